@@ -1,0 +1,76 @@
+using Revtal.Core.Captures.Smbios;
+using Revtal.Core.Captures.Systems;
+
+namespace Revtal.Core.Captures;
+
+/// <summary>One file of a capture: its name as it was, and its bytes.</summary>
+public sealed record CaptureFile(string Name, ReadOnlyMemory<byte> Content);
+
+/// <summary>The files of one capture to one reading. What a file is, its bytes tell; names are only for messages.</summary>
+public static class CaptureDecoder
+{
+    /// <summary>The most that one capture may hold, in bytes.</summary>
+    public const int LargestCapture = 16 << 20;
+
+    /// <summary>The most files that one capture may hold.</summary>
+    public const int MostFiles = 64;
+
+    // A dump puts the table at this offset or at the one its entry point names.
+    private const int DumpTableOffset = 0x20;
+
+    /// <summary>Decodes a capture: any of entry point, table, dump of both, and memory lines.</summary>
+    /// <exception cref="RefusedException">Too large, nothing in it is known, or a known part is damaged.</exception>
+    public static Reading Decode(IReadOnlyList<CaptureFile> files)
+    {
+        if (files.Count > MostFiles || files.Sum(f => (long)f.Content.Length) > LargestCapture)
+        {
+            throw RefusedException.Invalid("capture-too-large", "The capture is larger than 16 MB or holds more than 64 files. Send only the files of one machine.");
+        }
+
+        EntryPoint? entry = null;
+        ReadOnlyMemory<byte> table = default;
+        Reading? lines = null;
+        foreach (var file in files)
+        {
+            var bytes = file.Content.Span;
+            if (EntryPoint.IsAt(bytes))
+            {
+                entry = EntryPoint.Read(bytes);
+                if (bytes.Length > DumpTableOffset)
+                {
+                    table = file.Content[TableOffset(entry.Value, bytes.Length)..];
+                }
+            }
+            else if (MemInfo.IsAt(bytes))
+            {
+                lines = MemInfo.Decode(bytes);
+            }
+            else if (LooksLikeTable(bytes))
+            {
+                table = file.Content;
+            }
+        }
+
+        var tables = table.IsEmpty ? null : SmbiosDecoder.Decode(table.Span, entry);
+        return (tables, lines) switch
+        {
+            ({ } t, { } l) => Reading.Join(t, l),
+            ({ } t, null) => t,
+            (null, { } l) => l,
+            _ when entry is not null => throw RefusedException.Invalid(
+                "tables-missing", "The capture has the entry point but not the table it points to. Add the file DMI that lies beside it."),
+            _ => throw RefusedException.Invalid(
+                "capture-unknown",
+                $"Nothing in the capture is known ({(files.Count == 0 ? "it is empty" : string.Join(", ", files.Take(5).Select(f => f.Name)))}). "
+                + "It wants the firmware tables (smbios_entry_point and DMI, or one dump) and the memory lines (meminfo)."),
+        };
+    }
+
+    private static int TableOffset(EntryPoint entry, int length) =>
+        entry.TableAddress is >= 0x18 and var at && at < (ulong)length ? (int)at : DumpTableOffset;
+
+    // A first structure has a known header length for its type; text and JSON do not look like that.
+    private static bool LooksLikeTable(ReadOnlySpan<byte> bytes) =>
+        bytes.Length > 4 && bytes[1] >= 4 && bytes[0] is < 64 or 127 or >= 128 && bytes[0] is not ((byte)'{' or (byte)'[')
+        && bytes[..Math.Min(bytes.Length, 64)].IndexOfAny((byte)0, (byte)1) >= 0;
+}

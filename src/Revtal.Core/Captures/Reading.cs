@@ -1,0 +1,87 @@
+using Revtal.Core.Hardware;
+
+namespace Revtal.Core.Captures;
+
+/// <summary>What a reading rests on.</summary>
+[Flags]
+public enum Sources
+{
+    None = 0,
+
+    /// <summary>The firmware's own tables (DMTF DSP0134).</summary>
+    FirmwareTables = 1,
+
+    /// <summary>What the operating system reports.</summary>
+    OperatingSystem = 2,
+
+    /// <summary>Seen by eye and typed in.</summary>
+    Eyes = 4,
+}
+
+/// <summary>What one or more sources said of a machine at one time. Unknown is null, never a guess.</summary>
+public sealed record Reading(Sources Sources, SystemIdentity System, FirmwareIdentity Firmware, MemoryReading Memory)
+{
+    /// <summary>The two readings as one: the firmware's facts from the one that has them, the system's from the other.</summary>
+    public static Reading Join(Reading a, Reading b) => new(
+        a.Sources | b.Sources,
+        new SystemIdentity(
+            a.System.Manufacturer ?? b.System.Manufacturer, a.System.Product ?? b.System.Product, a.System.Serial ?? b.System.Serial),
+        new FirmwareIdentity(a.Firmware.Vendor ?? b.Firmware.Vendor, a.Firmware.Version ?? b.Firmware.Version),
+        new MemoryReading(
+            a.Memory.InstalledBytes ?? b.Memory.InstalledBytes,
+            a.Memory.UsableBytes ?? b.Memory.UsableBytes,
+            a.Memory.MaxCapacityBytes ?? b.Memory.MaxCapacityBytes,
+            a.Memory.SlotCount ?? b.Memory.SlotCount,
+            a.Memory.Slots.Count > 0 ? a.Memory.Slots : b.Memory.Slots));
+}
+
+/// <summary>Who made the machine and which one it is (DSP0134 type 1).</summary>
+public sealed record SystemIdentity(string? Manufacturer, string? Product, string? Serial)
+{
+    public static SystemIdentity Unknown { get; } = new(null, null, null);
+}
+
+/// <summary>The firmware that answered (DSP0134 type 0).</summary>
+public sealed record FirmwareIdentity(string? Vendor, string? Version)
+{
+    public static FirmwareIdentity Unknown { get; } = new(null, null);
+}
+
+/// <summary>The memory of a machine.</summary>
+/// <param name="InstalledBytes">What the firmware counts as fitted, in bytes.</param>
+/// <param name="UsableBytes">What the operating system may use, in bytes; less than installed, since firmware, graphics and the system keep some.</param>
+/// <param name="MaxCapacityBytes">The most that the firmware says it takes, in bytes.</param>
+/// <param name="SlotCount">How many slots the firmware counts; it may list fewer.</param>
+/// <param name="Slots">The slots that were listed, in the order in which they were.</param>
+public sealed record MemoryReading(
+    long? InstalledBytes, long? UsableBytes, long? MaxCapacityBytes, int? SlotCount, IReadOnlyList<SlotReading> Slots);
+
+/// <summary>One slot as one source reports it (DSP0134 type 17).</summary>
+/// <param name="Locator">The firmware's own name of the slot; the guide's slot id in a reading by eye.</param>
+/// <param name="Bank">The firmware's name of the bank or channel.</param>
+/// <param name="SizeBytes">In bytes; 0 when the slot is empty, null when the size is unknown.</param>
+/// <param name="FormFactor">DSP0134 name: <c>DIMM</c>, <c>SODIMM</c>.</param>
+/// <param name="Type">DSP0134 name: <c>DDR4</c>, <c>RAM</c>.</param>
+/// <param name="RatedSpeed">The fastest it is capable of, in MT/s.</param>
+/// <param name="RunningSpeed">The speed it is set to, in MT/s.</param>
+/// <param name="TotalWidth">In bits, with the bits for error correction.</param>
+/// <param name="DataWidth">In bits, without them.</param>
+public sealed record SlotReading(
+    string? Locator,
+    string? Bank,
+    long? SizeBytes,
+    string? FormFactor = null,
+    string? Type = null,
+    int? RatedSpeed = null,
+    int? RunningSpeed = null,
+    string? Manufacturer = null,
+    string? Serial = null,
+    string? PartNumber = null,
+    int? TotalWidth = null,
+    int? DataWidth = null)
+{
+    /// <summary>The module that sits there, or null when the slot is empty or its size unknown.</summary>
+    public MemoryModule? Module() => SizeBytes is > 0
+        ? new MemoryModule(new MemorySize(SizeBytes.Value), Type, FormFactor, RatedSpeed, Manufacturer, PartNumber, Serial)
+        : null;
+}

@@ -1,0 +1,114 @@
+using Revtal.Core.Hardware;
+using Revtal.Core.Planning;
+
+namespace Revtal.Core.Checks;
+
+/// <summary>What the totals and the slots say of capacity.</summary>
+internal static class CapacityFindings
+{
+    public static IEnumerable<Finding> Of(CheckFacts f)
+    {
+        if (f.Installed is not { } installed || f.Expectation.Installed?.Bytes is not { } expected)
+        {
+            return f.After.Memory.UsableBytes is null
+                ? [Incomplete(f)]
+                : [];
+        }
+
+        var was = f.Before.Memory.InstalledBytes;
+        return installed == expected ? Placed(f)
+            : installed == was && SameAsBefore(f) ? [NothingChanged(f, installed, expected)]
+            : installed < expected ? [Short(f, installed, expected)]
+            : [More(f, installed, expected)];
+    }
+
+    private static bool SameAsBefore(CheckFacts f) => f.Rows.All(r => !r.After.Known || !r.Before.Known || r.After.Module?.Size == r.Before.Module?.Size);
+
+    private static Finding NothingChanged(CheckFacts f, long installed, long expected)
+    {
+        var slots = f.Rows.Where(r => r.Use is SlotUse.Fit or SlotUse.Move).Select(r => r.Slot).ToArray();
+        return f.Finding(
+            "nothing-changed", Severity.Short,
+            $"{CheckFacts.Say(installed)}, as before. Nothing of the work is seen.",
+            $"{CheckFacts.Say(installed)}, the same as before", CheckFacts.Say(expected),
+            ["The reading was taken before the change, or of another start.", "The new modules are not seated.", "The board does not take these modules."],
+            slots.Length > 0 ? CheckFacts.Reseat(slots) : new NextAction(ActionKind.ReadAgain, "Take the after reading again.", []));
+    }
+
+    // The slots say it outright; where only totals are known, the missing amount may still point at one module.
+    private static Finding Short(CheckFacts f, long installed, long expected)
+    {
+        var gap = expected - installed;
+        var missing = f.Rows.Where(r => r.Match == SlotMatch.Missing).ToArray();
+        if (missing.Length == 0 && !f.SlotsKnown)
+        {
+            missing = [.. f.Rows.Where(r => r.Planned?.Size.Bytes == gap && r.Use != SlotUse.Keep)];
+            if (missing.Length == 0)
+            {
+                missing = [.. f.Rows.Where(r => r.Planned?.Size.Bytes == gap)];
+            }
+        }
+
+        var slots = missing.Select(r => r.Slot).ToArray();
+        if (slots.Length == 0)
+        {
+            return f.Finding(
+                "short", Severity.Short, $"{CheckFacts.Say(gap)} short. No single slot explains it.",
+                CheckFacts.Say(installed), CheckFacts.Say(expected),
+                ["A module smaller than planned was fitted.", "A module is seen only in part."],
+                new NextAction(ActionKind.Compare, "Compare the labels of the modules with the plan.", [.. f.Rows.Where(r => r.Match == SlotMatch.Different).Select(r => r.Slot)]));
+        }
+
+        var sure = missing.All(r => r.Match == SlotMatch.Missing);
+        var kept = sure && missing.All(r => r.Use == SlotUse.Keep);
+        var names = CheckFacts.Names(slots);
+        return f.Finding(
+            kept ? "kept-module-missing" : slots.Length == 1 || !sure ? "module-not-seen" : "modules-not-seen",
+            Severity.Short,
+            sure ? $"{CheckFacts.Say(gap)} short. {names} not seen{(kept ? ", though it stayed in" : "")}."
+                : $"{CheckFacts.Say(gap)} short: exactly {(slots.Length == 1 ? $"the module of {names}" : $"one module of {CheckFacts.Names(slots).Replace(" and ", " or ", StringComparison.Ordinal)}")}.",
+            CheckFacts.Say(installed), CheckFacts.Say(expected),
+            kept
+                ? ["It was loosened while the other module went in.", "It does not work together with the new module.", "Its slot took harm."]
+                : ["The module is not fully seated.", "The module is faulty.", "The slot is faulty.", "The module does not suit the board."],
+            CheckFacts.Reseat(slots));
+    }
+
+    private static Finding More(CheckFacts f, long installed, long expected) => f.Finding(
+        "more-than-expected", Severity.Remark, $"{CheckFacts.Say(installed - expected)} more than planned.",
+        CheckFacts.Say(installed), CheckFacts.Say(expected),
+        ["A larger module than planned was fitted.", "A module that should have left is still in."],
+        new NextAction(ActionKind.Compare, "Compare the labels of the modules with the plan.", [.. f.Rows.Where(r => r.Match is SlotMatch.Different or SlotMatch.Unplanned).Select(r => r.Slot)]));
+
+    // The total is right; are the modules where they should be?
+    private static IEnumerable<Finding> Placed(CheckFacts f)
+    {
+        var off = f.Rows.Where(r => r.Match is not (SlotMatch.Same or SlotMatch.Unknown)).ToArray();
+        if (off.Length == 0)
+        {
+            yield break;
+        }
+
+        var slots = off.Select(r => r.Slot).ToArray();
+        var seen = string.Join(", ", off.Select(r => $"{r.Slot} {r.After.Spoken}"));
+        var planned = string.Join(", ", off.Select(r => $"{r.Slot} {r.Planned?.Size.ToString() ?? "empty"}"));
+        var samePieces = Pieces(off.Select(r => r.After.Module)).SequenceEqual(Pieces(off.Select(r => r.Planned)));
+        yield return samePieces
+            ? f.Finding(
+                "in-other-slot", Severity.Remark, $"The total is right, but the modules of {CheckFacts.Names(slots)} sit otherwise than planned.",
+                seen, planned,
+                ["The modules were fitted into each other's slots.", "The firmware numbers its slots otherwise than the guide says."],
+                new NextAction(ActionKind.Compare, $"Look which module sits in {slots[0]}. Either change them over, or tell the lead that the guide has the slots wrong.", slots))
+            : f.Finding(
+                "other-modules", Severity.Remark, $"The total is right, but made of other modules than planned in {CheckFacts.Names(slots)}.",
+                seen, planned, ["Other modules than planned were fitted."],
+                new NextAction(ActionKind.Compare, "Compare the labels of the modules with the plan.", slots));
+    }
+
+    private static Finding Incomplete(CheckFacts f) => f.Finding(
+        "reading-incomplete", Severity.Remark, "The after reading gives no total.", "no total", CheckFacts.Say(f.Expectation.Installed?.Bytes),
+        ["The capture lacks the firmware tables and the memory lines."],
+        new NextAction(ActionKind.ReadAgain, "Take the after reading again, with the firmware tables.", []));
+
+    private static IEnumerable<long> Pieces(IEnumerable<MemoryModule?> modules) => modules.OfType<MemoryModule>().Select(m => m.Size.Bytes).Order();
+}

@@ -1,0 +1,33 @@
+using Revtal.Core.Captures;
+using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
+using Revtal.Core.Planning;
+
+namespace Revtal.Core.Checks;
+
+/// <summary>What every finding looks at.</summary>
+/// <param name="Evidence">Sequences of before, plan and after.</param>
+internal sealed record CheckFacts(
+    Guide Guide, Reading Before, Plan Plan, Reading After, Expectation Expectation, IReadOnlyList<CheckRow> Rows, IReadOnlyList<int> Evidence)
+{
+    /// <summary>What firmware counts after, in bytes; the sum of the slots where it gives no total.</summary>
+    public long? Installed => After.Memory.InstalledBytes ?? (Rows.All(r => r.After.Known) ? Rows.Sum(r => r.After.Module?.Size.Bytes ?? 0) : null);
+
+    public bool SlotsKnown => Rows.All(r => r.After.Known);
+
+    public Finding Finding(string code, Severity severity, string sentence, string seen, string expected, string[] causes, NextAction action) =>
+        new(code, severity, sentence, seen, expected, causes, action, Evidence);
+
+    public static string Names(IEnumerable<string> slots)
+    {
+        var all = slots.ToArray();
+        return all.Length < 2 ? string.Concat(all) : $"{string.Join(", ", all[..^1])} and {all[^1]}";
+    }
+
+    public static NextAction Reseat(IReadOnlyList<string> slots) => new(
+        ActionKind.Reseat, $"Reseat {Names(slots)}: lift, check the notch, press until both latches click.", slots);
+
+    public static NextAction Nothing { get; } = new(ActionKind.None, "Nothing to do.", []);
+
+    public static string Say(long? bytes) => bytes is >= 0 ? new MemorySize(bytes.Value).ToString() : "unknown";
+}

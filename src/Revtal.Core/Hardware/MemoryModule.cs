@@ -1,0 +1,31 @@
+namespace Revtal.Core.Hardware;
+
+/// <summary>
+/// One memory module as far as it is known. Everything but the size may be unknown (null), and unknown is never taken to differ.
+/// </summary>
+/// <param name="Size">What it holds; more than zero.</param>
+/// <param name="Generation">JEDEC name: <c>DDR3</c>, <c>DDR4</c>, <c>DDR5</c>, <c>LPDDR4</c> ….</param>
+/// <param name="Form">JEDEC name: <c>DIMM</c>, <c>SO-DIMM</c>.</param>
+/// <param name="RatedSpeed">In MT/s.</param>
+public sealed record MemoryModule(
+    MemorySize Size,
+    string? Generation = null,
+    string? Form = null,
+    int? RatedSpeed = null,
+    string? Maker = null,
+    string? PartNumber = null,
+    string? Serial = null)
+{
+    /// <summary>True when the two names mean the same trade term: <c>SODIMM</c> is <c>SO-DIMM</c>.</summary>
+    public static bool SameTerm(string? a, string? b) =>
+        string.Equals(Bare(a), Bare(b), StringComparison.OrdinalIgnoreCase);
+
+    /// <summary>“16 GB DDR4-3200 Ostrava OS4S-16G32”, leaving out what is unknown.</summary>
+    public override string ToString()
+    {
+        var speed = RatedSpeed is { } s ? $"{Generation ?? "rated"}-{s}" : Generation;
+        return string.Join(' ', new[] { Size.ToString(), speed, Maker, PartNumber }.Where(part => part is not null));
+    }
+
+    private static string? Bare(string? term) => term?.Replace("-", "", StringComparison.Ordinal).Trim();
+}

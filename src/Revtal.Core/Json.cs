@@ -1,0 +1,36 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Revtal.Core.Hardware;
+
+namespace Revtal.Core;
+
+/// <summary>How values are written as JSON, the same in the journal, on the wire and on the command line.</summary>
+public static class RevtalJson
+{
+    /// <summary>camelCase names, enums as kebab-case words, memory sizes as bytes, nulls written out.</summary>
+    public static JsonSerializerOptions Options { get; } = Configure(new JsonSerializerOptions(JsonSerializerDefaults.Web));
+
+    /// <summary>Gives another set of options the same conventions.</summary>
+    public static JsonSerializerOptions Configure(JsonSerializerOptions options)
+    {
+        options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower, allowIntegerValues: false));
+        options.Converters.Add(new MemorySizeConverter());
+        options.NumberHandling = JsonNumberHandling.Strict;
+        options.RespectNullableAnnotations = true;
+        options.RespectRequiredConstructorParameters = false;
+        options.AllowDuplicateProperties = false;
+        return options;
+    }
+
+    private sealed class MemorySizeConverter : JsonConverter<MemorySize>
+    {
+        public override MemorySize Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) => reader.TokenType switch
+        {
+            JsonTokenType.Number when reader.TryGetInt64(out var bytes) && bytes >= 0 => new MemorySize(bytes),
+            JsonTokenType.String when MemorySize.TryParse(reader.GetString(), out var size) => size,
+            _ => throw new JsonException("A memory size is a number of bytes, or a text like “16 GB”."),
+        };
+
+        public override void Write(Utf8JsonWriter writer, MemorySize value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Bytes);
+    }
+}

@@ -1,0 +1,101 @@
+using Revtal.Core.Bench;
+using Revtal.Core.Checks;
+using Revtal.Core.Guides;
+using Revtal.Core.Planning;
+
+namespace Revtal.Core.Orders;
+
+/// <summary>What is to be done next on an order.</summary>
+public enum NextKind
+{
+    None,
+    TakeBefore,
+    Plan,
+    Agree,
+    Run,
+    TakeAfter,
+    Reseat,
+    MarkReady,
+    HandBack,
+    Resume,
+}
+
+/// <param name="Text">As the bench says it.</param>
+public sealed record NextThing(NextKind Kind, string Text);
+
+/// <summary>Everything that follows from an order and its guide: computed, never stored.</summary>
+public sealed record Assessment(
+    Expectation? Expectation, IReadOnlyList<string> Remarks, RunSheet? Sheet, Tally? Tally, RunStep? NextStep, CheckResult? Check, NextThing Next)
+{
+    public static Assessment Of(Order order, Guide guide)
+    {
+        var plan = order.Plan;
+        var sheet = order.Sheet(guide);
+        var next = sheet?.Next(order.Done);
+        var check = order is { Before: { } before, After: { } after } && plan is not null ? Checker.Check(guide, before, plan, after) : null;
+        return new Assessment(
+            plan is null ? null : Expectation.Of(guide, order.Before!.Value, plan.Value),
+            plan is null ? [] : FitRules.Remarks(guide, plan.Value),
+            sheet,
+            sheet is null ? null : Tally.Of(sheet, order.Done),
+            next,
+            check,
+            NextOf(order, next, check));
+    }
+
+    private static NextThing NextOf(Order order, RunStep? step, CheckResult? check) => order.Stage switch
+    {
+        Stage.TakenIn => new(NextKind.TakeBefore, "Take the before reading"),
+        Stage.Measured => new(NextKind.Plan, "Plan which module goes where"),
+        Stage.Planned => new(NextKind.Agree, "Ask the customer about the plan"),
+        Stage.Agreed => new(NextKind.Run, "Begin the run"),
+        Stage.OnBench when step is not null => new(NextKind.Run, step.Title),
+        Stage.OnBench => new(NextKind.TakeAfter, "Take the after reading"),
+        Stage.Checking when check is { Verdict: Verdict.AsPlanned or Verdict.WithRemarks } => new(NextKind.MarkReady, "Mark it ready"),
+        Stage.Checking => check?.Findings.FirstOrDefault(f => f.Severity == Severity.Short)?.Action switch
+        {
+            { Kind: ActionKind.Reseat } reseat => new(NextKind.Reseat, reseat.Text),
+            { } other => new(NextKind.TakeAfter, other.Text),
+            null => new(NextKind.TakeAfter, "Take the after reading again"),
+        },
+        Stage.Ready => new(NextKind.HandBack, "Hand it back"),
+        Stage.Parked => new(NextKind.Resume, "Resume it"),
+        _ => new(NextKind.None, ""),
+    };
+}
+
+/// <summary>One slot of a board card, in bytes; null where nothing is known yet, 0 when empty.</summary>
+public sealed record CardSlot(string Slot, long? Before, long? Planned, long? After);
+
+/// <summary>What the board shows of an order.</summary>
+/// <param name="WaitsFor">The next thing, or the reason of parking.</param>
+public sealed record OrderCard(
+    int Number,
+    Stage Stage,
+    string Model,
+    string Machine,
+    string Customer,
+    string WaitsFor,
+    Verdict? Verdict,
+    string? VerdictSentence,
+    IReadOnlyList<CardSlot> Slots,
+    string ChangedBy,
+    DateTimeOffset ChangedAt)
+{
+    public static OrderCard Of(Order order, Guide guide)
+    {
+        var a = Assessment.Of(order, guide);
+        var before = order.Before is { } b ? Occupancy.Of(guide, b.Value) : null;
+        var after = order.After is { } c ? Occupancy.Of(guide, c.Value) : null;
+        return new OrderCard(
+            order.Number, order.Stage, order.Model, $"{guide.Model.Maker} {guide.Model.Name}", order.Intake.Customer,
+            order.Reason ?? a.Next.Text, a.Check?.Verdict, a.Check?.Sentence,
+            [.. guide.Memory.Slots.Select((s, i) => new CardSlot(s.Id, Size(before?[i]), Planned(order.Plan?.Value.Slots[i]), Size(after?[i])))],
+            order.ChangedBy, order.ChangedAt);
+    }
+
+    private static long? Size(SlotContent? content) => content is { Known: true } ? content.Module?.Size.Bytes ?? 0 : null;
+
+    private static long? Planned(PlannedSlot? planned) =>
+        planned is null || (planned is { Use: SlotUse.Keep, Before.Known: false }) ? null : planned.Module?.Size.Bytes ?? 0;
+}

@@ -1,0 +1,43 @@
+using System.Text.Json;
+
+namespace Revtal.Core.Orders;
+
+/// <summary>
+/// The stored name of each entry kind, with its version. A name, once written, is read for ever: a changed shape gets a new version
+/// beside the old one.
+/// </summary>
+public static class EntryKinds
+{
+    private static readonly Dictionary<string, Type> ByName = new()
+    {
+        ["taken-in/1"] = typeof(TakenIn),
+        ["reading-taken/1"] = typeof(ReadingTaken),
+        ["plan-set/1"] = typeof(PlanSet),
+        ["plan-agreed/1"] = typeof(PlanAgreed),
+        ["step-confirmed/1"] = typeof(StepConfirmed),
+        ["reseat-begun/1"] = typeof(ReseatBegun),
+        ["marked-ready/1"] = typeof(MarkedReady),
+        ["handed-back/1"] = typeof(HandedBack),
+        ["parked/1"] = typeof(Parked),
+        ["resumed/1"] = typeof(Resumed),
+        ["cancelled/1"] = typeof(Cancelled),
+        ["note-added/1"] = typeof(NoteAdded),
+    };
+
+    private static readonly Dictionary<Type, string> ByType = ByName.ToDictionary(p => p.Value, p => p.Key);
+
+    public static string NameOf(EntryBody body) => ByType[body.GetType()];
+
+    public static string Write(EntryBody body) => JsonSerializer.Serialize(body, body.GetType(), RevtalJson.Options);
+
+    /// <exception cref="InvalidDataException">The kind is of a newer Revtal, or the body is not of its kind.</exception>
+    public static EntryBody Read(string kind, string body)
+    {
+        if (!ByName.TryGetValue(kind, out var type))
+        {
+            throw new InvalidDataException($"The journal holds entries of kind “{kind}”, which this version does not know. Run the version that wrote them, or a newer one.");
+        }
+
+        return (EntryBody?)JsonSerializer.Deserialize(body, type, RevtalJson.Options) ?? throw new InvalidDataException($"An entry of kind “{kind}” is empty.");
+    }
+}

@@ -1,0 +1,16 @@
+using System.Net;
+
+namespace Revtal.Service.Http;
+
+/// <summary>Until people sign in, the service listens to its own machine alone.</summary>
+internal static class LoopbackOnly
+{
+    public const string DefaultUrl = "http://127.0.0.1:7420";
+
+    /// <summary>The first of the addresses that others could reach; null when there is none.</summary>
+    public static string? FirstOpen(string urls) =>
+        urls.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).FirstOrDefault(url => !IsLoopback(url));
+
+    private static bool IsLoopback(string url) =>
+        Uri.TryCreate(url, UriKind.Absolute, out var uri) && (uri.Host == "localhost" || (IPAddress.TryParse(uri.Host.Trim('[', ']'), out var ip) && IPAddress.IsLoopback(ip)));
+}

@@ -1,0 +1,70 @@
+using System.Diagnostics;
+using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Mvc;
+using Revtal.Core;
+
+namespace Revtal.Service.Http;
+
+/// <summary>Everything that goes wrong, as RFC 9457 problem details that say what to do.</summary>
+public sealed class Problems(IProblemDetailsService details, ILogger<Problems> log) : IExceptionHandler
+{
+    public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
+    {
+        var problem = Of(exception);
+        if (problem.Status >= 500)
+        {
+            problem.Extensions["trace"] = Activity.Current?.Id ?? httpContext.TraceIdentifier;
+            log.LogError(exception, "{Method} {Path} failed", httpContext.Request.Method, httpContext.Request.Path);
+        }
+
+        httpContext.Response.StatusCode = problem.Status!.Value;
+        return await details.TryWriteAsync(new ProblemDetailsContext { HttpContext = httpContext, ProblemDetails = problem });
+    }
+
+    private static ProblemDetails Of(Exception exception) => exception switch
+    {
+        RefusedException r => Make(Status(r.Kind), r.Code, Title(r.Kind), r.Message),
+        NotSignedInException n => Make(StatusCodes.Status401Unauthorized, "not-signed-in", "Nobody known sent this", n.Message),
+        StaleException s => Make(StatusCodes.Status412PreconditionFailed, "stale", "The order has changed", s.Message, ("head", s.Head)),
+        BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } => Make(
+            StatusCodes.Status413PayloadTooLarge, "too-large", "Too large", "The request is larger than is taken here. A capture may have 16 MB, anything else 1 MB."),
+        BadHttpRequestException { StatusCode: StatusCodes.Status415UnsupportedMediaType } => Make(
+            StatusCodes.Status415UnsupportedMediaType, "media-type", "Wrong media type", "Send JSON, with Content-Type: application/json."),
+        BadHttpRequestException b => Make(b.StatusCode, "bad-request", "The request cannot be read", Reason(b)),
+        _ => Make(StatusCodes.Status500InternalServerError, "failed", "It failed here", "Something failed in the service and nothing was recorded. Try again; if it stays, look in the service's log for the trace."),
+    };
+
+    // The JSON reader's own message names the place; its .NET paths help nobody.
+    private static string Reason(BadHttpRequestException b) => b.InnerException is System.Text.Json.JsonException json
+        ? $"The JSON is not what is wanted here: {json.Message.Split(" Path: ")[0]}{(json.Path is { Length: > 0 } path ? $" At {path}" : "")}{(json.LineNumber is { } line ? $", line {line + 1}." : "")}"
+        : b.Message;
+
+    private static int Status(RefusalKind kind) => kind switch
+    {
+        RefusalKind.Invalid => StatusCodes.Status422UnprocessableEntity,
+        RefusalKind.NotFound => StatusCodes.Status404NotFound,
+        RefusalKind.Role => StatusCodes.Status403Forbidden,
+        _ => StatusCodes.Status409Conflict,
+    };
+
+    private static string Title(RefusalKind kind) => kind switch
+    {
+        RefusalKind.Invalid => "Not usable as it is",
+        RefusalKind.NotFound => "Not found",
+        RefusalKind.Role => "Another role decides this",
+        RefusalKind.Conflict => "Somebody was there first",
+        _ => "Not now",
+    };
+
+    private static ProblemDetails Make(int status, string code, string title, string detail, params (string Key, object Value)[] more)
+    {
+        var problem = new ProblemDetails { Type = $"urn:revtal:{code}", Title = title, Status = status, Detail = detail };
+        problem.Extensions["code"] = code;
+        foreach (var (key, value) in more)
+        {
+            problem.Extensions[key] = value;
+        }
+
+        return problem;
+    }
+}

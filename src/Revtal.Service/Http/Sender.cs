@@ -1,0 +1,75 @@
+using System.Security.Cryptography;
+using System.Text.Json;
+using Microsoft.Extensions.Primitives;
+using Revtal.Core;
+using Revtal.Core.Orders;
+using Revtal.Storage;
+
+namespace Revtal.Service.Http;
+
+/// <summary>Who sends a change, under which id, and on which state of the order it was decided.</summary>
+/// <param name="Id">From <c>Idempotency-Key</c>; made here when the header is missing.</param>
+/// <param name="MayBeRetry">Whether the sender gave the id, so that an earlier answer may have been lost.</param>
+/// <param name="IfMatch">The head that the sender saw; null when it does not mind.</param>
+public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatch)
+{
+    public const string PersonHeader = "Revtal-As", KeyHeader = "Idempotency-Key";
+
+    /// <summary>Bound by minimal APIs.</summary>
+    public static async ValueTask<Sender> BindAsync(HttpContext context)
+    {
+        var people = await context.RequestServices.GetRequiredService<PeopleStore>().ListAsync(context.RequestAborted);
+        var headers = context.Request.Headers;
+        var (id, given) = Key(headers[KeyHeader]);
+        return new Sender(Named(people, headers[PersonHeader]), id, given, Head(headers.IfMatch));
+    }
+
+    /// <summary>A hash of what a request asks, so that one id cannot stand for two different things.</summary>
+    public static string Print(string action, object? request)
+    {
+        var json = JsonSerializer.SerializeToUtf8Bytes(request, RevtalJson.Options);
+        return $"{action}:{Convert.ToHexString(SHA256.HashData(json).AsSpan(0, 16))}";
+    }
+
+    private static Person Named(IReadOnlyList<Person> people, string? id)
+    {
+        if (people.Count == 0)
+        {
+            throw new NotSignedInException("The shop has no people yet. Add the first, a lead: revtal shop person ID --name NAME --role lead.");
+        }
+
+        return people.FirstOrDefault(p => p.Id == id)
+            ?? throw new NotSignedInException($"Say who you are with the header {PersonHeader}: one of {string.Join(", ", people.Select(p => p.Id))}.");
+    }
+
+    private static (Guid Id, bool Given) Key(StringValues header)
+    {
+        if (header.Count == 0)
+        {
+            return (Guid.CreateVersion7(), false);
+        }
+
+        return Guid.TryParse(header.ToString().Trim('"'), out var id)
+            ? (id, true)
+            : throw new BadHttpRequestException($"{KeyHeader} wants a UUID, made anew for each change and kept for its retries.");
+    }
+
+    // RFC 9110 13.1.1; an order's ETag is its head in quotes.
+    private static int? Head(StringValues header)
+    {
+        var text = header.ToString();
+        return text is "" or "*" ? null
+            : int.TryParse(text.Trim('"'), out var head) ? head
+            : throw new BadHttpRequestException("If-Match wants the ETag of the order as it was read, like \"12\".");
+    }
+}
+
+/// <summary>Nobody known sent this.</summary>
+public sealed class NotSignedInException(string message) : Exception(message);
+
+/// <summary>The order moved on since the sender read it.</summary>
+public sealed class StaleException(int order, int head, IReadOnlyList<Entry> since) : Exception(
+    $"Order {order} has changed since you read it: {string.Join("; ", since.Take(5).Select(e => $"{e.By}: {EntryWords.Say(e.Body)}"))}. Read it again, then decide.")
+{
+    public int Head { get; } = head;
+}

@@ -1,0 +1,104 @@
+using Revtal.Contracts;
+using Revtal.Core;
+using Revtal.Core.Guides;
+using Revtal.Core.Orders;
+using Revtal.Service.Http;
+using Revtal.Storage;
+
+namespace Revtal.Service.Orders;
+
+/// <summary>The one road that every change of an order travels: load, decide, append, answer.</summary>
+public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter writer, GuideShelf guides, TimeProvider clock)
+{
+    // Each try reloads; who loses this often stands in a crowd that no bench has.
+    private const int MostTries = 20;
+
+    /// <summary>Takes a machine in under the newest revision of its guide.</summary>
+    public async Task<Receipt> TakeInAsync(TakeInRequest request, Sender sender, CancellationToken cancel)
+    {
+        var print = sender.MayBeRetry ? Sender.Print("take-in", request) : "";
+        if (await EarlierAsync(sender, print) is { } earlier)
+        {
+            return earlier;
+        }
+
+        var code = Words.RequiredLine("The model", request.Model);
+        var revision = await guides.NewestAsync(code, cancel);
+        var guide = await guides.GetAsync(code, revision, cancel);
+        var body = OrderRules.TakeIn(
+            new Intake(request.Customer, request.Contact, request.Serial, request.Complaint, request.Goal, request.Accessories, request.Condition, request.Backup, request.SealConsent),
+            guide, revision);
+        for (var tries = 0; tries < MostTries; tries++)
+        {
+            var append = new Append(
+                null, 0, sender.Id, Now(), sender.Person.Id, body, print, entry => ProjectionRows.Project(Order.Fold([entry]), guide));
+            switch (await writer.AppendAsync(append, cancel))
+            {
+                case AppendResult.Recorded { Stored: var stored }:
+                    return ReceiptOf(stored, new OrderSnapshot(Order.Fold([stored.Entry]), guide, [stored.Entry]));
+                case AppendResult.Already { Stored: var stored }:
+                    return await ReplayAsync(stored, print);
+                default:
+                    continue;
+            }
+        }
+
+        throw Crowded();
+    }
+
+    /// <summary>Records what the rule decides on the order as it stands.</summary>
+    /// <param name="action">What is asked, for recognising a retry; with its request.</param>
+    /// <param name="decide">A rule of the core.</param>
+    public async Task<Receipt> RecordAsync(
+        int number, string action, object? request, Sender sender, Func<Order, Guide, EntryBody> decide, CancellationToken cancel, CaptureRow? capture = null)
+    {
+        var print = sender.MayBeRetry ? Sender.Print($"{number}/{action}", request) : "";
+        if (await EarlierAsync(sender, print) is { } earlier)
+        {
+            return earlier;
+        }
+
+        for (var tries = 0; tries < MostTries; tries++)
+        {
+            var snapshot = await shelf.LoadAsync(number, cancel);
+            var order = snapshot.Order;
+            if (sender.IfMatch is { } seen && seen != order.Head)
+            {
+                throw new StaleException(number, order.Head, [.. snapshot.Entries.Where(e => e.Sequence > seen)]);
+            }
+
+            var body = decide(order, snapshot.Guide);
+            var entry = new Entry(number, order.Head + 1, sender.Id, Now(), sender.Person.Id, body);
+            var after = snapshot.With([entry]);
+            var projection = ProjectionRows.Project(after.Order, snapshot.Guide);
+            var append = new Append(number, order.Head, sender.Id, entry.At, entry.By, body, print, _ => projection, capture);
+            switch (await writer.AppendAsync(append, cancel))
+            {
+                case AppendResult.Recorded { Stored: var stored }:
+                    shelf.Keep(after);
+                    return ReceiptOf(stored, after);
+                case AppendResult.Already { Stored: var stored }:
+                    return await ReplayAsync(stored, print);
+                default:
+                    continue;
+            }
+        }
+
+        throw Crowded();
+    }
+
+    // The journal keeps milliseconds; what is answered now must equal what is read later.
+    private DateTimeOffset Now() => DateTimeOffset.FromUnixTimeMilliseconds(clock.GetUtcNow().ToUnixTimeMilliseconds());
+
+    private async Task<Receipt?> EarlierAsync(Sender sender, string print) =>
+        sender.MayBeRetry && await journal.FindAsync(sender.Id) is { } earlier ? await ReplayAsync(earlier, print) : null;
+
+    private async Task<Receipt> ReplayAsync(Stored earlier, string print) => earlier.Print == print
+        ? ReceiptOf(earlier, await shelf.LoadAsync(earlier.Entry.Order))
+        : throw RefusedException.Invalid("key-reused", "This Idempotency-Key has recorded something else. Make a new one for each change.");
+
+    private static Receipt ReceiptOf(Stored stored, OrderSnapshot snapshot) => new(
+        stored.Entry.Order, stored.Entry.Sequence, stored.Position, snapshot.Order.Stage, Assessment.Of(snapshot.Order, snapshot.Guide).Next);
+
+    private static RefusedException Crowded() => new(RefusalKind.Conflict, "crowded", "Too many changes of this order at once. Try again.");
+}

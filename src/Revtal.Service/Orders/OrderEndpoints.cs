@@ -1,0 +1,122 @@
+using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.Net.Http.Headers;
+using Revtal.Contracts;
+using Revtal.Core;
+using Revtal.Core.Bench;
+using Revtal.Core.Checks;
+using Revtal.Core.Orders;
+using Revtal.Core.Planning;
+using Revtal.Service.Http;
+using Revtal.Storage;
+
+namespace Revtal.Service.Orders;
+
+/// <summary><c>/api/v1/orders</c>: the order from take-in to hand-back.</summary>
+public static class OrderEndpoints
+{
+    private const int LargestPage = 200;
+
+    public static void MapOrders(this IEndpointRouteBuilder api)
+    {
+        var orders = api.MapGroup("/orders").WithTags("orders");
+
+        orders.MapGet("/", SearchAsync).WithName("searchOrders").WithSummary("Orders, newest first, open or not");
+        orders.MapPost("/", TakeInAsync).WithName("takeIn").WithSummary("Take a machine in");
+        orders.MapGet("/{number:int}", GetAsync).WithName("getOrder").Produces<OrderView>().WithSummary("The order with everything that follows from it");
+        orders.MapGet("/{number:int}/entries", EntriesAsync).WithName("getEntries").WithSummary("The journal of the order, whole");
+        orders.MapGet("/{number:int}/check", CheckAsync).WithName("getCheck").WithSummary("Before, planned and after, with verdict and findings");
+        orders.MapGet("/{number:int}/captures/{sequence:int}", CaptureAsync).WithName("getCapture").WithSummary("The capture of a reading, as it was sent");
+        orders.MapPost("/{number:int}/plan/preview", PreviewAsync).WithName("previewPlan").WithSummary("What a plan would lead to; nothing is recorded");
+
+        orders.MapPost("/{number:int}/plan", (int number, PlanRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+            desk.RecordAsync(number, "plan", request, sender, (o, g) => OrderRules.SetPlan(o, g, request.Changes ?? [], request.Note), cancel))
+            .WithName("setPlan").WithSummary("Set the plan");
+        orders.MapPost("/{number:int}/agreement", (int number, AgreeRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+            desk.RecordAsync(number, "agreement", request, sender, (o, _) => OrderRules.Agree(o, request.Customer, request.Note), cancel))
+            .WithName("agreePlan").WithSummary("The customer agreed to the plan");
+        orders.MapPost("/{number:int}/steps/{step}", (int number, string step, ConfirmRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+            desk.RecordAsync(
+                number, $"steps/{step}", request, sender,
+                (o, g) => OrderRules.Confirm(o, g, new StepConfirmation(step, sender.Person.Id, default, request.Fasteners, request.Explanation, request.Note)), cancel))
+            .WithName("confirmStep").WithSummary("Confirm a step of the run");
+        orders.MapPost("/{number:int}/reseat", (int number, ReseatRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+            desk.RecordAsync(number, "reseat", request, sender, (o, g) => OrderRules.Reseat(o, g, request.Slots ?? [], request.Reason), cancel))
+            .WithName("reseat").WithSummary("Begin another run that seats modules anew");
+        orders.MapPost("/{number:int}/ready", (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+            desk.RecordAsync(number, "ready", request, sender, (o, g) => OrderRules.MarkReady(o, g, sender.Person.Role, request.Reason), cancel))
+            .WithName("markReady").WithSummary("Accept the check");
+        orders.MapPost("/{number:int}/hand-back", (int number, HandBackRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+            desk.RecordAsync(number, "hand-back", request, sender, (o, _) => OrderRules.HandBack(o, request.To, request.OldParts), cancel))
+            .WithName("handBack").WithSummary("Hand the machine back");
+        orders.MapPost("/{number:int}/park", (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+            desk.RecordAsync(number, "park", request, sender, (o, _) => OrderRules.Park(o, request.Reason), cancel))
+            .WithName("park").WithSummary("Park the order, with a reason");
+        orders.MapPost("/{number:int}/resume", (int number, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+            desk.RecordAsync(number, "resume", null, sender, (o, _) => OrderRules.Resume(o), cancel))
+            .WithName("resume").WithSummary("Take a parked order up again");
+        orders.MapPost("/{number:int}/cancel", (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+            desk.RecordAsync(number, "cancel", request, sender, (o, g) => OrderRules.Cancel(o, g, request.Reason), cancel))
+            .WithName("cancel").WithSummary("Cancel the order, with a reason");
+        orders.MapPost("/{number:int}/notes", (int number, NoteRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+            desk.RecordAsync(number, "notes", request, sender, (_, _) => OrderRules.AddNote(request.Text), cancel))
+            .WithName("addNote").WithSummary("Add a note");
+    }
+
+    private static async Task<Created<Receipt>> TakeInAsync(TakeInRequest request, Sender sender, OrderDesk desk, CancellationToken cancel)
+    {
+        var receipt = await desk.TakeInAsync(request, sender, cancel);
+        return TypedResults.Created($"/api/v1/orders/{receipt.Order}", receipt);
+    }
+
+    private static async Task<IResult> GetAsync(int number, OrderShelf shelf, HttpContext context)
+    {
+        var snapshot = await shelf.LoadAsync(number, context.RequestAborted);
+        return Results.Bytes(
+            snapshot.Json, "application/json; charset=utf-8", entityTag: new EntityTagHeaderValue($"\"{snapshot.Order.Head}\""));
+    }
+
+    private static async Task<OrdersView> SearchAsync(
+        Journal journal, CancellationToken cancel, string? text = null, Stage? stage = null, int? below = null, [FromQuery] int limit = 50)
+    {
+        var most = Math.Clamp(limit, 1, LargestPage);
+        var cards = (await journal.SearchAsync(text, stage, below, most, cancel)).Select(c => JsonSerializer.Deserialize<OrderCard>(c, RevtalJson.Options)!).ToArray();
+        return new OrdersView(cards, cards.Length == most ? cards[^1].Number : null);
+    }
+
+    private static async Task<EntriesView> EntriesAsync(
+        int number, OrderShelf shelf, Journal journal, CancellationToken cancel, int after = 0, [FromQuery] int limit = 100)
+    {
+        await shelf.LoadAsync(number, cancel);
+        var most = Math.Clamp(limit, 1, LargestPage);
+        var entries = await journal.EntriesAsync(number, after, most, cancel);
+        return new EntriesView(
+            [.. entries.Select(s => new EntryView(
+                s.Position, number, s.Entry.Sequence, s.Entry.Id, s.Entry.At, s.Entry.By, EntryKinds.NameOf(s.Entry.Body),
+                JsonSerializer.SerializeToElement(s.Entry.Body, s.Entry.Body.GetType(), RevtalJson.Options)))],
+            entries.Count == most ? entries[^1].Entry.Sequence : null);
+    }
+
+    private static async Task<CheckResult> CheckAsync(int number, OrderShelf shelf, CancellationToken cancel)
+    {
+        var snapshot = await shelf.LoadAsync(number, cancel);
+        return Assessment.Of(snapshot.Order, snapshot.Guide).Check ?? throw RefusedException.Rule(
+            "nothing-to-check", $"Order {number} has no after reading yet. Next: {Assessment.Of(snapshot.Order, snapshot.Guide).Next.Text}.");
+    }
+
+    private static async Task<PlanView> PreviewAsync(int number, PlanRequest request, OrderShelf shelf, CancellationToken cancel)
+    {
+        var snapshot = await shelf.LoadAsync(number, cancel);
+        var plan = OrderRules.SetPlan(snapshot.Order, snapshot.Guide, request.Changes ?? [], request.Note).Plan;
+        return new PlanView(plan, Expectation.Of(snapshot.Guide, snapshot.Order.Before!.Value, plan), FitRules.Remarks(snapshot.Guide, plan));
+    }
+
+    private static async Task<IResult> CaptureAsync(int number, int sequence, OrderShelf shelf, Journal journal, CancellationToken cancel)
+    {
+        var snapshot = await shelf.LoadAsync(number, cancel);
+        return snapshot.Entries.FirstOrDefault(e => e.Sequence == sequence)?.Body is ReadingTaken { Capture: { } hash } && await journal.CaptureAsync(hash, cancel) is { } bytes
+            ? Results.Bytes(bytes, "application/json", $"capture-{number}-{sequence}.json")
+            : throw RefusedException.NotFound("no-such-capture", $"Entry {sequence} of order {number} is no reading with a capture.");
+    }
+}

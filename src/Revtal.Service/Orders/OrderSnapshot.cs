@@ -1,0 +1,88 @@
+using System.Text.Json;
+using Microsoft.Extensions.Caching.Memory;
+using Revtal.Contracts;
+using Revtal.Core;
+using Revtal.Core.Guides;
+using Revtal.Core.Orders;
+using Revtal.Core.Planning;
+using Revtal.Storage;
+
+namespace Revtal.Service.Orders;
+
+/// <summary>An order folded at one head, with its guide. Immutable, so it can be shared and kept.</summary>
+public sealed class OrderSnapshot(Order order, Guide guide, IReadOnlyList<Entry> entries)
+{
+    private byte[]? json;
+
+    public Order Order { get; } = order;
+
+    public Guide Guide { get; } = guide;
+
+    public IReadOnlyList<Entry> Entries { get; } = entries;
+
+    public OrderSnapshot With(IReadOnlyList<Entry> more) =>
+        new(more.Aggregate(Order, (order, entry) => order.Apply(entry)), Guide, [.. Entries, .. more]);
+
+    /// <summary>The order page's JSON, written once a head.</summary>
+    public ReadOnlyMemory<byte> Json => json ??= JsonSerializer.SerializeToUtf8Bytes(View(), RevtalJson.Options);
+
+    public OrderView View()
+    {
+        var a = Assessment.Of(Order, Guide);
+        var before = Order.Before is { } b ? Occupancy.Of(Guide, b.Value) : null;
+        var after = Order.After is { } c ? Occupancy.Of(Guide, c.Value) : null;
+        return new OrderView(
+            Order.Number, Order.Head, Order.Stage, Order.Intake, Guide.Model, Order.Revision, Order.TakenInAt, Order.ChangedAt, Order.Reason, Order.AgreedBy,
+            [.. Guide.Memory.Slots.Select((s, i) => new PositionView(s, before?[i], Order.Plan?.Value.Slots[i], after?[i], a.Check?.Rows[i].Match))],
+            Reading(Order.Before?.Sequence),
+            Reading(Order.After?.Sequence),
+            Order.Plan is { } plan ? new PlanView(plan.Value, a.Expectation!, a.Remarks) : null,
+            a.Sheet is { } sheet
+                ? new RunView(
+                    Order.Run?.Number ?? 1, Order.Run?.Reseat ?? [],
+                    [.. sheet.Steps.Select(s => new StepView(s, Order.Done.FirstOrDefault(d => d.Step == s.Id)))], a.NextStep?.Id, a.Tally!)
+                : null,
+            a.Check,
+            a.Next,
+            [.. Entries.Select(e => new JournalLine(e.Sequence, e.At, e.By, EntryKinds.NameOf(e.Body), EntryWords.Say(e.Body)))]);
+    }
+
+    private ReadingView? Reading(int? sequence) =>
+        sequence is { } s && Entries[s - 1] is { Body: ReadingTaken taken } entry ? new ReadingView(s, entry.At, entry.By, taken.Capture, taken.Reading) : null;
+}
+
+/// <summary>Snapshots of orders lately used. Each is trusted only after the journal confirmed its head, so instances cannot disagree.</summary>
+public sealed class OrderShelf(Journal journal, GuideShelf guides) : IDisposable
+{
+    private const int MostKept = 400;
+    private readonly MemoryCache kept = new(new MemoryCacheOptions { SizeLimit = MostKept });
+
+    /// <summary>The order as the journal has it now.</summary>
+    /// <exception cref="RefusedException">There is no such order.</exception>
+    public async Task<OrderSnapshot> LoadAsync(int number, CancellationToken cancel = default)
+    {
+        var head = await journal.HeadAsync(number)
+            ?? throw RefusedException.NotFound("no-such-order", $"There is no order {number}. Search with: revtal order list TEXT.");
+        if (kept.TryGetValue(number, out OrderSnapshot? known) && known!.Order.Head == head)
+        {
+            return known;
+        }
+
+        var snapshot = known is not null && known.Order.Head < head
+            ? known.With((await journal.EntriesAsync(number, known.Order.Head, cancel: cancel)).Select(s => s.Entry).ToArray())
+            : await ReadAsync(number, cancel);
+        Keep(snapshot);
+        return snapshot;
+    }
+
+    public void Keep(OrderSnapshot snapshot) => kept.Set(snapshot.Order.Number, snapshot, new MemoryCacheEntryOptions { Size = 1 });
+
+    public void Dispose() => kept.Dispose();
+
+    private async Task<OrderSnapshot> ReadAsync(int number, CancellationToken cancel)
+    {
+        var entries = (await journal.EntriesAsync(number, cancel: cancel)).Select(s => s.Entry).ToArray();
+        var begin = (TakenIn)entries[0].Body;
+        return new OrderSnapshot(Order.Fold(entries), await guides.GetAsync(begin.Model, begin.Revision, cancel), entries);
+    }
+}

@@ -1,0 +1,60 @@
+using System.Security.Cryptography;
+using System.Text.Json;
+using Microsoft.AspNetCore.Mvc;
+using Revtal.Contracts;
+using Revtal.Core;
+using Revtal.Core.Captures;
+using Revtal.Core.Guides;
+using Revtal.Core.Orders;
+using Revtal.Service.Http;
+using Revtal.Storage;
+
+namespace Revtal.Service.Orders;
+
+/// <summary>Readings: from a capture, or by eye.</summary>
+public static class ReadingEndpoints
+{
+    // 16 MB of capture are a third more in base64.
+    private const long LargestBody = CaptureDecoder.LargestCapture * 3L / 2;
+
+    public static void MapReadings(this IEndpointRouteBuilder api)
+    {
+        api.MapPost("/orders/{number:int}/readings", TakeAsync).WithTags("readings").WithName("takeReading")
+            .WithMetadata(new RequestSizeLimitAttribute(LargestBody)).WithSummary("Take a reading, before or after");
+        api.MapPost("/decode", Decode).WithTags("readings").WithName("decode")
+            .WithMetadata(new RequestSizeLimitAttribute(LargestBody)).WithSummary("Decode a capture; nothing is recorded");
+    }
+
+    private static Reading Decode(CaptureBundle bundle) => CaptureDecoder.Decode(bundle.ToFiles());
+
+    private static Task<Receipt> TakeAsync(int number, ReadingRequest request, Sender sender, OrderDesk desk, CancellationToken cancel)
+    {
+        if (request.Capture is null == request.Seen is null)
+        {
+            throw RefusedException.Invalid("reading-source", "A reading wants either a capture or what was seen by eye, not both and not neither.");
+        }
+
+        var capture = request.Capture is { } bundle ? Store(bundle) : null;
+        var decoded = request.Capture is { } c ? CaptureDecoder.Decode(c.ToFiles()) : null;
+        return desk.RecordAsync(
+            number, "readings", request with { Capture = null, Note = $"{request.Note}|{capture?.Hash}" }, sender,
+            (order, guide) => OrderRules.TakeReading(order, guide, request.Phase, decoded ?? Seen(guide, request.Seen!), capture?.Hash, request.Note),
+            cancel, capture);
+    }
+
+    private static Reading Seen(Guide guide, SeenReading seen)
+    {
+        foreach (var slot in (seen.Slots ?? []).Where(s => guide.Slot(s.Slot) is null))
+        {
+            throw RefusedException.Invalid("no-such-slot", $"{guide.Model.Code} has no slot “{slot.Slot}”. It has {string.Join(", ", guide.Memory.Slots.Select(s => s.Id))}.");
+        }
+
+        return EyeReading.Make(seen.FirmwareShows, seen.SystemShows, seen.Slots ?? [], Words.Line("The serial", seen.Serial));
+    }
+
+    internal static CaptureRow Store(CaptureBundle bundle)
+    {
+        var bytes = JsonSerializer.SerializeToUtf8Bytes(bundle, RevtalJson.Options);
+        return new CaptureRow { Hash = Convert.ToHexStringLower(SHA256.HashData(bytes)), Content = bytes };
+    }
+}

@@ -1,0 +1,99 @@
+using Microsoft.AspNetCore.HostFiltering;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using Revtal.Core;
+using Revtal.Documents;
+using Revtal.Service;
+using Revtal.Service.Board;
+using Revtal.Service.Console;
+using Revtal.Service.Demo;
+using Revtal.Service.Guides;
+using Revtal.Service.Health;
+using Revtal.Service.Http;
+using Revtal.Service.Live;
+using Revtal.Service.Orders;
+using Revtal.Service.Shop;
+using Revtal.Storage;
+
+var builder = WebApplication.CreateSlimBuilder(args);
+builder.Configuration.AddEnvironmentVariables("REVTAL_").AddCommandLine(args);
+var settings = builder.Configuration;
+var urls = settings["Urls"] ?? LoopbackOnly.DefaultUrl;
+if (LoopbackOnly.FirstOpen(urls) is { } open)
+{
+    await System.Console.Error.WriteLineAsync(
+        $"revtald: {open} can be reached from other machines. Until people sign in, it listens on loopback only: use {LoopbackOnly.DefaultUrl}.");
+    return 2;
+}
+
+var folder = Path.GetFullPath(settings["Data"] ?? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.LocalApplicationData), "revtal"));
+Directory.CreateDirectory(folder);
+
+builder.WebHost.UseUrls(urls).ConfigureKestrel(k =>
+{
+    k.AddServerHeader = false;
+    k.Limits.MaxRequestBodySize = 1 << 20;
+});
+builder.Logging.ClearProviders();
+if (settings["Log"] == "plain")
+{
+    builder.Logging.AddSimpleConsole(o => o.SingleLine = true);
+}
+else
+{
+    builder.Logging.AddJsonConsole(o => o.UseUtcTimestamp = true);
+}
+
+builder.Logging.AddFilter("Microsoft.AspNetCore", LogLevel.Warning).AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Warning);
+
+var services = builder.Services;
+services.Configure<ShopOptions>(settings.GetSection("Shop"));
+services.ConfigureHttpJsonOptions(o => RevtalJson.Configure(o.SerializerOptions));
+services.AddPooledDbContextFactory<RevtalDb>(o => SqliteStore.Use(o, folder));
+services.AddSingleton(TimeProvider.System);
+services.AddSingleton<Journal>().AddSingleton<JournalWriter>().AddSingleton<PeopleStore>().AddSingleton<OrderShelf>().AddSingleton<OrderDesk>().AddSingleton<ChangeSignal>();
+services.AddSingleton(s => new GuideShelf(s.GetRequiredService<IDbContextFactory<RevtalDb>>(), GuideYaml.Read));
+services.AddProblemDetails().AddExceptionHandler<Problems>();
+services.AddResponseCompression(o => o.MimeTypes = ["text/html", "text/css", "text/javascript", "application/javascript"]);
+services.Configure<HostFilteringOptions>(o => o.AllowedHosts = ["localhost", "127.0.0.1", "[::1]"]);
+services.AddHostFiltering(_ => { });
+services.AddRevtalOpenApi();
+
+await using var app = builder.Build();
+await using (var db = await app.Services.GetRequiredService<IDbContextFactory<RevtalDb>>().CreateDbContextAsync())
+{
+    await db.Database.MigrateAsync();
+}
+
+if (settings["Rebuild"] is not null)
+{
+    var count = await ProjectionRows.RebuildAsync(app.Services.GetRequiredService<IDbContextFactory<RevtalDb>>(), app.Services.GetRequiredService<GuideShelf>());
+    System.Console.WriteLine($"Rebuilt the projection of {count} orders from the journal.");
+    return 0;
+}
+
+app.Services.GetRequiredService<JournalWriter>().Committed += _ => app.Services.GetRequiredService<ChangeSignal>().Raise();
+app.UseHostFiltering();
+app.UseExceptionHandler();
+app.UseStatusCodePages();
+app.UseResponseCompression();
+app.UseConsole();
+app.MapHealth();
+app.MapOpenApi("/openapi/{documentName}.json");
+var api = app.MapGroup("/api/v1");
+api.MapBoard();
+api.MapOrders();
+api.MapReadings();
+api.MapGuides();
+api.MapShop();
+api.MapLive();
+
+if (settings["Demo"] is not null)
+{
+    await DemoShop.FillAsync(app.Services, Path.Combine(AppContext.BaseDirectory, "demo"));
+}
+
+await app.StartAsync();
+app.Logger.LogInformation("Revtal {Version} for {Shop} listens on {Urls}, data in {Folder}", BuildVersion.Text, app.Services.GetRequiredService<IOptions<ShopOptions>>().Value.Name, urls, folder);
+await app.WaitForShutdownAsync();
+return 0;

@@ -1,0 +1,95 @@
+using System.Collections.Concurrent;
+using Microsoft.EntityFrameworkCore;
+using Revtal.Core;
+using Revtal.Core.Guides;
+
+namespace Revtal.Storage;
+
+/// <summary>A published revision, as the shelf lists it.</summary>
+public sealed record GuideListing(string Code, int Revision, string By, DateTimeOffset At);
+
+/// <summary>The shop's guides. Revisions never change, so each is understood once and kept.</summary>
+/// <param name="read">Understands a guide file; handed in, since files are not this project's business.</param>
+public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<string, GuideResult> read)
+{
+    private readonly ConcurrentDictionary<(string Code, int Revision), Guide> known = new();
+
+    /// <summary>One revision of a guide.</summary>
+    /// <exception cref="RefusedException">There is none.</exception>
+    public async Task<Guide> GetAsync(string code, int revision, CancellationToken cancel = default)
+    {
+        if (known.TryGetValue((code, revision), out var guide))
+        {
+            return guide;
+        }
+
+        var read = Understand(await YamlAsync(code, revision, cancel));
+        return known.GetOrAdd((code, revision), read);
+    }
+
+    /// <summary>The file of a revision, as it was sent.</summary>
+    /// <exception cref="RefusedException">There is none.</exception>
+    public async Task<string> YamlAsync(string code, int revision, CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        return await db.Guides.Where(g => g.Code == code && g.Revision == revision).Select(g => g.Yaml).FirstOrDefaultAsync(cancel)
+            ?? throw RefusedException.NotFound("no-such-revision", $"There is no revision {revision} of the guide {code}.");
+    }
+
+    /// <summary>The newest revision's number.</summary>
+    /// <exception cref="RefusedException">There is no such guide.</exception>
+    public async Task<int> NewestAsync(string code, CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        if (await db.Guides.Where(g => g.Code == code).MaxAsync(g => (int?)g.Revision, cancel) is { } revision)
+        {
+            return revision;
+        }
+
+        var codes = await db.Guides.Select(g => g.Code).Distinct().OrderBy(c => c).Take(40).ToListAsync(cancel);
+        throw RefusedException.NotFound(
+            "no-such-model", $"There is no guide for the model “{code}”. {(codes.Count > 0 ? $"The shelf has {string.Join(", ", codes)}." : "Import one first.")}");
+    }
+
+    /// <summary>The newest revision of each guide, by code.</summary>
+    public async Task<IReadOnlyList<GuideListing>> ListAsync(CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        var rows = await db.Guides.Where(g => g.Revision == db.Guides.Where(h => h.Code == g.Code).Max(h => h.Revision))
+            .OrderBy(g => g.Code).Select(g => new { g.Code, g.Revision, g.By, g.At }).ToListAsync(cancel);
+        return [.. rows.Select(r => new GuideListing(r.Code, r.Revision, r.By, DateTimeOffset.FromUnixTimeMilliseconds(r.At)))];
+    }
+
+    /// <summary>Publishes a file as the next revision; the same file again stays the revision that it is.</summary>
+    /// <exception cref="RefusedException">The file has problems; the message lists them with their lines.</exception>
+    public async Task<(GuideListing Listing, bool IsNew)> PublishAsync(string yaml, string by, DateTimeOffset at, CancellationToken cancel = default)
+    {
+        var guide = Understand(yaml);
+        var code = guide.Model.Code;
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        var last = await db.Guides.AsNoTracking().Where(g => g.Code == code).OrderByDescending(g => g.Revision).FirstOrDefaultAsync(cancel);
+        if (last?.Yaml == yaml)
+        {
+            return (new GuideListing(code, last.Revision, last.By, DateTimeOffset.FromUnixTimeMilliseconds(last.At)), false);
+        }
+
+        var row = new GuideRow { Code = code, Revision = (last?.Revision ?? 0) + 1, Yaml = yaml, By = by, At = at.ToUnixTimeMilliseconds() };
+        db.Guides.Add(row);
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateException e)
+        {
+            throw new RefusedException(RefusalKind.Conflict, "guide-overtaken", $"Somebody published {code} at the same moment. Compare, then publish again. ({e.InnerException?.GetType().Name})");
+        }
+
+        return (new GuideListing(code, row.Revision, by, at), true);
+    }
+
+    private Guide Understand(string yaml)
+    {
+        var result = read(yaml);
+        return result.Guide ?? throw RefusedException.Invalid("guide-problems", $"The guide cannot be published: {string.Join("; ", result.Problems.Take(20))}.");
+    }
+}

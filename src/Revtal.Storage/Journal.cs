@@ -1,0 +1,116 @@
+using Microsoft.EntityFrameworkCore;
+using Revtal.Core.Orders;
+
+namespace Revtal.Storage;
+
+/// <summary>An entry as the journal keeps it.</summary>
+/// <param name="Position">Place in the whole journal.</param>
+/// <param name="Print">Hash of the request that recorded it.</param>
+public sealed record Stored(long Position, Entry Entry, string Print);
+
+/// <summary>That an entry was recorded, without what it says.</summary>
+public sealed record Changed(long Position, int Order, int Sequence, string Kind, DateTimeOffset At, string By);
+
+/// <summary>Reads the journal and its projection. Writing is <see cref="JournalWriter"/>'s alone.</summary>
+public sealed class Journal(IDbContextFactory<RevtalDb> databases)
+{
+    // Compiled once: these run at every request.
+    private static readonly Func<RevtalDb, int, Task<int?>> HeadQuery =
+        EF.CompileAsyncQuery((RevtalDb db, int order) => db.Orders.Where(o => o.Number == order).Select(o => (int?)o.Head).FirstOrDefault());
+
+    private static readonly Func<RevtalDb, Guid, Task<EntryRow?>> ByIdQuery =
+        EF.CompileAsyncQuery((RevtalDb db, Guid id) => db.Entries.AsNoTracking().FirstOrDefault(e => e.Id == id));
+
+    private static readonly Func<RevtalDb, IAsyncEnumerable<string>> OpenCardsQuery =
+        EF.CompileAsyncQuery((RevtalDb db) => db.Orders.Where(o => o.Open).OrderBy(o => o.Number).Select(o => o.Card));
+
+    /// <summary>The sequence of the order's last entry; null for an order that does not exist.</summary>
+    public async Task<int?> HeadAsync(int order)
+    {
+        await using var db = await databases.CreateDbContextAsync();
+        return await HeadQuery(db, order);
+    }
+
+    /// <summary>The order's entries after a sequence, in order.</summary>
+    public async Task<IReadOnlyList<Stored>> EntriesAsync(int order, int after = 0, int most = int.MaxValue, CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        var rows = await db.Entries.AsNoTracking().Where(e => e.Order == order && e.Sequence > after).OrderBy(e => e.Sequence).Take(most).ToListAsync(cancel);
+        return [.. rows.Select(Read)];
+    }
+
+    /// <summary>What changed after a position of the journal, in order, without the bodies.</summary>
+    public async Task<IReadOnlyList<Changed>> ChangesAsync(long position, int most, CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        var rows = await db.Entries.Where(e => e.Position > position).OrderBy(e => e.Position).Take(most)
+            .Select(e => new { e.Position, e.Order, e.Sequence, e.Kind, e.At, e.By }).ToListAsync(cancel);
+        return [.. rows.Select(r => new Changed(r.Position, r.Order, r.Sequence, r.Kind, DateTimeOffset.FromUnixTimeMilliseconds(r.At), r.By))];
+    }
+
+    /// <summary>The last position of the journal; 0 when it is empty.</summary>
+    public async Task<long> LastPositionAsync(CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        return await db.Entries.MaxAsync(e => (long?)e.Position, cancel) ?? 0;
+    }
+
+    /// <summary>The entry that a sender recorded under this id, if any.</summary>
+    public async Task<Stored?> FindAsync(Guid id)
+    {
+        await using var db = await databases.CreateDbContextAsync();
+        return await ByIdQuery(db, id) is { } row ? Read(row) : null;
+    }
+
+    /// <summary>The cards of all open orders, JSON each, by number.</summary>
+    public async Task<IReadOnlyList<string>> OpenCardsAsync()
+    {
+        await using var db = await databases.CreateDbContextAsync();
+        var cards = new List<string>();
+        await foreach (var card in OpenCardsQuery(db))
+        {
+            cards.Add(card);
+        }
+
+        return cards;
+    }
+
+    /// <summary>Cards of orders, newest first, open or not.</summary>
+    /// <param name="text">Found in the customer, the serial or the model, or the number itself; null for all.</param>
+    /// <param name="below">Only numbers below this one: the key of the next page.</param>
+    public async Task<IReadOnlyList<string>> SearchAsync(string? text, Stage? stage, int? below, int most, CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        var rows = db.Orders.AsQueryable();
+        if (below is { } b)
+        {
+            rows = rows.Where(o => o.Number < b);
+        }
+
+        if (stage?.ToString() is { } s)
+        {
+            rows = rows.Where(o => o.Stage == s);
+        }
+
+        if (!string.IsNullOrWhiteSpace(text))
+        {
+            var like = $"%{text.Trim().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
+            var number = int.TryParse(text.Trim(), out var n) ? n : -1;
+            rows = rows.Where(o => o.Number == number || EF.Functions.Like(o.Customer, like, "\\") || EF.Functions.Like(o.Serial!, like, "\\") || EF.Functions.Like(o.Model, like, "\\"));
+        }
+
+        return await rows.OrderByDescending(o => o.Number).Take(most).Select(o => o.Card).ToListAsync(cancel);
+    }
+
+    /// <summary>The bytes of a capture, as they were sent.</summary>
+    public async Task<byte[]?> CaptureAsync(string hash, CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        return await db.Captures.Where(c => c.Hash == hash).Select(c => c.Content).FirstOrDefaultAsync(cancel);
+    }
+
+    internal static Stored Read(EntryRow row) => new(
+        row.Position,
+        new Entry(row.Order, row.Sequence, row.Id, DateTimeOffset.FromUnixTimeMilliseconds(row.At), row.By, EntryKinds.Read(row.Kind, row.Body)),
+        row.Print);
+}

@@ -1,0 +1,51 @@
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using Revtal.Core;
+using Revtal.Core.Guides;
+using Revtal.Core.Orders;
+
+namespace Revtal.Storage;
+
+/// <summary>The projection, and how it is made anew from the journal.</summary>
+public static class ProjectionRows
+{
+    public static Projection Project(Order order, Guide guide) => new(order, JsonSerializer.Serialize(OrderCard.Of(order, guide), RevtalJson.Options));
+
+    /// <summary>Makes every projection row anew; the journal is only read.</summary>
+    /// <returns>How many orders there are.</returns>
+    public static async Task<int> RebuildAsync(IDbContextFactory<RevtalDb> databases, GuideShelf guides, CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await db.Orders.ExecuteDeleteAsync(cancel);
+        var journal = new Journal(databases);
+        var numbers = await db.Entries.Select(e => e.Order).Distinct().OrderBy(n => n).ToListAsync(cancel);
+        foreach (var number in numbers)
+        {
+            var order = Order.Fold((await journal.EntriesAsync(number, cancel: cancel)).Select(s => s.Entry));
+            db.Orders.Add(Of(Project(order, await guides.GetAsync(order.Model, order.Revision, cancel))));
+            if (number % 500 == 0)
+            {
+                await db.SaveChangesAsync(cancel);
+                db.ChangeTracker.Clear();
+            }
+        }
+
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return numbers.Count;
+    }
+
+    internal static OrderRow Of(Projection after) => new()
+    {
+        Number = after.Order.Number,
+        Head = after.Order.Head,
+        Open = after.Order.IsOpen,
+        Stage = after.Order.Stage.ToString(),
+        Model = after.Order.Model,
+        Customer = after.Order.Intake.Customer,
+        Serial = after.Order.Intake.Serial,
+        ChangedAt = after.Order.ChangedAt.ToUnixTimeMilliseconds(),
+        Card = after.CardJson,
+    };
+}
