@@ -35,7 +35,7 @@ public static class RunSheetBuilder
         previous = "";
         steps.AddRange(upperFirst.Where(s => pulled.Contains(s.Id)).Select(s => Chain(Pull(s))));
         previous = "";
-        steps.AddRange(upperFirst.Reverse().Where(s => arriving.ContainsKey(s.Id)).Select(s => Chain(Fit(s, arriving[s.Id]))));
+        steps.AddRange(upperFirst.OrderByDescending(s => Depth(guide, s)).Where(s => arriving.ContainsKey(s.Id)).Select(s => Chain(Fit(s, arriving[s.Id]))));
         previous = "";
         steps.AddRange(reach.Reverse().Select(r => Chain(new RunStep(
             $"close.{r.Id}", RunPart.Close, $"Put the {r.Title} back", Lines(r.Close, "Start every fastener loose, in its own hole; tighten last."), [], [], null, r.Id, r.Fasteners, [], r.Minutes))));
@@ -65,8 +65,8 @@ public static class RunSheetBuilder
                 SlotUse.Keep => $"Seat the module of {slot.Id} again",
                 _ => $"Fit {planned.Module!.Size} into {slot.Id}",
             },
-            Lines(planned.Module?.ToString(), slot.Angle is { } a ? $"Goes in at {a}°." : null, PressHome(slot), slot.Latch == "self-closing" ? null : "Both ends must click."),
-            slot.Notch is { } notch ? [new Precaution("notch", $"Notch: {notch}.")] : [], [], slot.Id, null, [], [], 1);
+            Lines(planned.Module?.ToString(), slot.Angle is { } a ? $"Goes in at {a}°." : null, PressHome(slot), Click(slot)),
+            slot.Notch is { } notch ? [new Precaution("notch", $"{char.ToUpperInvariant(notch[0])}{notch[1..]}.")] : [], [], slot.Id, null, [], [], 1);
     }
 
     private static RunStep Prepare(IReadOnlyList<Removal> reach)
@@ -85,21 +85,27 @@ public static class RunSheetBuilder
         [.. guide.FirstStart.Select(s => $"{s.Sees}: {s.Means.Replace('-', ' ')}{(s.Do is { } d ? $" – {d}" : "")}")], [], [], null, null, [], [], 3);
 
     // Upper layers come out first; the guide's order breaks ties.
-    private static IReadOnlyList<MemorySlot> UpperFirst(Guide guide, IReadOnlyList<string> ids)
+    private static IReadOnlyList<MemorySlot> UpperFirst(Guide guide, IReadOnlyList<string> ids) =>
+        [.. guide.Memory.Slots.Where(s => ids.Contains(s.Id)).OrderBy(s => Depth(guide, s))];
+
+    // How many slots lie over this one.
+    private static int Depth(Guide guide, MemorySlot slot)
     {
-        return [.. guide.Memory.Slots.Where(s => ids.Contains(s.Id)).OrderBy(Depth)];
-
-        int Depth(MemorySlot slot)
+        var depth = 0;
+        for (var above = slot.Below; above is not null && depth <= guide.Memory.Slots.Count; above = guide.Slot(above)?.Below)
         {
-            var depth = 0;
-            for (var above = slot.Below; above is not null && depth <= guide.Memory.Slots.Count; above = guide.Slot(above)?.Below)
-            {
-                depth++;
-            }
-
-            return depth;
+            depth++;
         }
+
+        return depth;
     }
+
+    private static string? Click(MemorySlot slot) => slot.Latch switch
+    {
+        "self-closing" => null,
+        "one-side" => "The latch must click by itself.",
+        _ => "Both ends must click.",
+    };
 
     private static string LatchOut(MemorySlot slot) => slot.Latch switch
     {

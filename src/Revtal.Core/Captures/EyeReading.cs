@@ -32,7 +32,7 @@ public static class EyeReading
         }
 
         return new Reading(
-            Sources.Eyes,
+            [Source.Eyes],
             new SystemIdentity(null, null, serial),
             FirmwareIdentity.Unknown,
             new MemoryReading(firmwareShows?.Bytes, systemShows?.Bytes, null, null, [.. slots.Select(Slot)]));

@@ -3,27 +3,24 @@ using Revtal.Core.Hardware;
 namespace Revtal.Core.Captures;
 
 /// <summary>What a reading rests on.</summary>
-[Flags]
-public enum Sources
+public enum Source
 {
-    None = 0,
-
     /// <summary>The firmware's own tables (DMTF DSP0134).</summary>
-    FirmwareTables = 1,
+    FirmwareTables,
 
     /// <summary>What the operating system reports.</summary>
-    OperatingSystem = 2,
+    OperatingSystem,
 
     /// <summary>Seen by eye and typed in.</summary>
-    Eyes = 4,
+    Eyes,
 }
 
 /// <summary>What one or more sources said of a machine at one time. Unknown is null, never a guess.</summary>
-public sealed record Reading(Sources Sources, SystemIdentity System, FirmwareIdentity Firmware, MemoryReading Memory)
+public sealed record Reading(IReadOnlyList<Source> Sources, SystemIdentity System, FirmwareIdentity Firmware, MemoryReading Memory)
 {
     /// <summary>The two readings as one: the firmware's facts from the one that has them, the system's from the other.</summary>
     public static Reading Join(Reading a, Reading b) => new(
-        a.Sources | b.Sources,
+        [.. a.Sources.Union(b.Sources)],
         new SystemIdentity(
             a.System.Manufacturer ?? b.System.Manufacturer, a.System.Product ?? b.System.Product, a.System.Serial ?? b.System.Serial),
         new FirmwareIdentity(a.Firmware.Vendor ?? b.Firmware.Vendor, a.Firmware.Version ?? b.Firmware.Version),

@@ -48,7 +48,7 @@ public static class EntryWords
             memory.UsableBytes is { } u ? $"{new MemorySize(u)} usable" : null,
         };
         var text = string.Join(", ", parts.OfType<string>());
-        return (text.Length > 0 ? text : $"{memory.Slots.Count} slots") + (r.Reading.Sources.HasFlag(Captures.Sources.Eyes) ? ", by eye" : "");
+        return (text.Length > 0 ? text : $"{memory.Slots.Count} slots") + (r.Reading.Sources.Contains(Captures.Source.Eyes) ? ", by eye" : "");
     }
 
     private static string Tail(string? text) => text is null ? "" : $" – {text}";

@@ -186,4 +186,11 @@ public static class StageWords
         Stage.HandedBack => "handed back",
         _ => stage.ToString().ToLowerInvariant(),
     };
+
+    /// <summary>As scripts write it: <c>on-bench</c>.</summary>
+    public static string Word(this Stage stage) => stage.Spoken().Replace(' ', '-');
+
+    /// <exception cref="RefusedException">There is no such stage.</exception>
+    public static Stage Parse(string word) => Enum.GetValues<Stage>().Cast<Stage?>().FirstOrDefault(s => s!.Value.Word() == word)
+        ?? throw RefusedException.Invalid("no-such-stage", $"There is no stage “{word}”. Stages: {string.Join(", ", Enum.GetValues<Stage>().Select(Word))}.");
 }

@@ -45,7 +45,8 @@ public static class FitRules
         {
             var top = guide.Memory.Speeds[^1];
             remarks.AddRange(plan.Slots.Where(s => s.Use == SlotUse.Fit && s.Module?.RatedSpeed > top)
-                .Select(s => $"The module for {s.Slot} is rated {s.Module!.RatedSpeed} MT/s; this platform runs it at {top}."));
+                .GroupBy(s => s.Module!.RatedSpeed, s => s.Slot)
+                .Select(g => $"What goes into {string.Join(", ", g)} is rated {g.Key} MT/s; this platform runs it at {top}."));
         }
 
         var filled = plan.Slots.Where(s => s.Module is not null).Select(s => s.Slot).ToHashSet();

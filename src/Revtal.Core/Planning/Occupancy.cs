@@ -27,7 +27,7 @@ public static class Occupancy
         var slots = guide.Memory.Slots;
         var listed = reading.Memory.Slots;
         var byOrder = slots.All(s => s.ReportsAs is null) && slots.Count == listed.Count && !listed.Any(l => slots.Any(s => s.Id == l.Locator));
-        var leftOutIsEmpty = listed.Count > 0 && !reading.Sources.HasFlag(Sources.Eyes);
+        var leftOutIsEmpty = listed.Count > 0 && !reading.Sources.Contains(Source.Eyes);
         return [.. slots.Select((slot, i) => Content(slot.Id, byOrder ? listed[i] : Find(slot), leftOutIsEmpty))];
 
         SlotReading? Find(MemorySlot slot) => listed.FirstOrDefault(l => l.Locator == slot.Id) ?? listed.FirstOrDefault(l => slot.ReportsAs is { } r && l.Locator == r);

@@ -78,10 +78,10 @@ public static class OrderEndpoints
     }
 
     private static async Task<OrdersView> SearchAsync(
-        Journal journal, CancellationToken cancel, string? text = null, Stage? stage = null, int? below = null, [FromQuery] int limit = 50)
+        Journal journal, CancellationToken cancel, string? text = null, string? stage = null, int? below = null, [FromQuery] int limit = 50)
     {
         var most = Math.Clamp(limit, 1, LargestPage);
-        var cards = (await journal.SearchAsync(text, stage, below, most, cancel)).Select(c => JsonSerializer.Deserialize<OrderCard>(c, RevtalJson.Options)!).ToArray();
+        var cards = (await journal.SearchAsync(text, stage is null ? null : StageWords.Parse(stage), below, most, cancel)).Select(c => JsonSerializer.Deserialize<OrderCard>(c, RevtalJson.Options)!).ToArray();
         return new OrdersView(cards, cards.Length == most ? cards[^1].Number : null);
     }
 

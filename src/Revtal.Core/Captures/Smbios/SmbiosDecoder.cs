@@ -66,7 +66,7 @@ public static class SmbiosDecoder
 
         var ofSystem = slots.Where(slot => arrays.IsSystemMemory(slot.Array)).Select(slot => slot.Slot).ToArray();
         return new Reading(
-            Sources.FirmwareTables,
+            [Source.FirmwareTables],
             system,
             firmware,
             new MemoryReading(Installed(ofSystem, mapped), null, arrays.MaxCapacity, arrays.SlotCount ?? (ofSystem.Length > 0 ? ofSystem.Length : null), ofSystem));

@@ -25,7 +25,7 @@ public static class MemInfo
         }
 
         return new Reading(
-            Sources.OperatingSystem,
+            [Source.OperatingSystem],
             SystemIdentity.Unknown,
             FirmwareIdentity.Unknown,
             new MemoryReading(null, MemorySize.Kilobytes(kilobytes).Bytes, null, null, []));

@@ -1,0 +1,146 @@
+using System.CommandLine;
+using System.Net;
+using System.Text.Json;
+using Revtal.Client;
+using Revtal.CommandLine.Commands;
+using Revtal.CommandLine.Screens;
+using Revtal.Core;
+
+namespace Revtal.CommandLine;
+
+/// <summary>What every command shares: the options, the client, and how things end.</summary>
+internal static class Cli
+{
+    public const int Done = 0, Refused = 1, WrongUsage = 2, Unreachable = 3, NotSignedIn = 4;
+
+    public static readonly Option<bool> Json = new("--json") { Description = "Print JSON for scripts", Recursive = true };
+
+    public static readonly Option<string> Service = new("--service")
+    {
+        Description = "Address of the service; or REVTAL_SERVICE",
+        Recursive = true,
+        DefaultValueFactory = _ => Environment.GetEnvironmentVariable("REVTAL_SERVICE") ?? "http://127.0.0.1:7420",
+    };
+
+    public static readonly Option<string?> As = new("--as")
+    {
+        Description = "Who does it: a person's id; or REVTAL_AS",
+        Recursive = true,
+        DefaultValueFactory = _ => Environment.GetEnvironmentVariable("REVTAL_AS"),
+    };
+
+    public static async Task<int> RunAsync(string[] args)
+    {
+        Console.OutputEncoding = System.Text.Encoding.UTF8;
+        var root = new RootCommand("Revtal: the work orders of a repair bench.\n\nExample: revtal board show")
+        {
+            Json, Service, As,
+        };
+        foreach (var command in new[]
+        {
+            BoardCommands.Make(), OrderCommands.Make(), ReadingCommands.Make(), PlanCommands.Make(), RunCommands.Make(), GuideCommands.Make(),
+            ShopCommands.Make(), CompletionCommand.Make(),
+        })
+        {
+            root.Add(command);
+        }
+
+        var parsed = root.Parse(args);
+        if (parsed.Errors.Count > 0)
+        {
+            foreach (var error in parsed.Errors)
+            {
+                Screen.Complain(error.Message);
+            }
+
+            Screen.Complain($"Try: revtal {string.Join(' ', args.TakeWhile(a => !a.StartsWith('-')).Take(2))} --help");
+            return WrongUsage;
+        }
+
+        try
+        {
+            return await parsed.InvokeAsync(new InvocationConfiguration { EnableDefaultExceptionHandler = false });
+        }
+        catch (RefusedException e)
+        {
+            return Fail(e.Message, Refused);
+        }
+        catch (ProblemException e)
+        {
+            return Fail(e.Status == HttpStatusCode.Unauthorized ? $"{e.Message} Here that is --as ID, or REVTAL_AS." : e.Message, e.Status switch
+            {
+                HttpStatusCode.Unauthorized => NotSignedIn,
+                HttpStatusCode.BadRequest or HttpStatusCode.RequestEntityTooLarge or HttpStatusCode.UnsupportedMediaType => WrongUsage,
+                >= HttpStatusCode.InternalServerError => Unreachable,
+                _ => Refused,
+            });
+        }
+        catch (UnreachableException e)
+        {
+            return Fail(e.Message, Unreachable);
+        }
+        catch (UriFormatException)
+        {
+            return Fail("The service's address is no URL. Write it like http://127.0.0.1:7420.", WrongUsage);
+        }
+    }
+
+    /// <summary>A command whose action may use the service.</summary>
+    public static Command Command(string name, string description, string example, Func<ParseResult, RevtalClient, CancellationToken, Task> action, params Symbol[] symbols)
+    {
+        var command = new Command(name, $"{description}\n\nExample: {example}");
+        foreach (var symbol in symbols)
+        {
+            if (symbol is Argument argument)
+            {
+                command.Add(argument);
+            }
+            else
+            {
+                command.Add((Option)symbol);
+            }
+        }
+
+        command.SetAction(async (parse, cancel) =>
+        {
+            using var http = new HttpClient { BaseAddress = new Uri(parse.GetValue(Service)!.TrimEnd('/') + "/"), Timeout = TimeSpan.FromSeconds(100) };
+            await action(parse, new RevtalClient(http, parse.GetValue(As)), cancel);
+            return Done;
+        });
+        return command;
+    }
+
+    public static Command Noun(string name, string description, params Command[] verbs)
+    {
+        var noun = new Command(name, description);
+        foreach (var verb in verbs)
+        {
+            noun.Add(verb);
+        }
+
+        return noun;
+    }
+
+    public static Argument<int> Number() => new("ORDER") { Description = "The order's number" };
+
+    /// <summary>Prints JSON where it was asked for, else what the screen shows.</summary>
+    public static void Show<T>(ParseResult parse, T value, Action<T> screen)
+    {
+        if (parse.GetValue(Json))
+        {
+            Console.WriteLine(JsonSerializer.Serialize(value, JsonOut));
+        }
+        else
+        {
+            screen(value);
+        }
+    }
+
+    private static readonly JsonSerializerOptions JsonOut = new(RevtalJson.Options) { WriteIndented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
+    private static int Fail(string message, int code)
+    {
+        Screen.Complain(message);
+        return code;
+    }
+}

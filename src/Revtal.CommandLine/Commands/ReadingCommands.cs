@@ -1,0 +1,93 @@
+using System.CommandLine;
+using Revtal.CommandLine.Screens;
+using Revtal.Contracts;
+using Revtal.Core;
+using Revtal.Core.Captures;
+using Revtal.Core.Hardware;
+using Revtal.Core.Orders;
+using Revtal.Documents;
+
+namespace Revtal.CommandLine.Commands;
+
+internal static class ReadingCommands
+{
+    public static Command Make() => Cli.Noun("reading", "Readings of a machine", Decode(), Take(), Type());
+
+    private static Command Decode()
+    {
+        var path = new Argument<string>("PATH") { Description = "A folder with smbios_entry_point, DMI and meminfo; one of them; a dump; or a bundle" };
+        return Cli.Command(
+            "decode", "Decode a capture; needs no service", "revtal reading decode /mnt/stick/capture",
+            (p, _, _) =>
+            {
+                Cli.Show(p, CaptureDecoder.Decode(CaptureFolder.Read(p.GetValue(path)!)), Show);
+                return Task.CompletedTask;
+            },
+            path);
+    }
+
+    private static Command Take()
+    {
+        var number = Cli.Number();
+        var path = new Argument<string>("PATH") { Description = "As for decode" };
+        var (phase, note) = (PhaseOption(), new Option<string?>("--note"));
+        return Cli.Command(
+            "take", "Take a reading from a capture", "revtal reading take 104 /mnt/stick/capture --phase before --as mara",
+            async (p, client, cancel) =>
+            {
+                var bundle = CaptureBundle.Of(CaptureFolder.Read(p.GetValue(path)!));
+                var send = client.TakeReadingAsync(p.GetValue(number), new ReadingRequest(p.GetValue(phase), bundle, Note: p.GetValue(note)), cancel: cancel);
+                Cli.Show(p, await Screen.Wait("Sending the capture", send), OrderScreen.Receipt);
+            },
+            number, path, phase, note);
+    }
+
+    private static Command Type()
+    {
+        var number = Cli.Number();
+        var (phase, note) = (PhaseOption(), new Option<string?>("--note"));
+        var firmware = new Option<string?>("--firmware-shows") { Description = "What the firmware's setup shows: “16 GB”" };
+        var system = new Option<string?>("--system-shows") { Description = "What the system shows: “15.6 GB”" };
+        var serial = new Option<string?>("--serial");
+        var slots = new Argument<string[]>("SLOT=SIZE") { Arity = ArgumentArity.ZeroOrMore, Description = "What sits in a slot: S1=8GB, S2=empty" };
+        return Cli.Command(
+            "type", "Type in what was seen by eye", "revtal reading type 104 S1=8GB S2=empty --phase before --system-shows \"7.7 GB\" --as mara",
+            async (p, client, cancel) =>
+            {
+                var seen = new SeenReading(
+                    Size(p.GetValue(firmware)), Size(p.GetValue(system)), [.. p.GetValue(slots)!.Select(SeenSlot)], p.GetValue(serial));
+                Cli.Show(p, await client.TakeReadingAsync(p.GetValue(number), new ReadingRequest(p.GetValue(phase), Seen: seen, Note: p.GetValue(note)), cancel: cancel), OrderScreen.Receipt);
+            },
+            number, slots, phase, firmware, system, serial, note);
+    }
+
+    private static Option<Phase> PhaseOption() => new("--phase") { Required = true, Description = "before or after" };
+
+    private static MemorySize? Size(string? text) => text is null ? null : MemorySize.Parse(text);
+
+    private static SeenSlot SeenSlot(string text) => text.Split('=', 2) switch
+    {
+        [var slot, "empty"] => new SeenSlot(slot, null),
+        [var slot, var size] => new SeenSlot(slot, new MemoryModule(MemorySize.Parse(size))),
+        _ => throw RefusedException.Invalid("slot-form", $"“{text}” is not like S1=8GB or S1=empty."),
+    };
+
+    private static void Show(Reading reading)
+    {
+        var m = reading.Memory;
+        Screen.Marked($"[bold]{Screen.Safe($"{reading.System.Manufacturer} {reading.System.Product}".Trim())}[/]  [grey]serial[/] {Screen.Safe(reading.System.Serial ?? "unknown")}  [grey]firmware[/] {Screen.Safe(reading.Firmware.Version ?? "unknown")}");
+        Screen.Marked($"[grey]installed[/] {Say(m.InstalledBytes)}   [grey]usable[/] {Say(m.UsableBytes)}   [grey]at most[/] {Say(m.MaxCapacityBytes)}   [grey]slots[/] {m.SlotCount?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "unknown"}");
+        if (m.Slots.Count > 0)
+        {
+            Screen.Table(
+                ["slot", "bank", "size", "type", "form", "rated", "running", "maker", "part", "serial"],
+                m.Slots.Select(s => new[]
+                {
+                    Screen.Safe(s.Locator), Screen.Safe(s.Bank), s.SizeBytes == 0 ? "empty" : Say(s.SizeBytes), s.Type ?? "", s.FormFactor ?? "", $"{s.RatedSpeed}", $"{s.RunningSpeed}",
+                    Screen.Safe(s.Manufacturer), Screen.Safe(s.PartNumber), Screen.Safe(s.Serial),
+                }));
+        }
+    }
+
+    private static string Say(long? bytes) => bytes is { } b ? new MemorySize(b).ToString() : "unknown";
+}

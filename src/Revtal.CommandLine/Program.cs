@@ -1,0 +1,3 @@
+using Revtal.CommandLine;
+
+return await Cli.RunAsync(args);

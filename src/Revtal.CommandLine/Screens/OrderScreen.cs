@@ -1,0 +1,190 @@
+using Revtal.Contracts;
+using Revtal.Core.Bench;
+using Revtal.Core.Checks;
+using Revtal.Core.Hardware;
+using Revtal.Core.Orders;
+using Revtal.Core.Planning;
+
+namespace Revtal.CommandLine.Screens;
+
+/// <summary>An order, its check and its run as a terminal shows them.</summary>
+internal static class OrderScreen
+{
+    public static void Show(OrderView order)
+    {
+        var i = order.Intake;
+        Screen.Marked($"[bold]{order.Number}[/]  {Screen.Safe($"{order.Model.Maker} {order.Model.Name}")} [grey]{order.Model.Code}[/]  {Screen.Safe(i.Customer)}  [teal]{order.Stage.Spoken()}[/]");
+        if (order.Reason is { } reason)
+        {
+            Screen.Marked($"[grey]{Screen.Safe(reason)}[/]");
+        }
+
+        Screen.Line();
+        Fact("complaint", i.Complaint);
+        Fact("goal", i.Goal);
+        Fact("serial", i.Serial);
+        Fact("with it", i.Accessories);
+        Fact("condition", i.Condition);
+        Fact("backup", i.Backup.ToString().ToLowerInvariant());
+        Fact("seal", i.SealConsent switch { SealConsent.Given => "may be broken", SealConsent.Refused => "must stay whole", _ => "none" });
+        Fact("tell apart", order.Model.TellApart);
+        Screen.Line();
+        PositionDrawing.Draw(order.Positions);
+        if (order.Plan is { } plan)
+        {
+            Expected(plan);
+        }
+
+        if (order.Check is { } check)
+        {
+            Screen.Line();
+            Check(check);
+        }
+
+        Next(order.Next);
+    }
+
+    public static void Expected(PlanView plan)
+    {
+        var e = plan.Expectation;
+        Fact("expected", $"{e.Installed?.ToString() ?? "unknown"} installed, {e.UsableLow} to {e.UsableHigh} usable{(e.RunningSpeed is { } s ? $", {s} MT/s" : "")}, {Balance(e)}");
+        foreach (var remark in plan.Remarks)
+        {
+            Screen.Marked($"[yellow]remark[/]      {Screen.Safe(remark)}");
+        }
+    }
+
+    public static void Check(CheckResult check)
+    {
+        Screen.Marked($"[bold {Colour(check.Verdict)}]{Mark(check.Verdict)} {EntryWords.Spoken(check.Verdict)}[/]  {Screen.Safe(check.Sentence)}");
+        Screen.Table(
+            ["", "before", "planned", "after"],
+            [
+                .. check.Rows.Select(r => new[] { r.Slot, r.Before.Spoken, r.Planned?.Size.ToString() ?? "empty", (r.Match is SlotMatch.Same or SlotMatch.Unknown ? "" : "≠ ") + r.After.Spoken }),
+                ["installed", Size(check.Installed.Before), Size(check.Installed.PlannedLow), Size(check.Installed.After)],
+                ["usable", Size(check.Usable.Before), $"{Size(check.Usable.PlannedLow)} to {Size(check.Usable.PlannedHigh)}", Size(check.Usable.After)],
+            ]);
+        foreach (var f in check.Findings)
+        {
+            Screen.Marked($"[{(f.Severity == Severity.Short ? "red" : f.Severity == Severity.Remark ? "yellow" : "grey")}]{f.Severity.ToString().ToLowerInvariant(),-7}[/] {Screen.Safe(f.Sentence)}");
+            if (f.Severity != Severity.Note)
+            {
+                Screen.Marked($"        [grey]likely:[/] {Screen.Safe(string.Join(" ", f.Causes))}");
+                Screen.Marked($"        [grey]do:[/] {Screen.Safe(f.Action.Text)}");
+            }
+        }
+    }
+
+    public static void Run(OrderView order)
+    {
+        var run = order.Run!;
+        Screen.Marked($"[bold]{order.Number}[/]  {Screen.Safe($"{order.Model.Maker} {order.Model.Name}")}  run {run.Number}{(run.Reseat.Count > 0 ? $", reseat of {string.Join(", ", run.Reseat)}" : "")}");
+        RunPart? part = null;
+        foreach (var (step, done) in run.Steps.Select(s => (s.Step, s.Done)))
+        {
+            if (step.Part != part)
+            {
+                part = step.Part;
+                Screen.Marked($"\n[grey]{step.Part.ToString().ToLowerInvariant()}[/]");
+            }
+
+            var isNext = step.Id == run.NextStep;
+            var mark = done is not null ? "[green]■[/]" : isNext ? "[yellow]▶[/]" : "□";
+            Screen.Marked($" {mark} {step.Id,-26} {Screen.Safe(step.Title)}{Count(step, done)}{(done is null ? "" : $"  [grey]{Screen.Safe(done.By)}, {Screen.Ago(done.At)}[/]")}");
+            if (isNext)
+            {
+                Detail(step);
+            }
+        }
+
+        var t = run.Tally;
+        Screen.Line();
+        Screen.Marked($"[grey]tally[/]       {t.Out} out, {t.Back} back{(t.IsOpen ? ", [yellow]open[/]" : "")}");
+        Next(order.Next);
+    }
+
+    public static void Receipt(Receipt receipt) =>
+        Screen.Marked($"[green]■[/] order [bold]{receipt.Order}[/] is {receipt.Stage.Spoken()}{(receipt.Next.Kind == NextKind.None ? "" : $". [yellow]Next:[/] {Screen.Safe(receipt.Next.Text)}")}");
+
+    public static void Cards(IEnumerable<OrderCard> cards) => Screen.Table(
+        ["order", "stage", "machine", "customer", "slots", "verdict", "changed", "waits for"],
+        cards.Select(c => new[]
+        {
+            c.Number.ToString(System.Globalization.CultureInfo.InvariantCulture), c.Stage.Spoken(), Screen.Safe($"{c.Machine} {c.Model}"), Screen.Safe(c.Customer),
+            Miniature(c), c.Verdict is { } v ? $"[{Colour(v)}]{Mark(v)} {EntryWords.Spoken(v)}[/]" : "", $"{c.ChangedBy}, {Screen.Ago(c.ChangedAt)}", Screen.Safe(c.WaitsFor),
+        }));
+
+    private static string Miniature(OrderCard card)
+    {
+        var row = card.Slots.Any(s => s.After is not null) ? card.Slots.Select(s => (s.After, '█')) : card.Slots.Any(s => s.Planned is not null) ? card.Slots.Select(s => (s.Planned, '▒')) : card.Slots.Select(s => (s.Before, '□'));
+        return string.Concat(row.Select(s => s.Item1 is > 0 ? s.Item2 : '·'));
+    }
+
+    private static void Detail(RunStep step)
+    {
+        foreach (var p in step.Precautions)
+        {
+            Screen.Marked($"     [yellow]{p.Kind}[/] {Screen.Safe(p.Text)}");
+        }
+
+        foreach (var text in step.Details)
+        {
+            Screen.Marked($"     {Screen.Safe(text)}");
+        }
+
+        foreach (var trap in step.Traps)
+        {
+            Screen.Marked($"     [yellow]trap[/] {Screen.Safe(trap)}");
+        }
+
+        foreach (var f in step.Fasteners)
+        {
+            Screen.Marked($"     {f.Count} × {Screen.Safe(f.Group)} [grey]{f.Driver}{(f.Length is { } mm ? $", {mm} mm" : "")}{(f.Captive ? ", captive" : "")}{(f.Hidden is { } h ? $", {Screen.Safe(h)}" : "")}[/]");
+        }
+    }
+
+    private static string Count(RunStep step, StepConfirmation? done) =>
+        done?.Fasteners is > 0 and var n ? $" [grey]({n})[/]" : step.LooseFasteners > 0 ? $" [grey](count {step.LooseFasteners})[/]" : "";
+
+    private static void Next(NextThing next)
+    {
+        if (next.Kind != NextKind.None)
+        {
+            Screen.Marked($"[yellow]next[/]        {Screen.Safe(next.Text)}");
+        }
+    }
+
+    private static void Fact(string name, string? text)
+    {
+        if (text is not null)
+        {
+            Screen.Marked($"[grey]{name,-12}[/]{Screen.Safe(text)}");
+        }
+    }
+
+    private static string Balance(Expectation e) => e.Balance switch
+    {
+        ChannelBalance.Equal => "channels equal",
+        ChannelBalance.Uneven => $"channels uneven, {new MemorySize(e.InterleavedBytes)} interleaved",
+        ChannelBalance.SingleChannel => "one channel",
+        _ => "channels unknown",
+    };
+
+    private static string Size(long? bytes) => bytes is { } b ? new MemorySize(b).ToString() : "–";
+
+    private static string Colour(Verdict verdict) => verdict switch
+    {
+        Verdict.AsPlanned => "green",
+        Verdict.WithRemarks => "yellow",
+        Verdict.Unknown => "grey",
+        _ => "red",
+    };
+
+    private static string Mark(Verdict verdict) => verdict switch
+    {
+        Verdict.AsPlanned => "✓",
+        Verdict.WithRemarks => "!",
+        Verdict.Unknown => "?",
+        _ => "✗",
+    };
+}

@@ -1,0 +1,84 @@
+using Spectre.Console;
+using Spectre.Console.Rendering;
+
+namespace Revtal.CommandLine.Screens;
+
+/// <summary>Output: tables and colour on a terminal, tab-separated lines everywhere else.</summary>
+internal static class Screen
+{
+    public static bool IsTerminal => !Console.IsOutputRedirected || Environment.GetEnvironmentVariable("REVTAL_TERMINAL") is not null;
+
+    public static void Complain(string message) => Console.Error.WriteLine($"revtal: {message}");
+
+    public static void Line(string text = "") => Console.WriteLine(text);
+
+    /// <summary>Text with Spectre's markup, shown plain where colour would not be.</summary>
+    public static void Marked(string markup)
+    {
+        if (IsTerminal)
+        {
+            AnsiConsole.MarkupLine(markup);
+        }
+        else
+        {
+            Line(Markup.Remove(markup));
+        }
+    }
+
+    public static void Write(IRenderable renderable) => AnsiConsole.Write(renderable);
+
+    public static void Table(string[] headers, IEnumerable<string[]> rows)
+    {
+        var all = rows.ToArray();
+        if (!IsTerminal)
+        {
+            Line(string.Join('\t', headers));
+            foreach (var row in all)
+            {
+                Line(string.Join('\t', row.Select(Markup.Remove)));
+            }
+
+            return;
+        }
+
+        var table = new Table().Border(TableBorder.Simple).BorderColor(Color.Grey);
+        foreach (var header in headers)
+        {
+            // Only the last column may wrap: the others are read across.
+            table.AddColumn(new TableColumn($"[grey]{Markup.Escape(header)}[/]") { NoWrap = header != headers[^1] });
+        }
+
+        foreach (var row in all)
+        {
+            table.AddRow(row.Select(c => new Markup(c)));
+        }
+
+        Write(table);
+    }
+
+    /// <summary>Waits, with a spinner once it takes more than a second on a terminal.</summary>
+    public static async Task<T> Wait<T>(string what, Task<T> task)
+    {
+        if (IsTerminal && await Task.WhenAny(task, Task.Delay(TimeSpan.FromSeconds(1))) != task)
+        {
+            await AnsiConsole.Status().StartAsync(what, _ => task);
+        }
+
+        return await task;
+    }
+
+    public static string Safe(string? text) => Markup.Escape(text ?? "");
+
+    /// <summary>Relative under a day, else the date.</summary>
+    public static string Ago(DateTimeOffset at)
+    {
+        var ago = DateTimeOffset.UtcNow - at;
+        return ago switch
+        {
+            { TotalMinutes: < 1 } => "now",
+            { TotalHours: < 1 } => $"{ago.TotalMinutes:0} min ago",
+            { TotalDays: < 1 } => $"{ago.TotalHours:0} h ago",
+            _ => at.ToString("d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture),
+        };
+    }
+}
