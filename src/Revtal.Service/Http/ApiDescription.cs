@@ -17,9 +17,10 @@ internal static class ApiDescription
         });
         options.AddSchemaTransformer((schema, context, _) =>
         {
-            if (context.JsonTypeInfo.Type == typeof(MemorySize) || context.JsonTypeInfo.Type == typeof(MemorySize?))
+            var type = context.JsonTypeInfo.Type;
+            if (type == typeof(MemorySize) || type == typeof(MemorySize?))
             {
-                schema.Type = JsonSchemaType.Integer;
+                schema.Type = type == typeof(MemorySize) ? JsonSchemaType.Integer : JsonSchemaType.Integer | JsonSchemaType.Null;
                 schema.Format = "int64";
                 schema.Description = "Bytes; in requests also a text like “16 GB”.";
             }

@@ -1,0 +1,108 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from '@tanstack/react-router'
+import { useState } from 'react'
+import type { OrderCard } from '../api/client'
+import { boardQuery, searchQuery } from '../api/queries'
+import { Trouble, Waiting } from '../parts/Trouble'
+import { VerdictMark } from '../parts/VerdictMark'
+import { When } from '../parts/When'
+import { Miniature } from '../positions/Miniature'
+import { stages, stageWord } from '../words'
+import './board.css'
+
+/** All open orders by stage; typing in the search field finds closed ones too. */
+export function Board() {
+  const board = useQuery(boardQuery)
+  const [text, setText] = useState('')
+  if (!board.data) return <Waiting error={board.error} />
+  const { cards } = board.data
+  return (
+    <div className="board-page">
+      <div className="row board-head">
+        <h1>{cards.length} open</h1>
+        <input
+          type="search"
+          className="search"
+          placeholder="Number, customer, serial or model"
+          aria-label="Find orders, closed ones too"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+        <Link to="/take-in" className="button">
+          Take in a machine
+        </Link>
+      </div>
+      {text.trim() ? (
+        <Found text={text.trim()} />
+      ) : cards.length === 0 ? (
+        <p className="sheet">The bench is clear. Take in a machine to begin.</p>
+      ) : (
+        <Columns cards={cards} />
+      )}
+    </div>
+  )
+}
+
+function Columns({ cards }: { cards: OrderCard[] }) {
+  return (
+    <div className="columns" tabIndex={0} role="region" aria-label="Orders by stage">
+      {stages.map((stage) => {
+        const here = cards.filter((c) => c.stage === stage)
+        return (
+          <section
+            key={stage}
+            className={here.length ? 'column' : 'column bare'}
+            aria-labelledby={`stage-${stage}`}
+          >
+            <h2 id={`stage-${stage}`}>
+              {stageWord(stage)} <span className="muted num">{here.length || ''}</span>
+            </h2>
+            <ul>
+              {here.map((card) => (
+                <Card key={card.number} card={card} />
+              ))}
+            </ul>
+          </section>
+        )
+      })}
+    </div>
+  )
+}
+
+function Card({ card }: { card: OrderCard }) {
+  return (
+    <li>
+      <Link to="/orders/$number" params={{ number: String(card.number) }} className="card">
+        <span className="card-top">
+          <b className="card-number mono">{card.number}</b>
+          <span className="mono muted">{card.model}</span>
+        </span>
+        <span className="card-customer">{card.customer}</span>
+        <span className="card-slots">
+          <Miniature slots={card.slots} />
+          <VerdictMark verdict={card.verdict} />
+        </span>
+        <span className="card-waits">{card.waitsFor}</span>
+        <span className="muted small">
+          {card.changedBy}, <When at={card.changedAt} />
+        </span>
+      </Link>
+    </li>
+  )
+}
+
+function Found({ text }: { text: string }) {
+  const found = useQuery(searchQuery(text))
+  if (!found.data) return found.error ? <Trouble error={found.error} /> : <p className="muted">Searching…</p>
+  if (found.data.cards.length === 0) return <p className="sheet">Nothing found for “{text}”.</p>
+  return (
+    <ul className="found">
+      {found.data.cards.map((card) => (
+        <li key={card.number} className="found-line">
+          <Card card={card} />
+          <span className="muted">{stageWord(card.stage)}</span>
+        </li>
+      ))}
+    </ul>
+  )
+}

@@ -1,0 +1,77 @@
+import { TextInput } from '@mantine/core'
+import { useState } from 'react'
+import { api, type OrderView } from '../api/client'
+import { useChange } from '../api/queries'
+import { Trouble } from '../parts/Trouble'
+import { When } from '../parts/When'
+
+/** All that was recorded, newest first, and what can be said at any time: a note, parking, resuming, cancelling. */
+export function JournalSection({ order }: { order: OrderView }) {
+  return (
+    <>
+      <Say order={order} />
+      <ol className="journal-list">
+        {[...order.journal].reverse().map((line) => (
+          <li key={line.sequence}>
+            <span className="num muted">{line.sequence}</span>
+            <span className="muted small">
+              <When at={line.at} />
+            </span>
+            <span>{line.by}</span>
+            <span>{line.text}</span>
+          </li>
+        ))}
+      </ol>
+    </>
+  )
+}
+
+function Say({ order }: { order: OrderView }) {
+  const [text, setText] = useState('')
+  const path = { number: order.number }
+  const note = useChange(async (text: string, header) =>
+    api.POST('/api/v1/orders/{number}/notes', { params: { path, header }, body: { text } }),
+  )
+  const park = useChange(async (reason: string, header) =>
+    api.POST('/api/v1/orders/{number}/park', { params: { path, header }, body: { reason } }),
+  )
+  const cancel = useChange(async (reason: string, header) =>
+    api.POST('/api/v1/orders/{number}/cancel', { params: { path, header }, body: { reason } }),
+  )
+  const resume = useChange(async (_: null, header) =>
+    api.POST('/api/v1/orders/{number}/resume', { params: { path, header } }),
+  )
+  const clear = () => setText('')
+  const closed = order.stage === 'handed-back' || order.stage === 'cancelled'
+  return (
+    <div className="stack" style={{ gap: 10 }}>
+      <TextInput
+        label={closed ? 'Note' : 'Note, or reason'}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      <Trouble error={note.error ?? park.error ?? cancel.error ?? resume.error} />
+      <div className="row">
+        <button className="button" disabled={!text.trim()} onClick={() => note.send(text, clear)}>
+          Add as a note
+        </button>
+        {order.stage === 'parked' ? (
+          <button className="button now" onClick={() => resume.send(null)}>
+            Resume
+          </button>
+        ) : (
+          !closed && (
+            <button className="button" disabled={!text.trim()} onClick={() => park.send(text, clear)}>
+              Park
+            </button>
+          )
+        )}
+        {!closed && (
+          <button className="button" disabled={!text.trim()} onClick={() => cancel.send(text, clear)}>
+            Cancel the order
+          </button>
+        )}
+      </div>
+    </div>
+  )
+}

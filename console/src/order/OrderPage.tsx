@@ -1,0 +1,235 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link, useParams } from '@tanstack/react-router'
+import type { ReactNode } from 'react'
+import type { OrderView } from '../api/client'
+import { orderQuery } from '../api/queries'
+import { Waiting } from '../parts/Trouble'
+import { VerdictMark } from '../parts/VerdictMark'
+import { When } from '../parts/When'
+import { PositionDrawing } from '../positions/PositionDrawing'
+import { size, stageWord } from '../words'
+import { AgreeForm, HandBackForm, ReadyForm } from './DecisionForms'
+import { Findings, Totals } from './CheckParts'
+import { JournalSection } from './Journal'
+import { Expected, PlanForm } from './PlanForm'
+import { ReadingFacts, ReadingForm } from './Reading'
+import { ReseatButton, RunSummary } from './RunSummary'
+import './order.css'
+
+type State = 'done' | 'now' | 'later'
+type Part = { id: string; title: string; state: State; line: string | null; body: ReactNode }
+
+/** One page read downwards as the job happens: what is done folds to a line, what is next is open. */
+export function OrderPage() {
+  const { number } = useParams({ from: '/shell/orders/$number' })
+  const order = useQuery(orderQuery(Number(number)))
+  if (!order.data) return <Waiting error={order.error} />
+  const parts = partsOf(order.data)
+  return (
+    <div className="page order-page">
+      <nav className="rail" aria-label="The job">
+        <ol>
+          {parts.map((p) => (
+            <li key={p.id} className={p.state}>
+              <a href={`#${p.id}`} aria-current={p.state === 'now' ? 'step' : undefined}>
+                {p.title}
+              </a>
+            </li>
+          ))}
+        </ol>
+      </nav>
+      <div className="stack order-main">
+        <Head order={order.data} />
+        {parts.map((p) => (
+          <PartSheet key={`${p.id}-${p.state}`} part={p} />
+        ))}
+      </div>
+      <aside className="order-aside" aria-label="Positions">
+        <PositionDrawing positions={order.data.positions} compact />
+        {order.data.plan && <Expected plan={order.data.plan} />}
+      </aside>
+    </div>
+  )
+}
+
+function Head({ order }: { order: OrderView }) {
+  return (
+    <div className="stack order-head">
+      <h1>
+        <span className="mono">{order.number}</span> {order.model.maker} {order.model.name}
+      </h1>
+      <p className="row">
+        <b>{order.intake.customer}</b>
+        <span>{stageWord(order.stage)}</span>
+        {order.check && <VerdictMark verdict={order.check.verdict} />}
+        <span className="muted small">
+          changed <When at={order.changedAt} />
+        </span>
+      </p>
+      {order.reason && <p className="trouble">{order.reason}</p>}
+    </div>
+  )
+}
+
+function PartSheet({ part }: { part: Part }) {
+  if (part.state === 'later')
+    return (
+      <section id={part.id} className="part later">
+        <h2>{part.title}</h2>
+      </section>
+    )
+  return (
+    <section id={part.id} className={`part sheet ${part.state}`}>
+      <details open={part.state === 'now'}>
+        <summary>
+          <h2>{part.title}</h2>
+          {part.line && <span className="part-line">{part.line}</span>}
+        </summary>
+        <div className="stack part-body">{part.body}</div>
+      </details>
+    </section>
+  )
+}
+
+const nowPart: Record<OrderView['next']['kind'], string> = {
+  'take-before': 'before',
+  plan: 'plan',
+  agree: 'customer',
+  run: 'run',
+  'take-after': 'after',
+  reseat: 'check',
+  'mark-ready': 'check',
+  'hand-back': 'hand-back',
+  resume: 'journal',
+  none: '',
+}
+
+function partsOf(order: OrderView): Part[] {
+  const now = nowPart[order.next.kind]
+  const { before, after, plan, run, check, next } = order
+  const steps = run?.steps ?? []
+  const done = steps.filter((s) => s.done).length
+  const part = (id: string, title: string, has: boolean, line: string | null, body: ReactNode): Part => ({
+    id,
+    title,
+    state: id === now ? 'now' : has ? 'done' : 'later',
+    line,
+    body,
+  })
+  return [
+    part('taken-in', 'Taken in', true, order.intake.complaint, <IntakeFacts order={order} />),
+    part(
+      'before',
+      'Before',
+      before !== null,
+      before &&
+        `${size(before.reading.memory.installedBytes)} installed, ${size(before.reading.memory.usableBytes)} usable`,
+      <>
+        {before && <ReadingFacts reading={before} />}
+        {!order.agreedBy && order.stage !== 'parked' && (
+          <ReadingForm order={order} phase="before" now={now === 'before'} />
+        )}
+      </>,
+    ),
+    part(
+      'plan',
+      'Plan',
+      plan !== null,
+      plan && `${size(plan.expectation.installed)} expected`,
+      <>
+        {plan && <Expected plan={plan} />}
+        {['measured', 'planned', 'agreed'].includes(order.stage) && (
+          <PlanForm key={order.head} order={order} now={now === 'plan'} />
+        )}
+      </>,
+    ),
+    part('customer', 'Customer’s word', order.agreedBy !== null, order.agreedBy, <AgreeForm order={order} />),
+    part(
+      'run',
+      'Run',
+      order.agreedBy !== null,
+      run && `run ${run.number}: ${done} of ${steps.length} steps`,
+      <RunSummary order={order} now={now === 'run'} />,
+    ),
+    part(
+      'after',
+      'After',
+      after !== null,
+      after &&
+        `${size(after.reading.memory.installedBytes)} installed, ${size(after.reading.memory.usableBytes)} usable`,
+      <>
+        {after && <ReadingFacts reading={after} />}
+        {now === 'after' && <ReadingForm order={order} phase="after" now />}
+      </>,
+    ),
+    part(
+      'check',
+      'Check',
+      check !== null,
+      check?.sentence ?? null,
+      check && (
+        <>
+          <Findings check={check} />
+          {next.kind === 'reseat' && <ReseatButton order={order} />}
+          <Totals check={check} />
+          <Link to="/orders/$number/check" params={{ number: String(order.number) }}>
+            Before, planned and after, slot by slot
+          </Link>
+          {order.stage === 'checking' && <ReadyForm order={order} />}
+          {order.stage === 'checking' && <ReadingForm order={order} phase="after" now={false} />}
+        </>
+      ),
+    ),
+    part('hand-back', 'Hand back', order.stage === 'handed-back', null, <HandBackForm order={order} />),
+    {
+      ...part(
+        'journal',
+        'Journal',
+        true,
+        `${order.journal.length} entries`,
+        <JournalSection order={order} />,
+      ),
+      state: 'now',
+    },
+  ]
+}
+
+function IntakeFacts({ order }: { order: OrderView }) {
+  const i = order.intake
+  const facts: [string, string | null][] = [
+    ['complaint', i.complaint],
+    ['goal', i.goal],
+    ['contact', i.contact],
+    ['serial', i.serial],
+    ['with it', i.accessories],
+    ['condition', i.condition],
+    ['backup', i.backup],
+    [
+      'warranty seal',
+      { 'no-seal': 'none', given: 'may be broken', refused: 'must stay whole' }[i.sealConsent],
+    ],
+    ['tell apart', order.model.tellApart],
+  ]
+  return (
+    <dl className="facts">
+      {facts.map(
+        ([name, value]) =>
+          value && (
+            <div key={name} className="fact">
+              <dt>{name}</dt>
+              <dd className={name === 'serial' ? 'mono' : undefined}>{value}</dd>
+            </div>
+          ),
+      )}
+      <div className="fact">
+        <dt>guide</dt>
+        <dd>
+          <Link to="/guides/$code" params={{ code: order.model.code }}>
+            {order.model.code}
+          </Link>{' '}
+          revision {order.revision}
+        </dd>
+      </div>
+    </dl>
+  )
+}

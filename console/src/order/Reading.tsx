@@ -1,0 +1,191 @@
+import { SegmentedControl, Textarea, TextInput } from '@mantine/core'
+import { useState } from 'react'
+import { api, type BundleFile, type OrderView, type ReadingView } from '../api/client'
+import { useChange } from '../api/queries'
+import { Trouble } from '../parts/Trouble'
+import { When } from '../parts/When'
+import { size } from '../words'
+
+/** What a reading says, slot by slot. */
+export function ReadingFacts({ reading: view }: { reading: ReadingView }) {
+  const { memory, system, firmware, sources } = view.reading
+  return (
+    <div className="stack">
+      <p className="muted small">
+        {sources.map((s) => s.replace('-', ' ')).join(' and ')}, by {view.by}, <When at={view.at} />
+        {system.product && ` · ${system.manufacturer ?? ''} ${system.product}`}
+        {system.serial && ` · serial ${system.serial}`}
+        {firmware.version && ` · firmware ${firmware.version}`}
+      </p>
+      {memory.slots.length > 0 && (
+        <table className="slots-table">
+          <thead>
+            <tr>
+              <th>slot</th>
+              <th className="num">size</th>
+              <th className="num">MT/s</th>
+              <th>part</th>
+              <th>serial</th>
+            </tr>
+          </thead>
+          <tbody>
+            {memory.slots.map((s, i) => (
+              <tr key={i}>
+                <td>{s.locator}</td>
+                <td className="num">{s.sizeBytes === 0 ? 'empty' : size(s.sizeBytes)}</td>
+                <td className="num">{s.runningSpeed ?? s.ratedSpeed ?? ''}</td>
+                <td>{[s.manufacturer, s.partNumber].filter(Boolean).join(' ')}</td>
+                <td className="mono">{s.serial}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  )
+}
+
+type How = 'capture' | 'eyes'
+
+/** Takes a reading: from the files of a capture, or typed in by eye. */
+export function ReadingForm({
+  order,
+  phase,
+  now,
+}: {
+  order: OrderView
+  phase: 'before' | 'after'
+  now: boolean
+}) {
+  const [how, setHow] = useState<How>('capture')
+  const [open, setOpen] = useState(now)
+  if (!open)
+    return (
+      <button className="button" onClick={() => setOpen(true)}>
+        Take the {phase} reading again
+      </button>
+    )
+  return (
+    <div className="form">
+      <SegmentedControl
+        value={how}
+        onChange={(value) => setHow(value as How)}
+        data={[
+          { value: 'capture', label: 'From a capture' },
+          { value: 'eyes', label: 'Seen by eye' },
+        ]}
+      />
+      {how === 'capture' ? (
+        <FromCapture order={order} phase={phase} now={now} />
+      ) : (
+        <ByEye order={order} phase={phase} now={now} />
+      )}
+    </div>
+  )
+}
+
+type Props = { order: OrderView; phase: 'before' | 'after'; now: boolean }
+
+function FromCapture({ order, phase, now }: Props) {
+  const [files, setFiles] = useState<File[]>([])
+  const change = useChange(async (files: BundleFile[], header) =>
+    api.POST('/api/v1/orders/{number}/readings', {
+      params: { path: { number: order.number }, header },
+      body: { phase, capture: { format: 'revtal-capture/1', files } },
+    }),
+  )
+  return (
+    <>
+      <label className="stack" style={{ gap: 6 }}>
+        <span>
+          Files of the capture{' '}
+          <span className="muted">(smbios_entry_point, DMI and meminfo, or one dump)</span>
+        </span>
+        <input type="file" multiple onChange={(e) => setFiles([...(e.target.files ?? [])])} />
+      </label>
+      <Trouble error={change.error} />
+      <div>
+        <button
+          className={now ? 'button now' : 'button'}
+          disabled={files.length === 0 || change.isPending}
+          onClick={async () => change.send(await Promise.all(files.map(toBundleFile)))}
+        >
+          Take the {phase} reading
+        </button>
+      </div>
+    </>
+  )
+}
+
+async function toBundleFile(file: File): Promise<BundleFile> {
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  let text = ''
+  for (let i = 0; i < bytes.length; i += 0x8000) text += String.fromCharCode(...bytes.subarray(i, i + 0x8000))
+  return { name: file.name, content: btoa(text) }
+}
+
+function ByEye({ order, phase, now }: Props) {
+  const [firmware, setFirmware] = useState('')
+  const [system, setSystem] = useState('')
+  const [slots, setSlots] = useState<Record<string, string>>({})
+  const [note, setNote] = useState('')
+  const change = useChange(async (_: null, header) =>
+    api.POST('/api/v1/orders/{number}/readings', {
+      params: { path: { number: order.number }, header },
+      body: { phase, seen: seenOf(firmware, system, slots), note: note || null },
+    }),
+  )
+  return (
+    <>
+      <div className="two">
+        <TextInput
+          label="The firmware shows"
+          placeholder="16 GB"
+          value={firmware}
+          onChange={(e) => setFirmware(e.target.value)}
+        />
+        <TextInput
+          label="The system shows"
+          placeholder="15.6 GB"
+          value={system}
+          onChange={(e) => setSystem(e.target.value)}
+        />
+        {order.positions.map((p) => (
+          <TextInput
+            key={p.slot.id}
+            label={`In ${p.slot.id}`}
+            placeholder="8 GB, or empty"
+            value={slots[p.slot.id] ?? ''}
+            onChange={(e) => setSlots({ ...slots, [p.slot.id]: e.target.value })}
+          />
+        ))}
+      </div>
+      <Textarea label="Note" autosize value={note} onChange={(e) => setNote(e.target.value)} />
+      <Trouble error={change.error} />
+      <div>
+        <button
+          className={now ? 'button now' : 'button'}
+          disabled={change.isPending}
+          onClick={() => change.send(null)}
+        >
+          Take the {phase} reading
+        </button>
+      </div>
+    </>
+  )
+}
+
+// Sizes travel as they were typed; the service knows how to read them, and says so when it cannot.
+function seenOf(firmware: string, system: string, slots: Record<string, string>) {
+  const typed = (text: string) => (text.trim() ? (text.trim() as unknown as number) : null)
+  return {
+    firmwareShows: typed(firmware),
+    systemShows: typed(system),
+    slots: Object.entries(slots)
+      .filter(([, text]) => text.trim())
+      .map(([slot, text]) => ({
+        slot,
+        module: text.trim().toLowerCase() === 'empty' ? null : { size: typed(text)! },
+      })),
+  }
+}

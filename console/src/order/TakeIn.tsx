@@ -1,0 +1,132 @@
+import { NativeSelect, SegmentedControl, Textarea, TextInput } from '@mantine/core'
+import { useQuery } from '@tanstack/react-query'
+import { useNavigate } from '@tanstack/react-router'
+import { useState } from 'react'
+import { api } from '../api/client'
+import { guidesQuery, useChange } from '../api/queries'
+import { Trouble, Waiting } from '../parts/Trouble'
+import './order.css'
+
+const blank = {
+  model: '',
+  customer: '',
+  contact: '',
+  serial: '',
+  complaint: '',
+  goal: '',
+  accessories: '',
+  condition: '',
+  backup: 'unknown' as 'unknown' | 'made' | 'waived',
+  sealConsent: 'no-seal' as 'no-seal' | 'given' | 'refused',
+}
+
+/** The desk takes a machine in. */
+export function TakeIn() {
+  const guides = useQuery(guidesQuery)
+  const navigate = useNavigate()
+  const [form, setForm] = useState(blank)
+  const change = useChange(async (body: typeof blank, header) =>
+    api.POST('/api/v1/orders', { params: { header }, body }),
+  )
+  if (!guides.data) return <Waiting error={guides.error} />
+  const model = guides.data.find((g) => g.code === form.model)
+  const text = (name: Exclude<keyof typeof blank, 'backup' | 'sealConsent' | 'model'>) => ({
+    value: form[name],
+    onChange: (e: { target: { value: string } }) => setForm({ ...form, [name]: e.target.value }),
+  })
+  return (
+    <div className="page">
+      <form
+        className="sheet form"
+        onSubmit={(e) => {
+          e.preventDefault()
+          change.send(
+            form,
+            (receipt) => void navigate({ to: '/orders/$number', params: { number: String(receipt.order) } }),
+          )
+        }}
+      >
+        <h1>Take in a machine</h1>
+        <div className="two">
+          <NativeSelect
+            label="Model"
+            required
+            value={form.model}
+            onChange={(e) => setForm({ ...form, model: e.target.value })}
+            data={[
+              { value: '', label: 'choose…', disabled: true },
+              ...guides.data.map((g) => ({ value: g.code, label: `${g.maker} ${g.name} (${g.code})` })),
+            ]}
+          />
+          <TextInput label="Serial" className="mono" {...text('serial')} />
+        </div>
+        {model?.tellApart && (
+          <p>
+            <b>Tell apart:</b> {model.tellApart}
+          </p>
+        )}
+        <div className="two">
+          <TextInput label="Customer" required {...text('customer')} />
+          <TextInput label="Contact" {...text('contact')} />
+        </div>
+        <Textarea label="Complaint" required autosize minRows={2} {...text('complaint')} />
+        <Textarea label="What the customer wants to do with it" autosize {...text('goal')} />
+        <div className="two">
+          <TextInput label="Accessories" {...text('accessories')} />
+          <TextInput label="Condition" {...text('condition')} />
+        </div>
+        <div className="two">
+          <Choice
+            label="Backup"
+            value={form.backup}
+            onChange={(backup) => setForm({ ...form, backup })}
+            data={[
+              { value: 'unknown', label: 'not known' },
+              { value: 'made', label: 'made' },
+              { value: 'waived', label: 'waived' },
+            ]}
+          />
+          <Choice
+            label="Warranty seal"
+            value={form.sealConsent}
+            onChange={(sealConsent) => setForm({ ...form, sealConsent })}
+            data={[
+              { value: 'no-seal', label: 'none' },
+              { value: 'given', label: 'may break' },
+              { value: 'refused', label: 'must stay' },
+            ]}
+          />
+        </div>
+        <Trouble error={change.error} />
+        <div>
+          <button
+            className="button now"
+            disabled={!form.model || !form.customer.trim() || !form.complaint.trim() || change.isPending}
+          >
+            Take it in
+          </button>
+        </div>
+      </form>
+    </div>
+  )
+}
+
+function Choice<T extends string>(props: {
+  label: string
+  value: T
+  onChange: (value: T) => void
+  data: { value: T; label: string }[]
+}) {
+  return (
+    <fieldset className="choice">
+      <legend>{props.label}</legend>
+      <SegmentedControl
+        fullWidth
+        value={props.value}
+        onChange={(v) => props.onChange(v as T)}
+        data={props.data}
+        aria-label={props.label}
+      />
+    </fieldset>
+  )
+}

@@ -1,0 +1,15 @@
+/** What went wrong, in the service's own words; nothing when all is well. */
+export function Trouble({ error }: { error: Error | null }) {
+  return error ? (
+    <p className="trouble" role="alert">
+      {error instanceof TypeError
+        ? 'The service does not answer. Nothing was lost; press again when it is back.'
+        : error.message}
+    </p>
+  ) : null
+}
+
+/** Holds the place of a page until its data is there. */
+export function Waiting({ error }: { error: Error | null }) {
+  return <div className="page">{error ? <Trouble error={error} /> : <p className="muted">Fetching…</p>}</div>
+}

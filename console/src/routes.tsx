@@ -1,0 +1,67 @@
+import {
+  createRootRoute,
+  createRoute,
+  createRouter,
+  lazyRouteComponent,
+  Link,
+  Outlet,
+} from '@tanstack/react-router'
+import { Board } from './board/Board'
+import { Shell } from './shell/Shell'
+
+const root = createRootRoute({ component: Outlet, notFoundComponent: NotFound })
+const shell = createRoute({ getParentRoute: () => root, id: 'shell', component: Shell })
+
+const board = createRoute({ getParentRoute: () => shell, path: '/', component: Board })
+const takeIn = createRoute({
+  getParentRoute: () => shell,
+  path: '/take-in',
+  component: lazyRouteComponent(() => import('./order/TakeIn'), 'TakeIn'),
+})
+const order = createRoute({
+  getParentRoute: () => shell,
+  path: '/orders/$number',
+  component: lazyRouteComponent(() => import('./order/OrderPage'), 'OrderPage'),
+})
+const check = createRoute({
+  getParentRoute: () => shell,
+  path: '/orders/$number/check',
+  component: lazyRouteComponent(() => import('./order/CheckPage'), 'CheckPage'),
+})
+const guides = createRoute({
+  getParentRoute: () => shell,
+  path: '/guides',
+  component: lazyRouteComponent(() => import('./guides/Guides'), 'Guides'),
+})
+const guide = createRoute({
+  getParentRoute: () => shell,
+  path: '/guides/$code',
+  component: lazyRouteComponent(() => import('./guides/GuidePage'), 'GuidePage'),
+})
+// The run has the screen to itself.
+const run = createRoute({
+  getParentRoute: () => root,
+  path: '/orders/$number/run',
+  component: lazyRouteComponent(() => import('./run/RunPage'), 'RunPage'),
+})
+
+export const router = createRouter({
+  routeTree: root.addChildren([shell.addChildren([board, takeIn, order, check, guides, guide]), run]),
+})
+
+declare module '@tanstack/react-router' {
+  interface Register {
+    router: typeof router
+  }
+}
+
+function NotFound() {
+  return (
+    <div className="page stack">
+      <h1>No such page</h1>
+      <p>
+        <Link to="/">To the board</Link>
+      </p>
+    </div>
+  )
+}

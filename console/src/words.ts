@@ -1,0 +1,49 @@
+import type { Stage, Verdict } from './api/client'
+
+const units: [string, number][] = [
+  ['TB', 2 ** 40],
+  ['GB', 2 ** 30],
+  ['MB', 2 ** 20],
+  ['KB', 2 ** 10],
+]
+
+/** Memory the trade's way: 16 GB is 16 × 2^30 bytes. */
+export function size(bytes: number | null | undefined): string {
+  if (bytes === null || bytes === undefined) return 'unknown'
+  const [unit, scale] = units.find(([, scale]) => bytes >= scale) ?? ['GB', 2 ** 30]
+  return `${Math.round((bytes / scale) * 10) / 10} ${unit}`
+}
+
+export const stages: Stage[] = [
+  'taken-in',
+  'measured',
+  'planned',
+  'agreed',
+  'on-bench',
+  'checking',
+  'ready',
+  'parked',
+]
+
+export const stageWord = (stage: Stage) => stage.replace('-', ' ')
+
+const verdicts: Record<Verdict, [string, string]> = {
+  'as-planned': ['✓', 'as planned'],
+  'with-remarks': ['!', 'with remarks'],
+  short: ['✕', 'short'],
+  'not-seen': ['✕', 'not seen'],
+  unknown: ['?', 'unknown'],
+}
+
+export const verdictWord = (verdict: Verdict) => verdicts[verdict].join(' ')
+
+/** Relative under a day, else the date in the reader's zone. */
+export function ago(at: string, now = Date.now()): string {
+  const minutes = Math.floor((now - Date.parse(at)) / 60_000)
+  if (minutes < 1) return 'now'
+  if (minutes < 60) return `${minutes} min ago`
+  if (minutes < 24 * 60) return `${Math.floor(minutes / 60)} h ago`
+  return new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })
+}
+
+export const exact = (at: string) => new Date(at).toLocaleString()
