@@ -12,16 +12,14 @@ export const theme = createTheme({
   fontSizes: { sm: 'var(--s-16)', xs: 'var(--s-14)' },
 })
 
-export const cssVariables: CSSVariablesResolver = () => ({
-  variables: {
-    '--mantine-color-body': 'var(--ground)',
-    '--mantine-color-text': 'var(--ink)',
-    '--mantine-color-dimmed': 'var(--muted)',
-    '--mantine-color-placeholder': 'var(--muted)',
-    '--mantine-color-default': 'var(--surface)',
-    '--mantine-color-default-border': 'var(--muted)',
-    '--mantine-color-error': 'var(--short)',
-  },
-  light: {},
-  dark: {},
-})
+const ours = {
+  '--mantine-color-body': 'var(--ground)',
+  '--mantine-color-text': 'var(--ink)',
+  '--mantine-color-dimmed': 'var(--muted)',
+  '--mantine-color-placeholder': 'var(--muted)',
+  '--mantine-color-default': 'var(--surface)',
+  '--mantine-color-default-border': 'var(--muted)',
+  '--mantine-color-error': 'var(--short)',
+}
+
+export const cssVariables: CSSVariablesResolver = () => ({ variables: {}, light: ours, dark: ours })

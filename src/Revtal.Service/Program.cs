@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Connections;
 using Microsoft.AspNetCore.HostFiltering;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
@@ -28,6 +29,9 @@ if (LoopbackOnly.FirstOpen(urls) is { } open)
 
 var folder = Path.GetFullPath(settings["Data"] ?? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.LocalApplicationData), "revtal"));
 Directory.CreateDirectory(folder);
+
+// Runs beside the building of the service, which takes as long.
+var prepared = Task.Run(() => SqliteStore.PrepareAsync(folder));
 
 builder.WebHost.UseUrls(urls).ConfigureKestrel(k =>
 {
@@ -60,13 +64,9 @@ services.AddHostFiltering(_ => { });
 services.AddRevtalOpenApi();
 
 await using var app = builder.Build();
-await using (var db = await app.Services.GetRequiredService<IDbContextFactory<RevtalDb>>().CreateDbContextAsync())
-{
-    await db.Database.MigrateAsync();
-}
-
 if (settings["Rebuild"] is not null)
 {
+    await prepared;
     var count = await ProjectionRows.RebuildAsync(app.Services.GetRequiredService<IDbContextFactory<RevtalDb>>(), app.Services.GetRequiredService<GuideShelf>());
     System.Console.WriteLine($"Rebuilt the projection of {count} orders from the journal.");
     return 0;
@@ -88,12 +88,22 @@ api.MapGuides();
 api.MapShop();
 api.MapLive();
 
+await prepared;
 if (settings["Demo"] is not null)
 {
     await DemoShop.FillAsync(app.Services, Path.Combine(AppContext.BaseDirectory, "demo"));
 }
 
-await app.StartAsync();
+try
+{
+    await app.StartAsync();
+}
+catch (IOException e) when (e.InnerException is AddressInUseException)
+{
+    await System.Console.Error.WriteLineAsync($"revtald: {urls} is in use, maybe by another revtald. Stop that one, or choose another with --urls.");
+    return 2;
+}
+
 app.Logger.LogInformation("Revtal {Version} for {Shop} listens on {Urls}, data in {Folder}", BuildVersion.Text, app.Services.GetRequiredService<IOptions<ShopOptions>>().Value.Name, urls, folder);
 await app.WaitForShutdownAsync();
 return 0;

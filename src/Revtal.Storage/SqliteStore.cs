@@ -1,8 +1,11 @@
+using System.Data;
 using System.Data.Common;
+using System.Reflection;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
 using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.EntityFrameworkCore.Migrations;
 
 namespace Revtal.Storage;
 
@@ -16,6 +19,44 @@ public static class SqliteStore
     {
         var connection = new SqliteConnectionStringBuilder { DataSource = Path.Combine(folder, FileName), Pooling = true, DefaultTimeout = 10 };
         options.UseSqlite(connection.ConnectionString).AddInterceptors(Pragmas.Instance);
+    }
+
+    /// <summary>Brings the store to this version's shape and proves that it can be read.</summary>
+    public static async Task PrepareAsync(string folder)
+    {
+        var options = new DbContextOptionsBuilder<RevtalDb>();
+        Use(options, folder);
+        await using var db = new RevtalDb(options.Options);
+        if (!IsCurrent(folder))
+        {
+            await db.Database.MigrateAsync();
+        }
+
+        await db.Orders.Where(o => o.Open).OrderBy(o => o.Number).Select(o => o.Card).FirstOrDefaultAsync();
+    }
+
+    // Warming up the migrator takes longer than the rest of a start, and most starts have nothing for it to do.
+    private static bool IsCurrent(string folder)
+    {
+        var file = Path.Combine(folder, FileName);
+        if (!File.Exists(file))
+        {
+            return false;
+        }
+
+        using var connection = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = file, Pooling = false }.ConnectionString);
+        connection.Open();
+        using var command = connection.CreateCommand();
+        command.CommandText = "SELECT count(*) FROM sqlite_master WHERE name = '__EFMigrationsHistory'";
+        if (command.ExecuteScalar() is not > 0L)
+        {
+            return false;
+        }
+
+        command.CommandText = "SELECT MigrationId FROM __EFMigrationsHistory";
+        using var rows = command.ExecuteReader();
+        var applied = rows.Cast<IDataRecord>().Select(r => r.GetString(0)).ToHashSet();
+        return applied.SetEquals(typeof(RevtalDb).Assembly.GetTypes().Select(t => t.GetCustomAttribute<MigrationAttribute>()?.Id).OfType<string>());
     }
 
     // Both settings are per connection, so every opened one is told.

@@ -69,10 +69,13 @@ export function GuidePage() {
             <h2>
               {r.title} <span className="muted small">{r.minutes} min</span>
             </h2>
-            <p className="muted">after {r.needs.join(', ') || 'nothing'}</p>
+            <p className="muted">
+              after {r.needs.map((n) => (n === 'isolated' ? 'power is isolated' : n)).join(', ') || 'nothing'}
+            </p>
             {r.precautions.map((p) => (
               <p key={p.text} className="precaution">
-                <b>{p.kind}</b> {p.text}
+                <b>{p.kind}</b>
+                <span>{p.text}</span>
               </p>
             ))}
             {r.open && <p>{r.open}</p>}

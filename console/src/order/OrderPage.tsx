@@ -16,7 +16,7 @@ import { ReadingFacts, ReadingForm } from './Reading'
 import { ReseatButton, RunSummary } from './RunSummary'
 import './order.css'
 
-type State = 'done' | 'now' | 'later'
+type State = 'done' | 'now' | 'open' | 'later'
 type Part = { id: string; title: string; state: State; line: string | null; body: ReactNode }
 
 /** One page read downwards as the job happens: what is done folds to a line, what is next is open. */
@@ -80,7 +80,7 @@ function PartSheet({ part }: { part: Part }) {
     )
   return (
     <section id={part.id} className={`part sheet ${part.state}`}>
-      <details open={part.state === 'now'}>
+      <details open={part.state === 'now' || part.state === 'open'}>
         <summary>
           <h2>{part.title}</h2>
           {part.line && <span className="part-line">{part.line}</span>}
@@ -189,7 +189,7 @@ function partsOf(order: OrderView): Part[] {
         `${order.journal.length} entries`,
         <JournalSection order={order} />,
       ),
-      state: 'now',
+      state: 'open',
     },
   ]
 }

@@ -35,7 +35,7 @@ export function TakeIn() {
     onChange: (e: { target: { value: string } }) => setForm({ ...form, [name]: e.target.value }),
   })
   return (
-    <div className="page">
+    <div className="page take-in">
       <form
         className="sheet form"
         onSubmit={(e) => {
@@ -58,13 +58,8 @@ export function TakeIn() {
               ...guides.data.map((g) => ({ value: g.code, label: `${g.maker} ${g.name} (${g.code})` })),
             ]}
           />
-          <TextInput label="Serial" className="mono" {...text('serial')} />
+          <TextInput label="Serial" {...text('serial')} />
         </div>
-        {model?.tellApart && (
-          <p>
-            <b>Tell apart:</b> {model.tellApart}
-          </p>
-        )}
         <div className="two">
           <TextInput label="Customer" required {...text('customer')} />
           <TextInput label="Contact" {...text('contact')} />
@@ -107,6 +102,22 @@ export function TakeIn() {
           </button>
         </div>
       </form>
+      {model && (
+        <aside className="sheet stack">
+          <h2>
+            {model.maker} {model.name}
+          </h2>
+          <p className="muted">
+            {model.kind}, {model.slots} {model.slots === 1 ? 'slot' : 'slots'}, guide revision{' '}
+            {model.revision}
+          </p>
+          {model.tellApart && (
+            <p>
+              <b>Tell apart:</b> {model.tellApart}
+            </p>
+          )}
+        </aside>
+      )}
     </div>
   )
 }

@@ -125,7 +125,8 @@ function StepSheet({ order, view: { step }, following, onDone }: StepProps) {
       <p className="muted">{step.part}</p>
       {step.precautions.map((p) => (
         <p key={p.text} className="precaution">
-          <b>{p.kind}</b> {p.text}
+          <b>{p.kind}</b>
+          <span>{p.text}</span>
         </p>
       ))}
       <h1>{step.title}</h1>
@@ -138,7 +139,8 @@ function StepSheet({ order, view: { step }, following, onDone }: StepProps) {
           </div>
           {step.traps.map((t) => (
             <p key={t} className="precaution trap">
-              <b>trap</b> {t}
+              <b>trap</b>
+              <span>{t}</span>
             </p>
           ))}
           {all.length > 0 && (

@@ -1,0 +1,65 @@
+# `make demo` and `make test` each do all that is needed on a fresh machine.
+.PHONY: setup build demo test bench lint format openapi screenshots clean
+
+APT_PACKAGES := chromium dmidecode
+ARCH := $(if $(filter aarch64,$(shell uname -m)),arm64,x64)
+PUBLISH := dotnet publish --no-restore --nologo -v quiet -c Release -r linux-$(ARCH) --self-contained false
+PORT ?= 7420
+
+build: bin/revtald bin/revtal
+
+console/node_modules/.package-lock.json: console/package-lock.json
+	cd console && npm ci --loglevel=error
+	touch $@
+
+console/dist/index.html: console/node_modules/.package-lock.json $(shell find console/src console/public console/index.html console/vite.config.ts -type f)
+	cd console && npm run --silent build
+	touch $@
+
+SOURCES := $(shell find src -name '*.cs' -not -path '*/obj/*' -o -name '*.csproj' -not -path '*/obj/*') Directory.Build.props Directory.Packages.props
+
+build/.restored: $(shell find src tests bench -name '*.csproj' -not -path '*/obj/*') Directory.Packages.props
+	dotnet restore Revtal.slnx --locked-mode --nologo -v quiet
+	mkdir -p build && touch $@
+
+bin/revtald: $(SOURCES) $(wildcard guides/*.yaml) console/dist/index.html build/.restored
+	$(PUBLISH) src/Revtal.Service -o build/revtald
+	mkdir -p bin && ln -sf ../build/revtald/revtald bin/revtald && touch -h bin/revtald
+
+bin/revtal: $(SOURCES) build/.restored
+	$(PUBLISH) src/Revtal.CommandLine -o build/revtal
+	mkdir -p bin && ln -sf ../build/revtal/revtal bin/revtal && touch -h bin/revtal
+
+# Chromium for the console's tests, the table decoder as an oracle for ours.
+setup:
+	@for p in $(APT_PACKAGES); do dpkg -s $$p >/dev/null 2>&1 || missing="$$missing $$p"; done; \
+	if [ -n "$$missing" ]; then SUDO=$$([ $$(id -u) = 0 ] || echo sudo); $$SUDO apt-get update -qq && $$SUDO apt-get install -y -qq $$missing >/dev/null; fi
+
+demo: build
+	@echo "Revtal with the Saltmarsh Road data: http://127.0.0.1:$(PORT)  (Ctrl+C stops it)"
+	@bin/revtald --demo true --data .demo --log plain --urls http://127.0.0.1:$(PORT) --shop:name "Saltmarsh Road"
+
+test: setup build lint
+	tests/run
+
+lint: console/node_modules/.package-lock.json build/.restored
+	dotnet format Revtal.slnx --no-restore --verify-no-changes --exclude src/Revtal.Storage/Migrations
+	cd console && npm run --silent lint
+
+format: console/node_modules/.package-lock.json build/.restored
+	dotnet format Revtal.slnx --no-restore --exclude src/Revtal.Storage/Migrations
+	cd console && npm run --silent format
+
+bench: setup build
+	dotnet run -c Release --project bench/Revtal.Bench -- all
+
+# The API's description and the console's types from it; a test holds them to the service.
+openapi: bin/revtald
+	tests/openapi
+
+screenshots: setup build
+	cd console && node ../tests/EndToEnd/screenshots.mjs
+
+clean:
+	rm -rf bin build console/dist .demo
+	find . -name obj -type d -not -path './console/*' -prune -exec rm -rf {} +
