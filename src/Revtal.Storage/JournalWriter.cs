@@ -122,8 +122,14 @@ public sealed class JournalWriter(IDbContextFactory<RevtalDb> databases) : IAsyn
             var entry = new Entry(number, append.Head + 1, append.Id, append.At, append.By, append.Body);
             var row = new EntryRow
             {
-                Order = number, Sequence = entry.Sequence, Id = append.Id, At = append.At.ToUnixTimeMilliseconds(), By = append.By,
-                Kind = EntryKinds.NameOf(append.Body), Body = EntryKinds.Write(append.Body), Print = append.Print,
+                Order = number,
+                Sequence = entry.Sequence,
+                Id = append.Id,
+                At = append.At.ToUnixTimeMilliseconds(),
+                By = append.By,
+                Kind = EntryKinds.NameOf(append.Body),
+                Body = EntryKinds.Write(append.Body),
+                Print = append.Print,
             };
             db.Entries.Add(row);
             Project(db, append, append.Project(entry));

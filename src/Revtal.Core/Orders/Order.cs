@@ -76,7 +76,10 @@ public sealed record Order(
         {
             ReadingTaken { Phase: Phase.Before } r => this with
             {
-                Stage = Stage.Measured, Before = new Recorded<Reading>(r.Reading, entry.Sequence), Plan = null, AgreedBy = null,
+                Stage = Stage.Measured,
+                Before = new Recorded<Reading>(r.Reading, entry.Sequence),
+                Plan = null,
+                AgreedBy = null,
             },
             ReadingTaken r => this with { Stage = Stage.Checking, After = new Recorded<Reading>(r.Reading, entry.Sequence) },
             PlanSet p => this with { Stage = Stage.Planned, Plan = new Recorded<Plan>(p.Plan, entry.Sequence), AgreedBy = null },

@@ -1,0 +1,134 @@
+using CsCheck;
+using Revtal.Core;
+using Revtal.Core.Bench;
+using Revtal.Core.Planning;
+using Xunit;
+
+namespace Revtal.Tests.Core;
+
+public sealed class RunSheetTests
+{
+    private static readonly Plan TwoSlots = Planner.Make(Make.Fjell, Make.Reading(Make.Fjell, [0, 8]), [new SlotChange("S1", From: "S2"), new SlotChange("S2", Make.Module(16))]);
+    private static readonly RunSheet Sheet = RunSheetBuilder.ForPlan(Make.Fjell, TwoSlots);
+
+    [Fact]
+    public void Holds_the_steps_of_this_order_and_no_others() => Assert.Equal(
+        [
+            "prepare.bench", "isolate.shut-down-not-sleep", "isolate.unplug", "isolate.remove-battery-pack", "isolate.hold-power", "isolate.lay-face-down",
+            "open.hatch", "open.keyboard", "pull.S2", "fit.S1", "fit.S2", "close.keyboard", "close.hatch", "start.power-on",
+        ],
+        Sheet.Steps.Select(s => s.Id));
+
+    [Fact]
+    public void An_empty_slot_is_not_pulled_and_an_untouched_part_stays_on()
+    {
+        var plan = Planner.Make(Make.Fjell, Make.Reading(Make.Fjell, [8, 0]), [new SlotChange("S2", Make.Module(8))]);
+        var steps = RunSheetBuilder.ForPlan(Make.Fjell, plan).Steps.Select(s => s.Id).ToArray();
+        Assert.DoesNotContain("pull.S2", steps);
+        Assert.DoesNotContain("open.keyboard", steps);
+    }
+
+    [Fact]
+    public void Traps_stand_in_their_step() => Assert.Contains("graphics", Assert.Single(Sheet.Find("fit.S1").Traps), StringComparison.Ordinal);
+
+    [Fact]
+    public void A_pull_before_isolation_is_refused_with_the_reason()
+    {
+        var refused = Assert.Throws<RefusedException>(() => Sheet.Confirm(Wish("pull.S2"), []));
+        Assert.Equal("power-not-isolated", Assert.Throws<RefusedException>(() => Sheet.Confirm(Wish("pull.S2"), [Done("prepare.bench")])).Code);
+        Assert.Contains("confirm", refused.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Whatever_is_tried_in_whatever_order_no_gate_is_passed() => Gen.Int[0, 13].Array[60].Sample(tries =>
+    {
+        var done = new List<StepConfirmation>();
+        foreach (var step in tries.Select(i => Sheet.Steps[i]))
+        {
+            try
+            {
+                done.Add(Sheet.Confirm(Wish(step.Id, step.LooseFasteners > 0 ? step.LooseFasteners : null), done));
+            }
+            catch (RefusedException)
+            {
+                continue;
+            }
+
+            var ids = done.Select(d => d.Step).ToHashSet();
+            Assert.Equal(ids.Count, done.Count);
+            Before(ids, step.Part is RunPart.Open or RunPart.Pull or RunPart.Fit, "isolate.");
+            Before(ids, step.Part is RunPart.Pull or RunPart.Fit, "open.");
+            Before(ids, step.Part == RunPart.Close, "fit.");
+            Before(ids, step.Part == RunPart.Start, "close.");
+        }
+    });
+
+    [Fact]
+    public void Following_the_next_step_ends_the_run()
+    {
+        var done = new List<StepConfirmation>();
+        while (Sheet.Next(done) is { } step)
+        {
+            done.Add(Sheet.Confirm(Wish(step.Id, step.LooseFasteners > 0 ? step.LooseFasteners : null), done));
+        }
+
+        Assert.True(Sheet.IsComplete(done));
+        Assert.False(Tally.Of(Sheet, done).IsOpen);
+    }
+
+    [Theory]
+    [InlineData(null)]
+    [InlineData(1)]
+    [InlineData(3)]
+    public void Closing_with_another_count_is_refused(int? back)
+    {
+        var done = Sheet.Steps.TakeWhile(s => s.Part < RunPart.Close).Select(s => Done(s.Id, s.Part == RunPart.Open ? s.LooseFasteners : null)).ToArray();
+        Assert.Equal("tally-open", Assert.Throws<RefusedException>(() => Sheet.Confirm(Wish("close.keyboard", back), done)).Code);
+        Assert.Equal(2, Sheet.Confirm(Wish("close.keyboard", 2), done).Fasteners);
+        Assert.Equal(1, Sheet.Confirm(Wish("close.keyboard", 1) with { Explanation = "thread torn out" }, done).Fasteners);
+    }
+
+    [Fact]
+    public void Another_count_on_opening_wants_an_explanation()
+    {
+        var done = Sheet.Steps.TakeWhile(s => s.Id != "open.keyboard").Select(s => Done(s.Id, s.Part == RunPart.Open ? 0 : null)).ToArray();
+        Assert.Equal("count-differs", Assert.Throws<RefusedException>(() => Sheet.Confirm(Wish("open.keyboard", 1), done)).Code);
+        Assert.Equal(1, Sheet.Confirm(Wish("open.keyboard", 1) with { Explanation = "one missing on arrival" }, done).Fasteners);
+    }
+
+    [Fact]
+    public void The_tally_counts_what_is_off()
+    {
+        var done = Sheet.Steps.TakeWhile(s => s.Part < RunPart.Close).Select(s => Done(s.Id, s.Part == RunPart.Open ? s.LooseFasteners : null)).ToArray();
+        var tally = Tally.Of(Sheet, done);
+        Assert.True(tally.IsOpen);
+        Assert.Equal((2, 0), (tally.Out, tally.Back));
+    }
+
+    [Fact]
+    public void A_second_confirmation_tells_who_was_first()
+    {
+        var refused = Assert.Throws<RefusedException>(() => Sheet.Confirm(Wish("prepare.bench"), [Done("prepare.bench")]));
+        Assert.Equal(RefusalKind.Conflict, refused.Kind);
+        Assert.Contains("tobi", refused.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Stacked_slots_are_pulled_from_above_and_fitted_from_below()
+    {
+        var plan = Planner.Make(Make.Fjell, Make.Reading(Make.Fjell, [8, 8]), [new SlotChange("S1", Make.Module(16)), new SlotChange("S2", Make.Module(16))]);
+        Assert.Equal(["pull.S2", "pull.S1", "fit.S1", "fit.S2"], RunSheetBuilder.ForPlan(Make.Fjell, plan).Steps.Where(s => s.Slot is not null).Select(s => s.Id));
+    }
+
+    private static void Before(HashSet<string> done, bool applies, string part)
+    {
+        if (applies)
+        {
+            Assert.All(Sheet.Steps.Where(s => s.Id.StartsWith(part, StringComparison.Ordinal)), s => Assert.Contains(s.Id, done));
+        }
+    }
+
+    private static StepConfirmation Wish(string step, int? fasteners = null) => new(step, "mara", default, fasteners);
+
+    private static StepConfirmation Done(string step, int? fasteners = null) => new(step, "tobi", default, fasteners);
+}

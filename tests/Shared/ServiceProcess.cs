@@ -1,0 +1,117 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Sockets;
+using Revtal.Client;
+using Revtal.Contracts;
+using Revtal.Core.Orders;
+
+namespace Revtal.Tests;
+
+/// <summary>The built service as a process of its own, on a free port of the loopback, with a folder of its own.</summary>
+internal sealed class ServiceProcess : IAsyncDisposable
+{
+    private readonly string folder;
+    private readonly bool ownsFolder;
+    private Process? process;
+
+    private ServiceProcess(string folder, bool ownsFolder)
+    {
+        (this.folder, this.ownsFolder) = (folder, ownsFolder);
+        Address = new Uri($"http://127.0.0.1:{FreePort()}");
+        Http = new HttpClient { BaseAddress = Address };
+    }
+
+    public Uri Address { get; }
+
+    public HttpClient Http { get; }
+
+    public string Folder => folder;
+
+    /// <summary>A client that sends changes as this person.</summary>
+    public RevtalClient As(string? person) => new(Http, person);
+
+    public static async Task<ServiceProcess> StartAsync(string? folder = null, bool staffed = true)
+    {
+        var service = new ServiceProcess(folder ?? Directory.CreateTempSubdirectory("revtal-test-").FullName, folder is null);
+        service.Launch();
+        await service.ReadyAsync();
+        if (staffed && folder is null)
+        {
+            var ines = service.As("ines");
+            await ines.PutPersonAsync("ines", new PersonRequest("Ines Havgard", Role.Lead));
+            await ines.PutPersonAsync("mara", new PersonRequest("Mara Lind", Role.Technician));
+            await ines.PutPersonAsync("tobi", new PersonRequest("Tobi Quist", Role.Technician));
+            await ines.PutPersonAsync("sanne", new PersonRequest("Sanne Dyk", Role.Desk));
+            foreach (var code in new[] { "FJ14", "PW24" })
+            {
+                await ines.PublishGuideAsync(await File.ReadAllTextAsync(Repository.At("guides", $"{code}.yaml")));
+            }
+        }
+
+        return service;
+    }
+
+    /// <summary>Ends it as a power cut would: no signal that it could handle.</summary>
+    public async Task KillAsync()
+    {
+        process!.Kill(entireProcessTree: true);
+        await process.WaitForExitAsync();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        Http.Dispose();
+        if (process is { HasExited: false })
+        {
+            await KillAsync();
+        }
+
+        process?.Dispose();
+        if (ownsFolder)
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+
+    private static int FreePort()
+    {
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+
+    private void Launch()
+    {
+        var start = new ProcessStartInfo(Repository.At("bin", "revtald")) { RedirectStandardOutput = true };
+        foreach (var argument in new[] { "--urls", Address.ToString(), "--data", folder })
+        {
+            start.ArgumentList.Add(argument);
+        }
+
+        process = Process.Start(start)!;
+        process.OutputDataReceived += (_, _) => { };
+        process.BeginOutputReadLine();
+    }
+
+    private async Task ReadyAsync()
+    {
+        for (var tries = 0; tries < 300; tries++)
+        {
+            try
+            {
+                if ((await Http.GetAsync("/readyz")).IsSuccessStatusCode)
+                {
+                    return;
+                }
+            }
+            catch (HttpRequestException)
+            {
+                // Not listening yet.
+            }
+
+            await Task.Delay(50);
+        }
+
+        throw new TimeoutException("The service did not become ready. Build it first: make build.");
+    }
+}
