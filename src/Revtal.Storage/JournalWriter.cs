@@ -83,7 +83,7 @@ public sealed class JournalWriter(IDbContextFactory<RevtalDb> databases) : IAsyn
         catch (DbUpdateException) when (together.Count > 1)
         {
             // One of them collides with what is stored; alone, each finds its own answer.
-            foreach (var waiting in together.Where(w => !w.Answer.Task.IsCompleted))
+            foreach (var waiting in together)
             {
                 await WriteAsync([waiting]);
             }
@@ -106,6 +106,7 @@ public sealed class JournalWriter(IDbContextFactory<RevtalDb> databases) : IAsyn
         await using var db = await databases.CreateDbContextAsync();
         var next = together.Any(w => w.Append.Order is null) ? await NextNumberAsync(db) : 0;
         var written = new List<(Waiting Waiting, EntryRow Row, Entry Entry)>(together.Count);
+        var overtaken = new List<Waiting>();
         var touched = new HashSet<int>();
         var captures = new HashSet<string>();
         foreach (var waiting in together)
@@ -114,8 +115,8 @@ public sealed class JournalWriter(IDbContextFactory<RevtalDb> databases) : IAsyn
             var number = append.Order ?? next++;
             if (!touched.Add(number))
             {
-                // Decided on the head that another of this round has just moved.
-                waiting.Answer.TrySetResult(new AppendResult.Overtaken());
+                // Decided on the head that another of this round moves.
+                overtaken.Add(waiting);
                 continue;
             }
 
@@ -145,6 +146,12 @@ public sealed class JournalWriter(IDbContextFactory<RevtalDb> databases) : IAsyn
         foreach (var (waiting, row, entry) in written)
         {
             waiting.Answer.TrySetResult(new AppendResult.Recorded(new Stored(row.Position, entry, row.Print)));
+        }
+
+        // Told only now: who is told reloads at once, and must find what overtook it.
+        foreach (var waiting in overtaken)
+        {
+            waiting.Answer.TrySetResult(new AppendResult.Overtaken());
         }
 
         if (written.Count > 0)

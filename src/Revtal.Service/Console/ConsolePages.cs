@@ -1,6 +1,5 @@
 using System.Security.Cryptography;
 using Microsoft.Extensions.FileProviders;
-using Microsoft.Net.Http.Headers;
 
 namespace Revtal.Service.Console;
 
@@ -35,13 +34,22 @@ public static class ConsolePages
                 c.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
         });
         var page = File.ReadAllText(Path.Combine(root, "index.html"));
-        app.MapFallback("{*path:regex(^(?!api/|openapi/|assets/).*$)}", (HttpContext context) =>
+        app.Use((context, next) =>
         {
+            if (context.GetEndpoint() is not null || !HttpMethods.IsGet(context.Request.Method) || IsNoPage(context.Request.Path))
+            {
+                return next(context);
+            }
+
             var nonce = Convert.ToBase64String(RandomNumberGenerator.GetBytes(16));
-            context.Response.Headers.ContentSecurityPolicy =
+            var headers = context.Response.Headers;
+            headers.ContentSecurityPolicy =
                 $"default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; font-src 'self'; img-src 'self' data: blob:; connect-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'";
-            context.Response.Headers[HeaderNames.CacheControl] = "no-store";
-            return Results.Text(page.Replace(NonceMark, nonce, StringComparison.Ordinal), "text/html; charset=utf-8");
-        }).ExcludeFromDescription();
+            headers.CacheControl = "no-store";
+            context.Response.ContentType = "text/html; charset=utf-8";
+            return context.Response.WriteAsync(page.Replace(NonceMark, nonce, StringComparison.Ordinal));
+        });
     }
+
+    private static bool IsNoPage(PathString path) => path.StartsWithSegments("/api") || path.StartsWithSegments("/openapi") || path.StartsWithSegments("/assets");
 }

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Text.Json;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Revtal.Core;
@@ -34,9 +35,10 @@ public sealed class Problems(IProblemDetailsService details, ILogger<Problems> l
         _ => Make(StatusCodes.Status500InternalServerError, "failed", "It failed here", "Something failed in the service and nothing was recorded. Try again; if it stays, look in the service's log for the trace."),
     };
 
-    // The JSON reader's own message names the place; its .NET paths help nobody.
-    private static string Reason(BadHttpRequestException b) => b.InnerException is System.Text.Json.JsonException json
-        ? $"The JSON is not what is wanted here: {json.Message.Split(" Path: ")[0]}{(json.Path is { Length: > 0 } path ? $" At {path}" : "")}{(json.LineNumber is { } line ? $", line {line + 1}." : "")}"
+    // The JSON reader's own words name .NET types, which help nobody; the place helps.
+    private static string Reason(BadHttpRequestException b) => b.InnerException is JsonException json
+        ? $"The JSON is not what is wanted here, at {(json.Path is { Length: > 1 } path ? path : "its top")}{(json.LineNumber is { } line ? $", line {line + 1}" : "")}: "
+            + (json.Message.Contains("could not be converted", StringComparison.Ordinal) ? "the value is not of the kind that /openapi/v1.json tells." : json.Message.Split(" Path: ")[0])
         : b.Message;
 
     private static int Status(RefusalKind kind) => kind switch

@@ -1,0 +1,74 @@
+using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
+using Revtal.Documents;
+using Xunit;
+
+namespace Revtal.Tests.Documents;
+
+public sealed class GuideYamlTests
+{
+    private static readonly string Fjell = File.ReadAllText(Repository.At("guides", "FJ14.yaml"));
+
+    public static TheoryData<string> Guides => [.. Directory.GetFiles(Repository.At("guides"), "*.yaml").Select(f => Path.GetFileName(f))];
+
+    [Theory]
+    [MemberData(nameof(Guides))]
+    public void Every_guide_of_the_shop_is_without_a_problem(string file)
+    {
+        var result = GuideYaml.Read(File.ReadAllText(Repository.At("guides", file)));
+        Assert.Empty(result.Problems);
+        Assert.Equal(Path.GetFileNameWithoutExtension(file), result.Guide!.Model.Code);
+    }
+
+    [Fact]
+    public void Holds_what_the_file_says()
+    {
+        var guide = Repository.Guide("FJ14");
+        Assert.Equal(("Norrland", "Fjell 14", "laptop", "2021..2023"), (guide.Model.Maker, guide.Model.Name, guide.Model.Kind, guide.Model.Built!));
+        var slot = guide.Slot("S1")!;
+        Assert.Equal(("SODIMM 1", "S2", "keyboard", MemorySize.Gigabytes(16), 30), (slot.ReportsAs!, slot.Below!, slot.Reach!, slot.Max!.Value, slot.Angle!.Value));
+        Assert.Equal(["S1", "S2"], guide.Memory.Populate[2]);
+        var keyboard = guide.Removals.Single(r => r.Id == "keyboard");
+        Assert.Equal((2, 3m, "one sits under the hatch"), (keyboard.Fasteners[0].Count, keyboard.Fasteners[0].Length!.Value, keyboard.Fasteners[0].Hidden!));
+        Assert.Equal("Hold the power button for 10 s", Isolation.Sentence(guide.Isolate.Single(i => i.Kind == "hold-power")));
+    }
+
+    [Theory]
+    [InlineData("generation: DDR4", "generatoin: DDR4", 10, "does not know “generatoin”")]
+    [InlineData("stated-max: 32 GB", "stated-max: 32", 13, "“stated-max” of memory wants a memory size with its unit")]
+    [InlineData("reach: hatch", "reach: roof", 1, "“roof”, which is no removal")]
+    [InlineData("id: S2", "id: S1", 1, "“S1” stands twice")]
+    [InlineData("needs: [isolated, hatch]", "needs: [isolated, keyboard]", 1, "circle: keyboard after keyboard")]
+    [InlineData("length: 5 mm", "length: 5 in", 33, "a length in mm")]
+    [InlineData("count: 2, at: [[0.48, 0.66], [0.30, 0.70]]", "count: 3, at: [[0.48, 0.66], [0.30, 0.70]]", 1, "counts 3 but places 2")]
+    [InlineData("kind: cable", "kind: wire", 43, "one of power, static")]
+    [InlineData("2: [S1, S2]", "3: [S1, S2]", 19, "a number of modules and as many slots")]
+    [InlineData("code: FJ14", "code: fj 14", 3, "capital letters")]
+    [InlineData("- unplug", "- unplugged", 24, "isolate does not know “unplugged”")]
+    [InlineData("0.62, 0.71", "0.62, 7.1", 33, "pairs from 0 to 1")]
+    public void A_problem_names_its_line_and_its_mend(string was, string becomes, int line, string message)
+    {
+        Assert.Contains(was, Fjell, StringComparison.Ordinal);
+        var result = GuideYaml.Read(Fjell.Replace(was, becomes, StringComparison.Ordinal));
+        Assert.Null(result.Guide);
+        Assert.Contains(result.Problems, p => p.Message.Contains(message, StringComparison.Ordinal) && p.Line == line);
+    }
+
+    [Theory]
+    [InlineData("", "empty")]
+    [InlineData("a: &x [1]\nb: *x", "anchors, aliases and tags")]
+    [InlineData("a: !!binary aGk=", "anchors, aliases and tags")]
+    [InlineData("a: 1\na: 2", "“a” stands twice")]
+    [InlineData("a: [", "")]
+    [InlineData("just words", "wants keys and values")]
+    [InlineData("format: revtal-guide/9", "this service reads revtal-guide/1")]
+    public void What_is_no_guide_is_said_to_be_none(string yaml, string message) =>
+        Assert.Contains(GuideYaml.Read(yaml).Problems, p => p.Message.Contains(message, StringComparison.Ordinal) && p.Line >= 1);
+
+    [Fact]
+    public void Deep_and_huge_files_end_at_once()
+    {
+        Assert.Single(GuideYaml.Read(string.Concat(Enumerable.Repeat("[", 5_000))).Problems);
+        Assert.Contains("1 MB", Assert.Single(GuideYaml.Read(new string('x', GuideYaml.Longest + 1)).Problems).Message, StringComparison.Ordinal);
+    }
+}

@@ -1,0 +1,47 @@
+using Revtal.Client;
+using Revtal.Contracts;
+using Revtal.Core.Bench;
+using Revtal.Core.Captures;
+using Revtal.Core.Hardware;
+using Revtal.Core.Orders;
+using Revtal.Core.Planning;
+using Xunit;
+
+namespace Revtal.Tests.Service;
+
+/// <summary>One service for the tests of a class.</summary>
+public sealed class ServiceFixture : IAsyncLifetime
+{
+    internal ServiceProcess Service { get; private set; } = null!;
+
+    public async ValueTask InitializeAsync() => Service = await ServiceProcess.StartAsync();
+
+    public ValueTask DisposeAsync() => Service.DisposeAsync();
+}
+
+/// <summary>Requests that the stories share.</summary>
+internal static class Story
+{
+    public static readonly TakeInRequest TakeIn = new("FJ14", "Tide-gauge office", "The chart program stops", Serial: "NF14-0417", Goal: "Two stations at once");
+
+    public static readonly PlanRequest Plan = new([new SlotChange("S1", From: "S2"), new SlotChange("S2", Module(16))]);
+
+    public static MemoryModule Module(int gigabytes) => new(MemorySize.Gigabytes(gigabytes), "DDR4", "SO-DIMM");
+
+    public static ReadingRequest Read(Phase phase, string capture) => new(phase, CaptureBundle.Of(Repository.Capture(capture)));
+
+    /// <summary>Seen by eye in S1, S2 …, in GB.</summary>
+    public static ReadingRequest Seen(Phase phase, params int[] gigabytes) => new(phase, Seen: new SeenReading(
+        MemorySize.Gigabytes(gigabytes.Sum()), Slots: [.. gigabytes.Select((g, i) => new SeenSlot($"S{i + 1}", g == 0 ? null : Module(g)))]));
+
+    /// <summary>Confirms step after step until none is left.</summary>
+    public static async Task RunAsync(RevtalClient client, int number, Func<RunStep, Task>? before = null)
+    {
+        while ((await client.OrderAsync(number)).Run is { NextStep: { } id } run)
+        {
+            var step = run.Steps.Single(s => s.Step.Id == id).Step;
+            await (before?.Invoke(step) ?? Task.CompletedTask);
+            await client.ConfirmAsync(number, id, new ConfirmRequest(step.LooseFasteners > 0 ? step.LooseFasteners : null));
+        }
+    }
+}

@@ -1,0 +1,170 @@
+using Microsoft.EntityFrameworkCore;
+using Revtal.Core;
+using Revtal.Core.Orders;
+using Revtal.Documents;
+using Revtal.Storage;
+using Xunit;
+
+namespace Revtal.Tests.Storage;
+
+public sealed class JournalTests : IAsyncLifetime
+{
+    private readonly string folder = Directory.CreateTempSubdirectory("revtal-store-").FullName;
+    private readonly Databases databases;
+    private readonly JournalWriter writer;
+    private readonly Journal journal;
+    private readonly GuideShelf guides;
+
+    public JournalTests()
+    {
+        databases = new Databases(folder);
+        writer = new JournalWriter(databases);
+        journal = new Journal(databases);
+        guides = new GuideShelf(databases, GuideYaml.Read);
+    }
+
+    public async ValueTask InitializeAsync()
+    {
+        await SqliteStore.PrepareAsync(folder);
+        await guides.PublishAsync(await File.ReadAllTextAsync(Repository.At("guides", "FJ14.yaml")), "ines", DateTimeOffset.UnixEpoch);
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await writer.DisposeAsync();
+        Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
+    public async Task Take_ins_at_one_moment_get_numbers_of_their_own()
+    {
+        var orders = await Task.WhenAll(Enumerable.Range(0, 50).Select(_ => TakeInAsync()));
+        Assert.Equal(Enumerable.Range(101, 50), orders.Select(o => o.Number).Order());
+    }
+
+    [Fact]
+    public async Task Only_one_of_two_writers_is_next()
+    {
+        var order = await TakeInAsync();
+        var results = await Task.WhenAll(Enumerable.Range(0, 20).Select(i => NoteAsync(order, $"note {i}")));
+        Assert.Single(results.OfType<AppendResult.Recorded>());
+        Assert.Equal(19, results.OfType<AppendResult.Overtaken>().Count());
+        Assert.Equal(2, await journal.HeadAsync(order.Number));
+    }
+
+    [Fact]
+    public async Task A_colliding_append_does_not_take_its_neighbours_down()
+    {
+        var orders = new List<Order>();
+        for (var i = 0; i < 10; i++)
+        {
+            orders.Add(await TakeInAsync());
+        }
+
+        await NoteAsync(orders[3], "first");
+        var results = await Task.WhenAll(orders.Select(o => NoteAsync(o, "second")));
+        Assert.IsType<AppendResult.Overtaken>(results[3]);
+        Assert.Equal(9, results.OfType<AppendResult.Recorded>().Count());
+    }
+
+    [Fact]
+    public async Task The_same_id_records_once_and_gives_back_what_it_recorded()
+    {
+        var order = await TakeInAsync();
+        var id = Guid.NewGuid();
+        Assert.IsType<AppendResult.Recorded>(await NoteAsync(order, "once", id));
+        var again = Assert.IsType<AppendResult.Already>(await NoteAsync(order, "once", id));
+        Assert.Equal("once", Assert.IsType<NoteAdded>(again.Stored.Entry.Body).Text);
+        Assert.Equal(2, (await journal.EntriesAsync(order.Number)).Count);
+    }
+
+    [Fact]
+    public async Task Positions_grow_and_changes_can_be_caught_up()
+    {
+        var first = await TakeInAsync();
+        var position = await journal.LastPositionAsync();
+        await NoteAsync(first, "a");
+        await TakeInAsync();
+        var changes = await journal.ChangesAsync(position, 100);
+        Assert.Equal(["note-added/1", "taken-in/1"], changes.Select(c => c.Kind));
+        Assert.Equal(changes.Select(c => c.Position).Order(), changes.Select(c => c.Position));
+        Assert.Single(await journal.ChangesAsync(position, 1));
+    }
+
+    [Fact]
+    public async Task The_projection_made_anew_equals_the_one_that_grew()
+    {
+        for (var i = 0; i < 5; i++)
+        {
+            await NoteAsync(await TakeInAsync(), "n");
+        }
+
+        var grown = await journal.OpenCardsAsync();
+        Assert.Equal(5, await ProjectionRows.RebuildAsync(databases, guides));
+        Assert.Equal(grown, await journal.OpenCardsAsync());
+    }
+
+    [Theory]
+    [InlineData("choir", 3)]
+    [InlineData("NF14-77", 3)]
+    [InlineData("102", 1)]
+    [InlineData("100%", 0)]
+    [InlineData("_", 0)]
+    public async Task Search_finds_text_and_numbers_and_takes_signs_as_they_are(string text, int found)
+    {
+        for (var i = 0; i < 3; i++)
+        {
+            await TakeInAsync();
+        }
+
+        Assert.Equal(found, (await journal.SearchAsync(text, null, null, 50)).Count);
+    }
+
+    [Fact]
+    public async Task A_published_guide_never_changes_and_the_same_file_is_no_new_revision()
+    {
+        var yaml = await guides.YamlAsync("FJ14", 1);
+        Assert.False((await guides.PublishAsync(yaml, "ines", DateTimeOffset.UnixEpoch)).IsNew);
+        Assert.Equal(2, (await guides.PublishAsync(yaml.Replace("count: 9", "count: 9", StringComparison.Ordinal) + "\n", "ines", DateTimeOffset.UnixEpoch)).Listing.Revision);
+        Assert.Equal(yaml, await guides.YamlAsync("FJ14", 1));
+        Assert.Equal(2, await guides.NewestAsync("FJ14"));
+        Assert.Equal(RefusalKind.NotFound, (await Assert.ThrowsAsync<RefusedException>(() => guides.NewestAsync("XX99"))).Kind);
+    }
+
+    [Fact]
+    public async Task A_commit_is_on_disk_before_it_is_answered()
+    {
+        await using var db = databases.CreateDbContext();
+        await db.Database.OpenConnectionAsync();
+        await using var command = db.Database.GetDbConnection().CreateCommand();
+        command.CommandText = "PRAGMA journal_mode";
+        Assert.Equal("wal", await command.ExecuteScalarAsync());
+        command.CommandText = "PRAGMA synchronous";
+        Assert.Equal(2L, await command.ExecuteScalarAsync());
+    }
+
+    private async Task<Order> TakeInAsync()
+    {
+        var guide = await guides.GetAsync("FJ14", 1);
+        var body = OrderRules.TakeIn(new Intake("Choir's archive", null, "NF14-77", "slow", null, null, null, Backup.Made, SealConsent.NoSeal), guide, 1);
+        var result = await writer.AppendAsync(new Append(null, 0, Guid.NewGuid(), DateTimeOffset.UnixEpoch, "sanne", body, "", e => ProjectionRows.Project(Order.Fold([e]), guide)));
+        return Order.Fold([Assert.IsType<AppendResult.Recorded>(result).Stored.Entry]);
+    }
+
+    private async Task<AppendResult> NoteAsync(Order order, string text, Guid? id = null)
+    {
+        var guide = await guides.GetAsync("FJ14", 1);
+        return await writer.AppendAsync(new Append(
+            order.Number, order.Head, id ?? Guid.NewGuid(), DateTimeOffset.UnixEpoch, "mara", OrderRules.AddNote(text), "", e => ProjectionRows.Project(order.Apply(e), guide)));
+    }
+
+    private sealed class Databases(string folder) : IDbContextFactory<RevtalDb>
+    {
+        public RevtalDb CreateDbContext()
+        {
+            var options = new DbContextOptionsBuilder<RevtalDb>();
+            SqliteStore.Use(options, folder);
+            return new RevtalDb(options.Options);
+        }
+    }
+}
