@@ -1,0 +1,144 @@
+using System.Diagnostics;
+using System.Text.Json;
+using Xunit;
+
+namespace Revtal.Tests.CommandLine;
+
+/// <summary>One service for the tests of a class.</summary>
+public sealed class ServiceFixture : IAsyncLifetime
+{
+    internal ServiceProcess Service { get; private set; } = null!;
+
+    public async ValueTask InitializeAsync() => Service = await ServiceProcess.StartAsync();
+
+    public ValueTask DisposeAsync() => Service.DisposeAsync();
+}
+
+/// <summary><c>revtal</c> as a process of its own, as a script would call it.</summary>
+public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<ServiceFixture>
+{
+    [Fact]
+    public async Task Decode_keeps_the_names_that_scripts_rely_on()
+    {
+        var (code, output, _) = await Revtal("reading", "decode", Repository.CapturePath("vm-after-20g"), "--json", "--service", "http://127.0.0.1:1");
+        Assert.Equal(0, code);
+        var json = JsonDocument.Parse(output).RootElement;
+        var memory = json.GetProperty("memory");
+        Assert.Equal(20L << 30, memory.GetProperty("installedBytes").GetInt64());
+        Assert.Equal(20L << 30, memory.GetProperty("maxCapacityBytes").GetInt64());
+        Assert.Equal(2, memory.GetProperty("slotCount").GetInt32());
+        var slot = memory.GetProperty("slots")[0];
+        Assert.Equal(
+            ("SODIMM 0", "CHANNEL", 16L << 30, "DIMM", "RAM", 3200, 3200),
+            (Text(slot, "locator"), Text(slot, "bank"), slot.GetProperty("sizeBytes").GetInt64(), Text(slot, "formFactor"), Text(slot, "type"), slot.GetProperty("ratedSpeed").GetInt32(), slot.GetProperty("runningSpeed").GetInt32()));
+        Assert.Equal(("Ostrava", "00D4E5F6", "OS4S-16G32"), (Text(slot, "manufacturer"), Text(slot, "serial"), Text(slot, "partNumber")));
+        Assert.Equal((JsonValueKind.Null, JsonValueKind.Null), (slot.GetProperty("totalWidth").ValueKind, slot.GetProperty("dataWidth").ValueKind));
+        var system = json.GetProperty("system");
+        Assert.Equal(("Norrland", "FJ14", "NF14-0417"), (Text(system, "manufacturer"), Text(system, "product"), Text(system, "serial")));
+        Assert.StartsWith("1.16.2", Text(json.GetProperty("firmware"), "version"), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData(1, "order", "show", "99999")]
+    [InlineData(1, "reading", "decode", "/nowhere")]
+    [InlineData(1, "guide", "show", "XX99")]
+    [InlineData(1, "order", "list", "--stage", "nowhere")]
+    [InlineData(2, "order", "show")]
+    [InlineData(2, "order", "frobnicate")]
+    [InlineData(2, "order", "show", "twelve")]
+    [InlineData(2, "--service", "not a url", "board", "show")]
+    [InlineData(3, "--service", "http://127.0.0.1:1", "board", "show")]
+    [InlineData(4, "order", "note", "101", "hello")]
+    [InlineData(4, "order", "note", "101", "hello", "--as", "nobody")]
+    [InlineData(0, "board", "show")]
+    [InlineData(0, "order", "take-in", "--help")]
+    [InlineData(0, "completion")]
+    public async Task Exit_codes_are_stable_and_complaints_go_to_the_error_stream(int expected, params string[] arguments)
+    {
+        var (code, output, error) = await Revtal(arguments);
+        Assert.Equal(expected, code);
+        Assert.Equal(expected == 0, error.Length == 0);
+        Assert.Equal(expected == 0, output.Length > 0);
+        Assert.DoesNotContain("   at ", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task The_whole_job_can_be_done_from_the_command_line()
+    {
+        var number = (await Json("order", "take-in", "--model", "FJ14", "--customer", "Tide-gauge office", "--complaint", "stops", "--serial", "NF14-0417", "--as", "sanne")).GetProperty("order").ToString();
+        await Json("reading", "take", number, Repository.CapturePath("vm-before-4g"), "--phase", "before", "--as", "mara");
+        var expected = await Json("plan", "set", number, "S1=from:S2", "S2=16GB,DDR4-3200,Ostrava,OS4S-16G32", "--dry-run", "--as", "mara");
+        Assert.Equal(20L << 30, expected.GetProperty("expectation").GetProperty("installed").GetInt64());
+        await Json("plan", "set", number, "S1=from:S2", "S2=16GB", "--as", "mara");
+        await Json("plan", "agree", number, "--customer", "J. Marsk", "--as", "sanne");
+
+        var (code, _, error) = await Revtal("run", "done", number, "fit.S2", "--as", "mara");
+        Assert.Equal(1, code);
+        Assert.Contains("confirm “Lay out mat", error, StringComparison.Ordinal);
+
+        for (var run = await Json("run", "show", number); run.GetProperty("nextStep").GetString() is { } step; run = await Json("run", "show", number))
+        {
+            string[] count = step.EndsWith(".keyboard", StringComparison.Ordinal) ? ["--count", "2"] : [];
+            await Json(["run", "done", number, "next", "--as", "mara", .. count]);
+        }
+
+        await Json("reading", "take", number, Repository.CapturePath("vm-after-20g"), "--phase", "after", "--as", "mara");
+        Assert.Equal("as-planned", (await Json("order", "check", number)).GetProperty("verdict").GetString());
+        await Json("order", "ready", number, "--as", "mara");
+        Assert.Equal("handed-back", (await Json("order", "hand-back", number, "--to", "J. Marsk", "--as", "sanne")).GetProperty("stage").GetString());
+        Assert.True((await Json("order", "journal", number)).GetArrayLength() > 15);
+    }
+
+    [Fact]
+    public async Task A_reading_can_be_typed_in()
+    {
+        var number = (await Json("order", "take-in", "--model", "PW24", "--customer", "Ferry", "--complaint", "freezes", "--as", "sanne")).GetProperty("order").ToString();
+        await Json("reading", "type", number, "S1=4GB", "S2=empty", "--firmware-shows", "4 GB", "--system-shows", "3.7 GB", "--phase", "before", "--as", "mara");
+        var before = (await Json("order", "show", number)).GetProperty("before").GetProperty("reading");
+        Assert.Equal("eyes", before.GetProperty("sources")[0].GetString());
+        Assert.Equal((1, "revtal: “S1:4GB” is not like S1=8GB or S1=empty.\n"), (await Revtal("reading", "type", number, "S1:4GB", "--phase", "before", "--as", "mara")) is var (code, _, error) ? (code, error) : default);
+    }
+
+    [Fact]
+    public async Task Tables_are_tab_separated_where_no_terminal_is()
+    {
+        var (_, output, _) = await Revtal("guide", "list");
+        Assert.Equal("code\trev\tmodel\tkind\tslots\ttell apart", output.Split('\n')[0]);
+        Assert.DoesNotContain('\u001b', output);
+    }
+
+    [Fact]
+    public async Task A_guide_file_is_checked_without_a_service()
+    {
+        Assert.Equal(0, (await Revtal("guide", "check", Repository.At("guides", "PW24.yaml"), "--service", "http://127.0.0.1:1")).Code);
+        var path = Path.GetTempFileName();
+        await File.WriteAllTextAsync(path, "format: revtal-guide/1\nmodel: { maker: A }\n");
+        var (code, output, _) = await Revtal("guide", "check", path);
+        File.Delete(path);
+        Assert.Equal(1, code);
+        Assert.Contains($"{path}:2: model lacks “name”", output, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Only_a_lead_publishes_guides() =>
+        Assert.Equal(1, (await Revtal("guide", "publish", Repository.At("guides", "QT40.yaml"), "--as", "mara")).Code);
+
+    private static string? Text(JsonElement element, string name) => element.GetProperty(name).GetString();
+
+    private async Task<JsonElement> Json(params string[] arguments)
+    {
+        var (code, output, error) = await Revtal([.. arguments, "--json"]);
+        Assert.True(code == 0, error);
+        return JsonDocument.Parse(output).RootElement;
+    }
+
+    private async Task<(int Code, string Output, string Error)> Revtal(params string[] arguments)
+    {
+        var start = new ProcessStartInfo(Repository.At("bin", "revtal"), arguments) { RedirectStandardOutput = true, RedirectStandardError = true };
+        start.Environment["REVTAL_SERVICE"] = fixture.Service.Address.ToString();
+        using var process = Process.Start(start)!;
+        var (output, error) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
+        await process.WaitForExitAsync();
+        return (process.ExitCode, await output, await error);
+    }
+}
