@@ -30,12 +30,25 @@ internal sealed class ServiceProcess : IAsyncDisposable
     /// <summary>A client that sends changes as this person.</summary>
     public RevtalClient As(string? person) => new(Http, person);
 
-    public static async Task<ServiceProcess> StartAsync(string? folder = null, bool staffed = true)
+    /// <summary>What the process holds in memory now.</summary>
+    public long ResidentBytes
+    {
+        get
+        {
+            process!.Refresh();
+            return process.WorkingSet64;
+        }
+    }
+
+    /// <param name="folder">Its data; null for a new folder with staff and two guides.</param>
+    /// <param name="ready">The path whose answer means that it is up.</param>
+    /// <param name="patience">Milliseconds between two looks.</param>
+    public static async Task<ServiceProcess> StartAsync(string? folder = null, string ready = "/readyz", int patience = 50, string[]? arguments = null)
     {
         var service = new ServiceProcess(folder ?? Directory.CreateTempSubdirectory("revtal-test-").FullName, folder is null);
-        service.Launch();
-        await service.ReadyAsync();
-        if (staffed && folder is null)
+        service.Launch(arguments ?? []);
+        await service.ReadyAsync(ready, patience);
+        if (folder is null)
         {
             var ines = service.As("ines");
             await ines.PutPersonAsync("ines", new PersonRequest("Ines Havgard", Role.Lead));
@@ -80,10 +93,10 @@ internal sealed class ServiceProcess : IAsyncDisposable
         return ((IPEndPoint)listener.LocalEndpoint).Port;
     }
 
-    private void Launch()
+    private void Launch(string[] more)
     {
         var start = new ProcessStartInfo(Repository.At("bin", "revtald")) { RedirectStandardOutput = true };
-        foreach (var argument in new[] { "--urls", Address.ToString(), "--data", folder })
+        foreach (var argument in (string[])["--urls", Address.ToString(), "--data", folder, .. more])
         {
             start.ArgumentList.Add(argument);
         }
@@ -93,13 +106,14 @@ internal sealed class ServiceProcess : IAsyncDisposable
         process.BeginOutputReadLine();
     }
 
-    private async Task ReadyAsync()
+    private async Task ReadyAsync(string path, int patience)
     {
-        for (var tries = 0; tries < 300; tries++)
+        var watch = Stopwatch.StartNew();
+        while (watch.Elapsed < TimeSpan.FromSeconds(20))
         {
             try
             {
-                if ((await Http.GetAsync("/readyz")).IsSuccessStatusCode)
+                if ((await Http.GetAsync(path)).IsSuccessStatusCode)
                 {
                     return;
                 }
@@ -109,7 +123,7 @@ internal sealed class ServiceProcess : IAsyncDisposable
                 // Not listening yet.
             }
 
-            await Task.Delay(50);
+            await Task.Delay(patience);
         }
 
         throw new TimeoutException("The service did not become ready. Build it first: make build.");

@@ -1,0 +1,40 @@
+using Revtal.Bench;
+
+// Each figure is measured beside its floor in the same run, in turns, so that a machine that slows down slows both.
+if (args is ["bare", var url, var file])
+{
+    await BareServer.RunAsync(url, file);
+    return 0;
+}
+
+var wanted = args.Length == 0 || args[0] == "all" ? ["decode", "start", "read", "write", "board", "console"] : args;
+var report = new Report();
+foreach (var name in wanted)
+{
+    switch (name)
+    {
+        case "decode":
+            DecodeBench.Run(report);
+            break;
+        case "start":
+            await StartBench.RunAsync(report);
+            break;
+        case "read":
+            await ReadBench.RunAsync(report);
+            break;
+        case "write":
+            await WriteBench.RunAsync(report);
+            break;
+        case "board":
+            await BoardBench.RunAsync(report);
+            break;
+        case "console":
+            ConsoleBench.Run(report);
+            break;
+        default:
+            Console.Error.WriteLine($"There is no benchmark “{name}”: decode, start, read, write, board, console, or all.");
+            return 2;
+    }
+}
+
+return report.AllMet ? 0 : 1;

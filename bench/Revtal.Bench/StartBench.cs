@@ -1,0 +1,40 @@
+using System.Diagnostics;
+using Revtal.Tests;
+
+namespace Revtal.Bench;
+
+/// <summary>From starting the process to its first answer, and what it holds when idle, with the demo data.</summary>
+internal static class StartBench
+{
+    public static async Task RunAsync(Report report)
+    {
+        var folder = Directory.CreateTempSubdirectory("revtal-bench-").FullName;
+        await using (await ServiceProcess.StartAsync(folder, arguments: ["--demo", "true"]))
+        {
+            // Fills the folder.
+        }
+
+        var firsts = new List<double>();
+        var resident = 0.0;
+        for (var i = 0; i < 5; i++)
+        {
+            var watch = Stopwatch.StartNew();
+            await using var service = await ServiceProcess.StartAsync(folder, ready: "/api/v1/board", patience: 5);
+            firsts.Add(watch.Elapsed.TotalSeconds);
+            if (i == 4)
+            {
+                for (var n = 101; n <= 110; n++)
+                {
+                    await service.As(null).OrderAsync(n);
+                }
+
+                await Task.Delay(TimeSpan.FromSeconds(10));
+                resident = service.ResidentBytes / (1024.0 * 1024);
+            }
+        }
+
+        Directory.Delete(folder, recursive: true);
+        report.Tell("start to the first board (median of 5)", $"{Report.Median(firsts):0.00} s", "within 1.5 s", Report.Median(firsts) <= 1.5);
+        report.Tell("resident, idle, demo data", $"{resident:0} MB", "under 150 MB", resident < 150);
+    }
+}
