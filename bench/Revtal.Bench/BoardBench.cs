@@ -25,7 +25,7 @@ internal static class BoardBench
         await FillAsync(folder, orders);
         await using var service = await ServiceProcess.StartAsync(folder);
         var request = Load.Get(service.Address, "/api/v1/board");
-        await Load.TimesAsync(service.Address, request, 300);
+        await Load.TimesAsync(service.Address, request, Requests);
         var times = await Load.TimesAsync(service.Address, request, Requests);
         await service.KillAsync();
         Directory.Delete(folder, recursive: true);
@@ -40,7 +40,8 @@ internal static class BoardBench
         var guides = new GuideShelf(databases, GuideYaml.Read);
         await guides.PublishAsync(await File.ReadAllTextAsync(Repository.At("guides", "PW24.yaml")), "ines", DateTimeOffset.UtcNow);
         var guide = await guides.GetAsync("PW24", 1);
-        await using var writer = new JournalWriter(databases);
+        using var connections = new Connections(() => SqliteStore.Open(folder));
+        using var writer = new JournalWriter(connections);
         var body = OrderRules.TakeIn(new Intake("Ferry ticket desk", null, "PW24-7731", "freezes", null, null, null, Backup.Made, SealConsent.NoSeal), guide, 1);
         foreach (var chunk in Enumerable.Range(0, orders).Chunk(500))
         {

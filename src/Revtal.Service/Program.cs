@@ -55,7 +55,7 @@ services.Configure<ShopOptions>(settings.GetSection("Shop"));
 services.ConfigureHttpJsonOptions(o => RevtalJson.Configure(o.SerializerOptions));
 services.AddPooledDbContextFactory<RevtalDb>(o => SqliteStore.Use(o, folder));
 services.AddSingleton(TimeProvider.System);
-services.AddSingleton<Journal>().AddSingleton<JournalWriter>().AddSingleton<PeopleStore>().AddSingleton<OrderShelf>().AddSingleton<OrderDesk>().AddSingleton<ChangeSignal>();
+services.AddSingleton(new Connections(() => SqliteStore.Open(folder))).AddSingleton<Journal>().AddSingleton<JournalWriter>().AddSingleton<PeopleStore>().AddSingleton<OrderShelf>().AddSingleton<OrderDesk>().AddSingleton<ChangeSignal>();
 services.AddSingleton(s => new GuideShelf(s.GetRequiredService<IDbContextFactory<RevtalDb>>(), GuideYaml.Read));
 services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
 services.AddProblemDetails().AddExceptionHandler<Problems>();
@@ -68,7 +68,8 @@ await using var app = builder.Build();
 if (settings["Rebuild"] is not null)
 {
     await prepared;
-    var count = await ProjectionRows.RebuildAsync(app.Services.GetRequiredService<IDbContextFactory<RevtalDb>>(), app.Services.GetRequiredService<GuideShelf>());
+    var count = await ProjectionRows.RebuildAsync(
+        app.Services.GetRequiredService<IDbContextFactory<RevtalDb>>(), app.Services.GetRequiredService<Journal>(), app.Services.GetRequiredService<GuideShelf>());
     System.Console.WriteLine($"Rebuilt the projection of {count} orders from the journal.");
     return 0;
 }

@@ -1,3 +1,5 @@
+using System.Data.Common;
+using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core.Orders;
 
@@ -12,24 +14,11 @@ public sealed record Stored(long Position, Entry Entry, string Print);
 public sealed record Changed(long Position, int Order, int Sequence, string Kind, DateTimeOffset At, string By);
 
 /// <summary>Reads the journal and its projection. Writing is <see cref="JournalWriter"/>'s alone.</summary>
-public sealed class Journal(IDbContextFactory<RevtalDb> databases)
+public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections connections)
 {
-    // Compiled once: these run at every request.
-    private static readonly Func<RevtalDb, int, Task<int?>> HeadQuery =
-        EF.CompileAsyncQuery((RevtalDb db, int order) => db.Orders.Where(o => o.Number == order).Select(o => (int?)o.Head).FirstOrDefault());
-
-    private static readonly Func<RevtalDb, Guid, Task<EntryRow?>> ByIdQuery =
-        EF.CompileAsyncQuery((RevtalDb db, Guid id) => db.Entries.AsNoTracking().FirstOrDefault(e => e.Id == id));
-
-    private static readonly Func<RevtalDb, IAsyncEnumerable<string>> OpenCardsQuery =
-        EF.CompileAsyncQuery((RevtalDb db) => db.Orders.Where(o => o.Open).OrderBy(o => o.Number).Select(o => o.Card));
-
     /// <summary>The sequence of the order's last entry; null for an order that does not exist.</summary>
-    public async Task<int?> HeadAsync(int order)
-    {
-        await using var db = await databases.CreateDbContextAsync();
-        return await HeadQuery(db, order);
-    }
+    public int? Head(int order) => connections.Read(db =>
+        db.Command("""SELECT "Head" FROM orders WHERE "Number" = @p0""", null, order).ExecuteScalar() is { } head ? Convert.ToInt32(head, CultureInfo.InvariantCulture) : (int?)null);
 
     /// <summary>The order's entries after a sequence, in order.</summary>
     public async Task<IReadOnlyList<Stored>> EntriesAsync(int order, int after = 0, int most = int.MaxValue, CancellationToken cancel = default)
@@ -49,31 +38,24 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases)
     }
 
     /// <summary>The last position of the journal; 0 when it is empty.</summary>
-    public async Task<long> LastPositionAsync(CancellationToken cancel = default)
-    {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        return await db.Entries.MaxAsync(e => (long?)e.Position, cancel) ?? 0;
-    }
+    public long LastPosition() => connections.Read(db =>
+        db.Command("""SELECT max("Position") FROM entries""", null).ExecuteScalar() is long position ? position : 0);
 
     /// <summary>The entry that a sender recorded under this id, if any.</summary>
-    public async Task<Stored?> FindAsync(Guid id)
-    {
-        await using var db = await databases.CreateDbContextAsync();
-        return await ByIdQuery(db, id) is { } row ? Read(row) : null;
-    }
+    public Stored? Find(Guid id) => connections.Read(db => Find(db, id, null));
 
     /// <summary>The cards of all open orders, JSON each, by number.</summary>
-    public async Task<IReadOnlyList<string>> OpenCardsAsync()
+    public IReadOnlyList<string> OpenCards() => connections.Read(db =>
     {
-        await using var db = await databases.CreateDbContextAsync();
         var cards = new List<string>();
-        await foreach (var card in OpenCardsQuery(db))
+        using var rows = db.Command("""SELECT "Card" FROM orders WHERE "Open" ORDER BY "Number" """, null).ExecuteReader();
+        while (rows.Read())
         {
-            cards.Add(card);
+            cards.Add(rows.GetString(0));
         }
 
         return cards;
-    }
+    });
 
     /// <summary>Cards of orders, newest first, open or not.</summary>
     /// <param name="text">Found in the customer, the serial or the model, or the number itself; null for all.</param>
@@ -109,7 +91,20 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases)
         return await db.Captures.Where(c => c.Hash == hash).Select(c => c.Content).FirstOrDefaultAsync(cancel);
     }
 
-    internal static Stored Read(EntryRow row) => new(
+    internal static Stored? Find(Prepared db, Guid id, DbTransaction? transaction)
+    {
+        using var rows = db.Command(
+            """SELECT "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print" FROM entries WHERE "Id" = @p0""", transaction, id).ExecuteReader();
+        return rows.Read()
+            ? Read(new EntryRow
+            {
+                Position = rows.GetInt64(0), Order = rows.GetInt32(1), Sequence = rows.GetInt32(2), Id = rows.GetGuid(3), Kind = rows.GetString(4), At = rows.GetInt64(5),
+                By = rows.GetString(6), Body = rows.GetString(7), Print = rows.GetString(8),
+            })
+            : null;
+    }
+
+    private static Stored Read(EntryRow row) => new(
         row.Position,
         new Entry(row.Order, row.Sequence, row.Id, DateTimeOffset.FromUnixTimeMilliseconds(row.At), row.By, EntryKinds.Read(row.Kind, row.Body)),
         row.Print);

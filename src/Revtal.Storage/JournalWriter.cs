@@ -1,5 +1,5 @@
-using System.Threading.Channels;
-using Microsoft.EntityFrameworkCore;
+using System.Collections.Concurrent;
+using System.Data.Common;
 using Revtal.Core.Orders;
 
 namespace Revtal.Storage;
@@ -28,72 +28,83 @@ public abstract record AppendResult
 /// The one road into the journal. Appends that wait at the same moment share a transaction, and so a commit to disk; each is answered
 /// only after it.
 /// </summary>
-public sealed class JournalWriter(IDbContextFactory<RevtalDb> databases) : IAsyncDisposable
+public sealed class JournalWriter(Connections connections) : IDisposable
 {
     private const int MostTogether = 128;
     private const int FirstNumber = 101;
 
-    private readonly Channel<Waiting> queue = Channel.CreateBounded<Waiting>(new BoundedChannelOptions(4096) { SingleReader = true });
-    private readonly Lock starting = new();
-    private Task? loop;
+    private readonly ConcurrentQueue<Waiting> queue = new();
+    private readonly Lock writing = new();
+    private readonly List<Waiting> together = new(MostTogether);
+    private Prepared? db;
 
     /// <summary>Raised after each commit, with the last position written.</summary>
     public event Action<long>? Committed;
 
-    /// <summary>Appends, and returns when the entry is on disk.</summary>
-    public async Task<AppendResult> AppendAsync(Append append, CancellationToken cancel = default)
+    /// <summary>Appends; the task ends when the entry is on disk.</summary>
+    public Task<AppendResult> AppendAsync(Append append)
     {
-        lock (starting)
-        {
-            loop ??= Task.Run(RunAsync, CancellationToken.None);
-        }
-
         var waiting = new Waiting(append);
-        await queue.Writer.WriteAsync(waiting, cancel);
-        return await waiting.Answer.Task;
+        queue.Enqueue(waiting);
+        Write();
+        return waiting.Answer.Task;
     }
 
-    public async ValueTask DisposeAsync()
+    public void Dispose()
     {
-        queue.Writer.TryComplete();
-        await (loop ?? Task.CompletedTask);
-    }
-
-    private async Task RunAsync()
-    {
-        var together = new List<Waiting>(MostTogether);
-        while (await queue.Reader.WaitToReadAsync())
+        lock (writing)
         {
-            together.Clear();
-            while (together.Count < MostTogether && queue.Reader.TryRead(out var waiting))
-            {
-                together.Add(waiting);
-            }
-
-            await WriteAsync(together);
+            db?.Dispose();
+            db = null;
         }
     }
 
-    private async Task WriteAsync(List<Waiting> together)
+    // Who comes while nobody writes, writes: for itself and for all who queued meanwhile. Who comes later is written for.
+    private void Write()
     {
+        if (!writing.TryEnter())
+        {
+            return;
+        }
+
         try
         {
-            await CommitAsync(together);
+            Round();
         }
-        catch (DbUpdateException) when (together.Count > 1)
+        finally
         {
-            // One of them collides with what is stored; alone, each finds its own answer.
-            foreach (var waiting in together)
-            {
-                await WriteAsync([waiting]);
-            }
+            writing.Exit();
         }
-        catch (DbUpdateException e)
+
+        // Somebody may have queued and seen the lock held. Another thread goes on, so that this one's caller gets its answer.
+        if (!queue.IsEmpty)
         {
-            await ExplainAsync(together[0], e);
+            ThreadPool.UnsafeQueueUserWorkItem(static writer => writer.Write(), this, preferLocal: false);
+        }
+    }
+
+    private void Round()
+    {
+        together.Clear();
+        while (together.Count < MostTogether && queue.TryDequeue(out var waiting))
+        {
+            together.Add(waiting);
+        }
+
+        if (together.Count == 0)
+        {
+            return;
+        }
+
+        try
+        {
+            Commit(db ??= connections.Open(), together);
         }
         catch (Exception e)
         {
+            // The disk is full or the file is gone: nothing of this round is kept, and the next begins anew.
+            db?.Dispose();
+            db = null;
             foreach (var waiting in together)
             {
                 waiting.Answer.TrySetException(e);
@@ -101,105 +112,69 @@ public sealed class JournalWriter(IDbContextFactory<RevtalDb> databases) : IAsyn
         }
     }
 
-    private async Task CommitAsync(List<Waiting> together)
+    private void Commit(Prepared db, List<Waiting> together)
     {
-        await using var db = await databases.CreateDbContextAsync();
-        var next = together.Any(w => w.Append.Order is null) ? await NextNumberAsync(db) : 0;
-        var written = new List<(Waiting Waiting, EntryRow Row, Entry Entry)>(together.Count);
-        var overtaken = new List<Waiting>();
-        var touched = new HashSet<int>();
-        var captures = new HashSet<string>();
-        foreach (var waiting in together)
+        long last = 0;
+        var answers = new AppendResult[together.Count];
+        using (var transaction = db.Begin())
         {
-            var append = waiting.Append;
-            var number = append.Order ?? next++;
-            if (!touched.Add(number))
+            int? next = null;
+            for (var i = 0; i < together.Count; i++)
             {
-                // Decided on the head that another of this round moves.
-                overtaken.Add(waiting);
-                continue;
+                var append = together[i].Append;
+                var number = append.Order ?? (next = next + 1 ?? NextNumber(db, transaction)).Value;
+                answers[i] = Record(db, transaction, append, number);
+                last = answers[i] is AppendResult.Recorded { Stored.Position: var position } ? position : last;
             }
 
-            var entry = new Entry(number, append.Head + 1, append.Id, append.At, append.By, append.Body);
-            var row = new EntryRow
-            {
-                Order = number,
-                Sequence = entry.Sequence,
-                Id = append.Id,
-                At = append.At.ToUnixTimeMilliseconds(),
-                By = append.By,
-                Kind = EntryKinds.NameOf(append.Body),
-                Body = EntryKinds.Write(append.Body),
-                Print = append.Print,
-            };
-            db.Entries.Add(row);
-            Project(db, append, append.Project(entry));
-            if (append.Capture is { } capture && captures.Add(capture.Hash) && !await db.Captures.AnyAsync(c => c.Hash == capture.Hash))
-            {
-                db.Captures.Add(new CaptureRow { Hash = capture.Hash, Content = capture.Content });
-            }
-
-            written.Add((waiting, row, entry));
+            transaction.Commit();
         }
 
-        await db.SaveChangesAsync();
-        foreach (var (waiting, row, entry) in written)
+        // Told only now: what was acknowledged is on disk, and who was overtaken finds what overtook it.
+        for (var i = 0; i < together.Count; i++)
         {
-            waiting.Answer.TrySetResult(new AppendResult.Recorded(new Stored(row.Position, entry, row.Print)));
+            together[i].Answer.TrySetResult(answers[i]);
         }
 
-        // Told only now: who is told reloads at once, and must find what overtook it.
-        foreach (var waiting in overtaken)
+        if (last > 0)
         {
-            waiting.Answer.TrySetResult(new AppendResult.Overtaken());
-        }
-
-        if (written.Count > 0)
-        {
-            Committed?.Invoke(written.Max(w => w.Row.Position));
+            Committed?.Invoke(last);
         }
     }
 
-    private static void Project(RevtalDb db, Append append, Projection after)
+    // The unique keys decide: a doubled id is a retry, a taken sequence means that somebody else was next.
+    private static AppendResult Record(Prepared db, DbTransaction transaction, Append append, int number)
     {
-        var row = ProjectionRows.Of(after);
-        if (append.Order is null)
+        var entry = new Entry(number, append.Head + 1, append.Id, append.At, append.By, append.Body);
+        var position = db.Command(
+            """
+            INSERT INTO entries ("Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print") VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7)
+            ON CONFLICT DO NOTHING RETURNING "Position"
+            """,
+            transaction, number, entry.Sequence, entry.Id, EntryKinds.NameOf(entry.Body), entry.At.ToUnixTimeMilliseconds(), entry.By, EntryKinds.Write(entry.Body), append.Print).ExecuteScalar();
+        if (position is not long recorded)
         {
-            db.Orders.Add(row);
-            return;
+            return Journal.Find(db, append.Id, transaction) is { } earlier ? new AppendResult.Already(earlier) : new AppendResult.Overtaken();
         }
 
-        // The update names the head it was decided on; if that has moved, no row matches and the commit fails.
-        var tracked = db.Orders.Update(row);
-        tracked.Property(o => o.Head).OriginalValue = append.Head;
+        Project(db, transaction, ProjectionRows.Of(append.Project(entry)));
+        if (append.Capture is { } capture)
+        {
+            db.Command("""INSERT INTO captures ("Hash", "Content") VALUES (@p0, @p1) ON CONFLICT DO NOTHING""", transaction, capture.Hash, capture.Content).ExecuteNonQuery();
+        }
+
+        return new AppendResult.Recorded(new Stored(recorded, entry, append.Print));
     }
 
-    private static async Task<int> NextNumberAsync(RevtalDb db) => (await db.Orders.MaxAsync(o => (int?)o.Number) ?? FirstNumber - 1) + 1;
+    private static void Project(Prepared db, DbTransaction transaction, OrderRow row) => db.Command(
+        """
+        INSERT INTO orders ("Number", "Head", "Open", "Stage", "Model", "Customer", "Serial", "ChangedAt", "Card") VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8)
+        ON CONFLICT ("Number") DO UPDATE SET "Head" = @p1, "Open" = @p2, "Stage" = @p3, "ChangedAt" = @p7, "Card" = @p8
+        """,
+        transaction, row.Number, row.Head, row.Open, row.Stage, row.Model, row.Customer, row.Serial, row.ChangedAt, row.Card).ExecuteNonQuery();
 
-    private async Task ExplainAsync(Waiting waiting, DbUpdateException error)
-    {
-        try
-        {
-            await using var db = await databases.CreateDbContextAsync();
-            var append = waiting.Append;
-            if (await db.Entries.AsNoTracking().FirstOrDefaultAsync(e => e.Id == append.Id) is { } earlier)
-            {
-                waiting.Answer.TrySetResult(new AppendResult.Already(Journal.Read(earlier)));
-            }
-            else if (append.Order is null || await db.Orders.AnyAsync(o => o.Number == append.Order && o.Head != append.Head))
-            {
-                waiting.Answer.TrySetResult(new AppendResult.Overtaken());
-            }
-            else
-            {
-                waiting.Answer.TrySetException(error);
-            }
-        }
-        catch (Exception e)
-        {
-            waiting.Answer.TrySetException(e);
-        }
-    }
+    private static int NextNumber(Prepared db, DbTransaction transaction) =>
+        db.Command("""SELECT max("Number") FROM orders""", transaction).ExecuteScalar() is long highest ? (int)highest + 1 : FirstNumber;
 
     private sealed record Waiting(Append Append)
     {

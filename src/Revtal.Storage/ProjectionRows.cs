@@ -13,12 +13,11 @@ public static class ProjectionRows
 
     /// <summary>Makes every projection row anew; the journal is only read.</summary>
     /// <returns>How many orders there are.</returns>
-    public static async Task<int> RebuildAsync(IDbContextFactory<RevtalDb> databases, GuideShelf guides, CancellationToken cancel = default)
+    public static async Task<int> RebuildAsync(IDbContextFactory<RevtalDb> databases, Journal journal, GuideShelf guides, CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.Orders.ExecuteDeleteAsync(cancel);
-        var journal = new Journal(databases);
         var numbers = await db.Entries.Select(e => e.Order).Distinct().OrderBy(n => n).ToListAsync(cancel);
         foreach (var number in numbers)
         {

@@ -28,7 +28,6 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
         {
             o.ToTable("orders").HasKey(r => r.Number);
             o.Property(r => r.Number).ValueGeneratedNever();
-            o.Property(r => r.Head).IsConcurrencyToken();
             o.HasIndex(r => r.Number, "open_orders").HasFilter("\"Open\"");
             o.HasIndex(r => new { r.Model, r.Number });
         });

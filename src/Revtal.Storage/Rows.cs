@@ -32,7 +32,7 @@ public sealed class OrderRow
 {
     public int Number { get; set; }
 
-    /// <summary>The sequence of the last entry; guards against a second writer.</summary>
+    /// <summary>The sequence of the last entry.</summary>
     public int Head { get; set; }
 
     public bool Open { get; set; }

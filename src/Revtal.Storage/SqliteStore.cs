@@ -4,7 +4,6 @@ using System.Reflection;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
-using Microsoft.EntityFrameworkCore.Diagnostics;
 using Microsoft.EntityFrameworkCore.Migrations;
 
 namespace Revtal.Storage;
@@ -15,10 +14,17 @@ public static class SqliteStore
     public const string FileName = "revtal.db";
 
     /// <summary>Points the options at the file <c>revtal.db</c> in a folder.</summary>
-    public static void Use(DbContextOptionsBuilder options, string folder)
+    public static void Use(DbContextOptionsBuilder options, string folder) => options.UseSqlite(ConnectionString(folder));
+
+    /// <summary>Opens a connection of its own to that file.</summary>
+    public static DbConnection Open(string folder)
     {
-        var connection = new SqliteConnectionStringBuilder { DataSource = Path.Combine(folder, FileName), Pooling = true, DefaultTimeout = 10 };
-        options.UseSqlite(connection.ConnectionString).AddInterceptors(Pragmas.Instance);
+        var connection = new SqliteConnection(ConnectionString(folder));
+        connection.Open();
+        using var command = connection.CreateCommand();
+        command.CommandText = "PRAGMA synchronous=FULL";
+        command.ExecuteNonQuery();
+        return connection;
     }
 
     /// <summary>Brings the store to this version's shape and proves that it can be read.</summary>
@@ -30,6 +36,9 @@ public static class SqliteStore
         if (!IsCurrent(folder))
         {
             await db.Database.MigrateAsync();
+
+            // Kept in the file from then on.
+            await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL");
         }
 
         await db.Orders.Where(o => o.Open).OrderBy(o => o.Number).Select(o => o.Card).FirstOrDefaultAsync();
@@ -59,26 +68,8 @@ public static class SqliteStore
         return applied.SetEquals(typeof(RevtalDb).Assembly.GetTypes().Select(t => t.GetCustomAttribute<MigrationAttribute>()?.Id).OfType<string>());
     }
 
-    // Both settings are per connection, so every opened one is told.
-    private sealed class Pragmas : DbConnectionInterceptor
-    {
-        public static readonly Pragmas Instance = new();
-
-        public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData) => Tell(connection);
-
-        public override Task ConnectionOpenedAsync(DbConnection connection, ConnectionEndEventData eventData, CancellationToken cancellationToken = default)
-        {
-            Tell(connection);
-            return Task.CompletedTask;
-        }
-
-        private static void Tell(DbConnection connection)
-        {
-            using var command = connection.CreateCommand();
-            command.CommandText = "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;";
-            command.ExecuteNonQuery();
-        }
-    }
+    private static string ConnectionString(string folder) =>
+        new SqliteConnectionStringBuilder { DataSource = Path.Combine(folder, FileName), Pooling = true, DefaultTimeout = 10 }.ConnectionString;
 }
 
 /// <summary>Lets the migration tool build the model without the service.</summary>

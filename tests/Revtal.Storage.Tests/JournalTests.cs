@@ -11,6 +11,7 @@ public sealed class JournalTests : IAsyncLifetime
 {
     private readonly string folder = Directory.CreateTempSubdirectory("revtal-store-").FullName;
     private readonly Databases databases;
+    private readonly Connections connections;
     private readonly JournalWriter writer;
     private readonly Journal journal;
     private readonly GuideShelf guides;
@@ -18,8 +19,9 @@ public sealed class JournalTests : IAsyncLifetime
     public JournalTests()
     {
         databases = new Databases(folder);
-        writer = new JournalWriter(databases);
-        journal = new Journal(databases);
+        connections = new Connections(() => SqliteStore.Open(folder));
+        writer = new JournalWriter(connections);
+        journal = new Journal(databases, connections);
         guides = new GuideShelf(databases, GuideYaml.Read);
     }
 
@@ -29,10 +31,12 @@ public sealed class JournalTests : IAsyncLifetime
         await guides.PublishAsync(await File.ReadAllTextAsync(Repository.At("guides", "FJ14.yaml")), "ines", DateTimeOffset.UnixEpoch);
     }
 
-    public async ValueTask DisposeAsync()
+    public ValueTask DisposeAsync()
     {
-        await writer.DisposeAsync();
+        writer.Dispose();
+        connections.Dispose();
         Directory.Delete(folder, recursive: true);
+        return ValueTask.CompletedTask;
     }
 
     [Fact]
@@ -49,7 +53,7 @@ public sealed class JournalTests : IAsyncLifetime
         var results = await Task.WhenAll(Enumerable.Range(0, 20).Select(i => NoteAsync(order, $"note {i}")));
         Assert.Single(results.OfType<AppendResult.Recorded>());
         Assert.Equal(19, results.OfType<AppendResult.Overtaken>().Count());
-        Assert.Equal(2, await journal.HeadAsync(order.Number));
+        Assert.Equal(2, journal.Head(order.Number));
     }
 
     [Fact]
@@ -82,7 +86,7 @@ public sealed class JournalTests : IAsyncLifetime
     public async Task Positions_grow_and_changes_can_be_caught_up()
     {
         var first = await TakeInAsync();
-        var position = await journal.LastPositionAsync();
+        var position = journal.LastPosition();
         await NoteAsync(first, "a");
         await TakeInAsync();
         var changes = await journal.ChangesAsync(position, 100);
@@ -99,9 +103,9 @@ public sealed class JournalTests : IAsyncLifetime
             await NoteAsync(await TakeInAsync(), "n");
         }
 
-        var grown = await journal.OpenCardsAsync();
-        Assert.Equal(5, await ProjectionRows.RebuildAsync(databases, guides));
-        Assert.Equal(grown, await journal.OpenCardsAsync());
+        var grown = journal.OpenCards();
+        Assert.Equal(5, await ProjectionRows.RebuildAsync(databases, journal, guides));
+        Assert.Equal(grown, journal.OpenCards());
     }
 
     [Theory]

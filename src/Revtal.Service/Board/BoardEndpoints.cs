@@ -1,4 +1,5 @@
 using System.Buffers;
+using System.Globalization;
 using System.Text;
 using Revtal.Contracts;
 using Revtal.Storage;
@@ -11,26 +12,26 @@ public static class BoardEndpoints
     public static void MapBoard(this IEndpointRouteBuilder api) =>
         api.MapGet("/board", GetAsync).WithTags("board").WithName("getBoard").Produces<BoardView>().WithSummary("All open orders");
 
-    // Cards lie in the projection as the JSON that is sent, so nothing is read and written again here.
-    private static async Task<IResult> GetAsync(Journal journal, CancellationToken cancel)
+    // Cards lie in the projection as the JSON that is sent: they are copied through, neither read nor gathered in one large buffer.
+    private static async Task GetAsync(HttpContext context, Journal journal)
     {
         // The position first: a change in between is then sent again rather than missed.
-        var position = await journal.LastPositionAsync(cancel);
-        var body = new ArrayBufferWriter<byte>(64 * 1024);
-        Encoding.UTF8.GetBytes($"{{\"position\":{position},\"cards\":[", body);
-        var first = true;
-        foreach (var card in await journal.OpenCardsAsync())
+        var position = journal.LastPosition();
+        var cards = journal.OpenCards();
+        context.Response.ContentType = "application/json; charset=utf-8";
+        var body = context.Response.BodyWriter;
+        Encoding.UTF8.GetBytes(string.Create(CultureInfo.InvariantCulture, $"{{\"position\":{position},\"cards\":["), body);
+        for (var i = 0; i < cards.Count; i++)
         {
-            if (!first)
+            if (i > 0)
             {
                 body.Write(","u8);
             }
 
-            first = false;
-            Encoding.UTF8.GetBytes(card, body);
+            Encoding.UTF8.GetBytes(cards[i], body);
         }
 
         body.Write("]}"u8);
-        return Results.Bytes(body.WrittenMemory, "application/json; charset=utf-8");
+        await body.FlushAsync(context.RequestAborted);
     }
 }

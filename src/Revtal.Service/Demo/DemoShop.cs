@@ -37,7 +37,7 @@ internal sealed class DemoShop
     /// <param name="folder">Holds <c>guides/*.yaml</c> and <c>captures/*</c>.</param>
     public static async Task FillAsync(IServiceProvider services, string folder)
     {
-        if (await services.GetRequiredService<Journal>().LastPositionAsync() > 0)
+        if (services.GetRequiredService<Journal>().LastPosition() > 0)
         {
             return;
         }

@@ -22,7 +22,7 @@ public static class LiveEndpoints
     {
         using var ended = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, lifetime.ApplicationStopping);
         var cancel = ended.Token;
-        var last = await journal.LastPositionAsync(cancel);
+        var last = journal.LastPosition();
         var position = LastSeen(context) is { } seen ? Math.Min(seen, last) : last;
         context.Response.ContentType = "text/event-stream";
         context.Response.Headers.CacheControl = "no-store";

@@ -32,7 +32,7 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
         {
             var append = new Append(
                 null, 0, sender.Id, Now(), sender.Person.Id, body, print, entry => ProjectionRows.Project(Order.Fold([entry]), guide));
-            switch (await writer.AppendAsync(append, cancel))
+            switch (await writer.AppendAsync(append))
             {
                 case AppendResult.Recorded { Stored: var stored }:
                     return ReceiptOf(stored, new OrderSnapshot(Order.Fold([stored.Entry]), guide, [stored.Entry]));
@@ -72,7 +72,7 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
             var after = snapshot.With([entry]);
             var projection = ProjectionRows.Project(after.Order, snapshot.Guide);
             var append = new Append(number, order.Head, sender.Id, entry.At, entry.By, body, print, _ => projection, capture);
-            switch (await writer.AppendAsync(append, cancel))
+            switch (await writer.AppendAsync(append))
             {
                 case AppendResult.Recorded { Stored: var stored }:
                     shelf.Keep(after);
@@ -91,7 +91,7 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
     private DateTimeOffset Now() => DateTimeOffset.FromUnixTimeMilliseconds(clock.GetUtcNow().ToUnixTimeMilliseconds());
 
     private async Task<Receipt?> EarlierAsync(Sender sender, string print) =>
-        sender.MayBeRetry && await journal.FindAsync(sender.Id) is { } earlier ? await ReplayAsync(earlier, print) : null;
+        sender.MayBeRetry && journal.Find(sender.Id) is { } earlier ? await ReplayAsync(earlier, print) : null;
 
     private async Task<Receipt> ReplayAsync(Stored earlier, string print) => earlier.Print == print
         ? ReceiptOf(earlier, await shelf.LoadAsync(earlier.Entry.Order))

@@ -61,7 +61,7 @@ public sealed class OrderShelf(Journal journal, GuideShelf guides) : IDisposable
     /// <exception cref="RefusedException">There is no such order.</exception>
     public async Task<OrderSnapshot> LoadAsync(int number, CancellationToken cancel = default)
     {
-        var head = await journal.HeadAsync(number)
+        var head = journal.Head(number)
             ?? throw RefusedException.NotFound("no-such-order", $"There is no order {number}. Search with: revtal order list TEXT.");
         if (kept.TryGetValue(number, out OrderSnapshot? known) && known!.Order.Head == head)
         {

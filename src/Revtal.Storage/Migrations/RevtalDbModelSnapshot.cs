@@ -117,7 +117,6 @@ namespace Revtal.Storage.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<int>("Head")
-                        .IsConcurrencyToken()
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Model")

@@ -11,7 +11,7 @@ using Revtal.Storage;
 namespace Revtal.Storage.Migrations
 {
     [DbContext(typeof(RevtalDb))]
-    [Migration("20261124025645_Journal")]
+    [Migration("20261124042141_Journal")]
     partial class Journal
     {
         /// <inheritdoc />
@@ -120,7 +120,6 @@ namespace Revtal.Storage.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<int>("Head")
-                        .IsConcurrencyToken()
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Model")

@@ -1,0 +1,83 @@
+using System.Collections.Concurrent;
+using System.Data.Common;
+
+namespace Revtal.Storage;
+
+/// <summary>
+/// An open connection that keeps the commands it has prepared. The paths that every request takes use these; what is rare asks
+/// through the entity model.
+/// </summary>
+internal sealed class Prepared(DbConnection connection) : IDisposable
+{
+    private readonly Dictionary<string, DbCommand> commands = [];
+
+    public DbTransaction Begin() => connection.BeginTransaction();
+
+    /// <summary>The command for this text, with its parameters <c>@p0</c>, <c>@p1</c> … set.</summary>
+    public DbCommand Command(string sql, DbTransaction? transaction, params ReadOnlySpan<object?> values)
+    {
+        if (!commands.TryGetValue(sql, out var command))
+        {
+            command = connection.CreateCommand();
+            command.CommandText = sql;
+            for (var i = 0; i < values.Length; i++)
+            {
+                var parameter = command.CreateParameter();
+                parameter.ParameterName = $"@p{i}";
+                command.Parameters.Add(parameter);
+            }
+
+            commands[sql] = command;
+        }
+
+        command.Transaction = transaction;
+        for (var i = 0; i < values.Length; i++)
+        {
+            command.Parameters[i].Value = values[i] ?? DBNull.Value;
+        }
+
+        return command;
+    }
+
+    public void Dispose()
+    {
+        foreach (var command in commands.Values)
+        {
+            command.Dispose();
+        }
+
+        connection.Dispose();
+    }
+}
+
+/// <summary>The store's own connections.</summary>
+/// <param name="open">Opens one more, ready for use.</param>
+public sealed class Connections(Func<DbConnection> open) : IDisposable
+{
+    private readonly ConcurrentBag<Prepared> idle = [];
+
+    /// <summary>Reads with a connection that nobody else uses meanwhile.</summary>
+    internal T Read<T>(Func<Prepared, T> read)
+    {
+        if (!idle.TryTake(out var prepared))
+        {
+            prepared = Open();
+        }
+
+        var result = read(prepared);
+
+        // Not given back after a failure: what state it is in, nobody knows.
+        idle.Add(prepared);
+        return result;
+    }
+
+    internal Prepared Open() => new(open());
+
+    public void Dispose()
+    {
+        while (idle.TryTake(out var prepared))
+        {
+            prepared.Dispose();
+        }
+    }
+}
