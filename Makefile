@@ -58,7 +58,8 @@ openapi: bin/revtald
 	tests/openapi
 
 screenshots: setup build
-	cd console && node ../tests/EndToEnd/screenshots.mjs
+	ln -sfn ../../console/node_modules tests/EndToEnd/node_modules
+	node tests/EndToEnd/screenshots.mjs
 
 clean:
 	rm -rf bin build console/dist .demo

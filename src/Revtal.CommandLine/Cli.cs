@@ -32,6 +32,7 @@ internal static class Cli
     public static async Task<int> RunAsync(string[] args)
     {
         Console.OutputEncoding = System.Text.Encoding.UTF8;
+        Screen.Prepare();
         var root = new RootCommand("Revtal: the work orders of a repair bench.\n\nExample: revtal board show")
         {
             Json, Service, As,

@@ -107,11 +107,11 @@ internal static class OrderScreen
         Screen.Marked($"[green]■[/] order [bold]{receipt.Order}[/] is {receipt.Stage.Spoken()}{(receipt.Next.Kind == NextKind.None ? "" : $". [yellow]Next:[/] {Screen.Safe(receipt.Next.Text)}")}");
 
     public static void Cards(IEnumerable<OrderCard> cards) => Screen.Table(
-        ["order", "stage", "machine", "customer", "slots", "verdict", "changed", "waits for"],
+        ["order", "stage", "model", "customer", "slots", "verdict", "changed", "waits for"],
         cards.Select(c => new[]
         {
-            c.Number.ToString(System.Globalization.CultureInfo.InvariantCulture), c.Stage.Spoken(), Screen.Safe($"{c.Machine} {c.Model}"), Screen.Safe(c.Customer),
-            Miniature(c), c.Verdict is { } v ? $"[{Colour(v)}]{Mark(v)} {EntryWords.Spoken(v)}[/]" : "", $"{c.ChangedBy}, {Screen.Ago(c.ChangedAt)}", Screen.Safe(c.WaitsFor),
+            c.Number.ToString(System.Globalization.CultureInfo.InvariantCulture), c.Stage.Spoken(), Screen.Safe(c.Model), Screen.Safe(c.Customer),
+            Miniature(c), c.Verdict is { } v ? $"[{Colour(v)}]{Mark(v)} {EntryWords.Spoken(v)}[/]" : "", Screen.Ago(c.ChangedAt), Screen.Safe(c.WaitsFor),
         }));
 
     private static string Miniature(OrderCard card)

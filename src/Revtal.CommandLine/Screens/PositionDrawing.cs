@@ -41,7 +41,7 @@ internal static class PositionDrawing
     private static string Cell(string? label, char fill, char edge) => label switch
     {
         null => Center("·", ' '),
-        "empty" or "unknown" => edge + Center(label, ' ', Width - 2) + edge,
+        "empty" or "unknown" => '│' + Center(label, ' ', Width - 2) + '│',
         _ => edge + Center($" {label} ", fill, Width - 2) + edge,
     };
 

@@ -8,6 +8,15 @@ internal static class Screen
 {
     public static bool IsTerminal => !Console.IsOutputRedirected || Environment.GetEnvironmentVariable("REVTAL_TERMINAL") is not null;
 
+    /// <summary>Where output is caught but shown as a terminal would, the width is the one it is told.</summary>
+    public static void Prepare()
+    {
+        if (Console.IsOutputRedirected && IsTerminal && int.TryParse(Environment.GetEnvironmentVariable("COLUMNS"), out var columns) && columns is >= 40 and <= 400)
+        {
+            AnsiConsole.Profile.Width = columns;
+        }
+    }
+
     public static void Complain(string message) => Console.Error.WriteLine($"revtal: {message}");
 
     public static void Line(string text = "") => Console.WriteLine(text);
@@ -41,11 +50,13 @@ internal static class Screen
             return;
         }
 
+        // Where there is room, only the last column wraps: the others are read across.
+        var widths = headers.Select((h, i) => all.Select(r => Markup.Remove(r[i]).Length).Append(h.Length).Max()).ToArray();
+        var fits = widths[..^1].Sum() + (3 * headers.Length) + Math.Min(widths[^1], 24) <= AnsiConsole.Profile.Width;
         var table = new Table().Border(TableBorder.Simple).BorderColor(Color.Grey);
         foreach (var header in headers)
         {
-            // Only the last column may wrap: the others are read across.
-            table.AddColumn(new TableColumn($"[grey]{Markup.Escape(header)}[/]") { NoWrap = header != headers[^1] });
+            table.AddColumn(new TableColumn($"[grey]{Markup.Escape(header)}[/]") { NoWrap = fits && header != headers[^1] });
         }
 
         foreach (var row in all)

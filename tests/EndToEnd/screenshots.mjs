@@ -1,0 +1,79 @@
+// Takes the pictures of docs/screenshots from the demo data: make screenshots.
+import { execFileSync, spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import { chromium } from 'playwright-core'
+
+const root = resolve(import.meta.dirname, '../..')
+const url = 'http://127.0.0.1:7497'
+const folder = mkdtempSync(join(tmpdir(), 'revtal-shots-'))
+const service = spawn(join(root, 'bin/revtald'), ['--demo', 'true', '--data', folder, '--urls', url, '--shop:name', 'Saltmarsh Road'], { stdio: 'ignore' })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+})
+
+async function page(width, height, colorScheme = 'light') {
+  const context = await browser.newContext({ viewport: { width, height }, colorScheme, baseURL: url })
+  await context.addInitScript(() => localStorage.setItem('revtal.person', 'mara'))
+  return context.newPage()
+}
+
+async function shoot(name, path, width = 1280, height = 800, scheme = 'light', before = async () => {}) {
+  const p = await page(width, height, scheme)
+  await p.goto(path, { waitUntil: 'load' })
+  await p.locator('h1').first().waitFor()
+  await before(p)
+  await p.waitForTimeout(400)
+  await p.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) })
+  await p.context().close()
+}
+
+// A terminal's output as a picture: its own text, in the console's type, on a dark ground.
+async function terminal(name, ...commands) {
+  const text = commands
+    .map((args) => {
+      const out = execFileSync(join(root, 'bin/revtal'), args, {
+        env: { ...process.env, REVTAL_SERVICE: url, REVTAL_TERMINAL: '1', COLUMNS: '132' },
+        encoding: 'utf8',
+        cwd: root,
+      })
+      return `$ revtal ${args.join(' ')}\n${out}`
+    })
+    .join('\n')
+  const p = await page(1280, 800, 'dark')
+  await p.goto(`${url}/`)
+  await p.evaluate((text) => {
+    document.body.replaceChildren()
+    const pre = document.createElement('pre')
+    pre.textContent = text
+    Object.assign(pre.style, { margin: 0, padding: '20px 24px', font: '14px/1.3 "Atkinson Hyperlegible Mono", monospace', whiteSpace: 'pre', color: '#e9eee9', background: '#0f1d1c' })
+    document.body.append(pre)
+  }, text)
+  await p.locator('pre').screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) })
+  await p.context().close()
+}
+
+try {
+  for (let tries = 0; tries < 300 && !(await fetch(`${url}/readyz`).then((r) => r.ok, () => false)); tries++) await new Promise((r) => setTimeout(r, 50))
+  await shoot('board', '/')
+  await shoot('board-dark', '/', 1280, 800, 'dark')
+  await shoot('order-before', '/orders/107')
+  await shoot('order-after', '/orders/103', 1280, 940)
+  await shoot('check', '/orders/103/check')
+  await shoot('run', '/orders/104/run', 1024, 768)
+  await shoot('run-close', '/orders/104/run', 800, 1280, 'light', async (p) => {
+    await p.getByText('All steps').click()
+    await p.getByRole('button', { name: /Put the left side panel back/ }).click()
+    await p.getByRole('button', { name: 'Fastener 1 of 2, side' }).click()
+  })
+  await shoot('take-in', '/take-in', 1280, 800, 'light', (p) => p.getByLabel('Model').selectOption('FJ14'))
+  await shoot('guide', '/guides/FJ14')
+  await terminal('terminal-order', ['order', 'show', '103'])
+  await terminal('terminal-board', ['board', 'show'], ['reading', 'decode', 'tests/data/captures/vm-after-20g'])
+} finally {
+  await browser.close()
+  service.kill()
+  rmSync(folder, { recursive: true, force: true })
+}
