@@ -37,13 +37,13 @@ const verdicts: Record<Verdict, [string, string]> = {
 
 export const verdictWord = (verdict: Verdict) => verdicts[verdict].join(' ')
 
-/** Relative under a day, else the date in the reader's zone. */
-export function ago(at: string, now = Date.now()): string {
+/** Relative under a day, else the date in the bench's zone. */
+export function ago(at: string, now = Date.now(), zone?: string): string {
   const minutes = Math.floor((now - Date.parse(at)) / 60_000)
   if (minutes < 1) return 'now'
   if (minutes < 60) return `${minutes} min ago`
   if (minutes < 24 * 60) return `${Math.floor(minutes / 60)} h ago`
-  return new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })
+  return new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'short', timeZone: zone })
 }
 
-export const exact = (at: string) => new Date(at).toLocaleString()
+export const exact = (at: string, zone?: string) => new Date(at).toLocaleString(undefined, { timeZone: zone })

@@ -28,7 +28,21 @@ if (LoopbackOnly.FirstOpen(urls) is { } open)
 }
 
 var folder = Path.GetFullPath(settings["Data"] ?? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.LocalApplicationData), "revtal"));
-Directory.CreateDirectory(folder);
+try
+{
+    Directory.CreateDirectory(folder);
+}
+catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+{
+    await System.Console.Error.WriteLineAsync($"revtald: the data folder {folder} cannot be used: {e.Message} Choose another with --data.");
+    return 2;
+}
+
+if (settings["Shop:Zone"] is { } zone && !TimeZoneInfo.TryFindSystemTimeZoneById(zone, out _))
+{
+    await System.Console.Error.WriteLineAsync($"revtald: there is no time zone “{zone}”. Write an IANA name, like UTC or Etc/GMT-1.");
+    return 2;
+}
 
 // Runs beside the building of the service, which takes as long.
 var prepared = Task.Run(() => SqliteStore.PrepareAsync(folder));

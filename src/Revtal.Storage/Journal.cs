@@ -98,8 +98,15 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
         return rows.Read()
             ? Read(new EntryRow
             {
-                Position = rows.GetInt64(0), Order = rows.GetInt32(1), Sequence = rows.GetInt32(2), Id = rows.GetGuid(3), Kind = rows.GetString(4), At = rows.GetInt64(5),
-                By = rows.GetString(6), Body = rows.GetString(7), Print = rows.GetString(8),
+                Position = rows.GetInt64(0),
+                Order = rows.GetInt32(1),
+                Sequence = rows.GetInt32(2),
+                Id = rows.GetGuid(3),
+                Kind = rows.GetString(4),
+                At = rows.GetInt64(5),
+                By = rows.GetString(6),
+                Body = rows.GetString(7),
+                Print = rows.GetString(8),
             })
             : null;
     }

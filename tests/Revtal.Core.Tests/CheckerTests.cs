@@ -113,6 +113,14 @@ public sealed class CheckerTests
     }
 
     [Fact]
+    public void A_machine_without_a_serial_is_told_by_its_board()
+    {
+        var (before, after) = (Make.Reading(Make.Fjell, [0, 8]) with { Board = new(null, null, "B1") }, Make.Reading(Make.Fjell, [8, 8]) with { Board = new(null, null, "B2") });
+        Assert.Equal(Verdict.Unknown, Make.Check(Make.Fjell, before, after, new SlotChange("S1", Make.Module(8))).Verdict);
+        Assert.Equal(Verdict.AsPlanned, Make.Check(Make.Fjell, before, after with { Board = before.Board }, new SlotChange("S1", Make.Module(8))).Verdict);
+    }
+
+    [Fact]
     public void Another_module_of_the_same_size_is_noticed_by_its_serial()
     {
         var check = Make.Check(

@@ -21,6 +21,9 @@ public sealed class SmbiosDecoderTests
 
         Assert.Equal([Source.FirmwareTables, Source.OperatingSystem], reading.Sources);
         Assert.Equal(new SystemIdentity("Norrland", "FJ14", "NF14-0417"), reading.System);
+        Assert.EndsWith("7.2", reading.Board!.Product, StringComparison.Ordinal);
+        Assert.NotNull(reading.Board.Manufacturer);
+        Assert.Null(reading.Board.Serial);
         Assert.Equal(4 * Gigabyte, reading.Memory.InstalledBytes);
         Assert.Equal(4_009_404L * 1024, reading.Memory.UsableBytes);
         var slot = Assert.Single(reading.Memory.Slots);

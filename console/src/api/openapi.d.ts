@@ -451,6 +451,12 @@ export interface components {
          * @enum {unknown}
          */
         Backup: "unknown" | "made" | "waived";
+        /** @description Who made the main board and which one it is (DSP0134 type 2). */
+        BoardIdentity: {
+            manufacturer: null | string;
+            product: null | string;
+            serial: null | string;
+        };
         /** @description A place on the drawing: 0 to 1 across and down. */
         BoardPoint: {
             /** Format: double */
@@ -960,6 +966,7 @@ export interface components {
             system: components["schemas"]["SystemIdentity"];
             firmware: components["schemas"]["FirmwareIdentity"];
             memory: components["schemas"]["MemoryReading"];
+            board?: null | components["schemas"]["BoardIdentity"];
         };
         /** @description A reading: either a capture or what was seen. */
         ReadingRequest: {

@@ -89,7 +89,7 @@ internal static class Screen
             { TotalMinutes: < 1 } => "now",
             { TotalHours: < 1 } => $"{ago.TotalMinutes:0} min ago",
             { TotalDays: < 1 } => $"{ago.TotalHours:0} h ago",
-            _ => at.ToString("d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture),
+            _ => at.ToLocalTime().ToString("d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture),
         };
     }
 }

@@ -16,7 +16,8 @@ public enum Source
 }
 
 /// <summary>What one or more sources said of a machine at one time. Unknown is null, never a guess.</summary>
-public sealed record Reading(IReadOnlyList<Source> Sources, SystemIdentity System, FirmwareIdentity Firmware, MemoryReading Memory)
+/// <param name="Board">Null where no source tells of the board.</param>
+public sealed record Reading(IReadOnlyList<Source> Sources, SystemIdentity System, FirmwareIdentity Firmware, MemoryReading Memory, BoardIdentity? Board = null)
 {
     /// <summary>The two readings as one: the firmware's facts from the one that has them, the system's from the other.</summary>
     public static Reading Join(Reading a, Reading b) => new(
@@ -29,7 +30,8 @@ public sealed record Reading(IReadOnlyList<Source> Sources, SystemIdentity Syste
             a.Memory.UsableBytes ?? b.Memory.UsableBytes,
             a.Memory.MaxCapacityBytes ?? b.Memory.MaxCapacityBytes,
             a.Memory.SlotCount ?? b.Memory.SlotCount,
-            a.Memory.Slots.Count > 0 ? a.Memory.Slots : b.Memory.Slots));
+            a.Memory.Slots.Count > 0 ? a.Memory.Slots : b.Memory.Slots),
+        a.Board ?? b.Board);
 }
 
 /// <summary>Who made the machine and which one it is (DSP0134 type 1).</summary>
@@ -37,6 +39,9 @@ public sealed record SystemIdentity(string? Manufacturer, string? Product, strin
 {
     public static SystemIdentity Unknown { get; } = new(null, null, null);
 }
+
+/// <summary>Who made the main board and which one it is (DSP0134 type 2).</summary>
+public sealed record BoardIdentity(string? Manufacturer, string? Product, string? Serial);
 
 /// <summary>The firmware that answered (DSP0134 type 0).</summary>
 public sealed record FirmwareIdentity(string? Vendor, string? Version)

@@ -5,8 +5,10 @@ namespace Revtal.Core.Checks;
 /// <summary>Whether these are the machine and the modules that the plan speaks of, and how fast they run.</summary>
 internal static class IdentityFindings
 {
+    // The system's serial tells the machine; where its maker left that out, the board's does.
     public static Finding? WrongMachine(CheckFacts f) =>
-        f.Before.System.Serial is { } was && f.After.System.Serial is { } now && was != now
+        (f.Before.System.Serial ?? f.Before.Board?.Serial) is { } was && (f.After.System.Serial ?? f.After.Board?.Serial) is { } now && was != now
+        && f.Before.System.Serial is null == f.After.System.Serial is null
             ? f.Finding(
                 "wrong-machine", Severity.Short, $"This reading is of another machine: serial {now}, not {was}.", now, was,
                 ["The capture of another order was taken.", "The board was changed."],

@@ -27,6 +27,7 @@ public static class SmbiosDecoder
 
         var system = SystemIdentity.Unknown;
         var firmware = FirmwareIdentity.Unknown;
+        BoardIdentity? board = null;
         var arrays = new Arrays();
         var slots = new List<(ushort Array, SlotReading Slot)>(8);
         ulong mapped = 0;
@@ -42,6 +43,10 @@ public static class SmbiosDecoder
                     break;
                 case 1:
                     system = new SystemIdentity(s.Text(4), s.Text(5), s.Text(7));
+                    break;
+                case 2:
+                    // Further boards are risers and the like: the first is the main one.
+                    board ??= new BoardIdentity(s.Text(4), s.Text(5), s.Text(7));
                     break;
                 case 16:
                     arrays.Add(s);
@@ -69,7 +74,8 @@ public static class SmbiosDecoder
             [Source.FirmwareTables],
             system,
             firmware,
-            new MemoryReading(Installed(ofSystem, mapped), null, arrays.MaxCapacity, arrays.SlotCount ?? (ofSystem.Length > 0 ? ofSystem.Length : null), ofSystem));
+            new MemoryReading(Installed(ofSystem, mapped), null, arrays.MaxCapacity, arrays.SlotCount ?? (ofSystem.Length > 0 ? ofSystem.Length : null), ofSystem),
+            board);
     }
 
     // One slot of unknown size makes the sum unknown; the mapped ranges may still tell.
