@@ -17,7 +17,9 @@ test.each([
     '2026-03-01T08:00:00Z',
     new Date('2026-03-01T08:00:00Z').toLocaleDateString(undefined, { day: 'numeric', month: 'short' }),
   ],
-])('%s is told as %s', (at, told) => expect(ago(at, Date.parse('2026-03-02T08:00:30Z'))).toBe(told))
+])('%s is told as %s', (at, told) =>
+  expect(ago(at, undefined, Date.parse('2026-03-02T08:00:30Z'))).toBe(told),
+)
 
 test('stages and verdicts are said as words', () => {
   expect(stageWord('on-bench')).toBe('on bench')

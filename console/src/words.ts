@@ -38,7 +38,7 @@ const verdicts: Record<Verdict, [string, string]> = {
 export const verdictWord = (verdict: Verdict) => verdicts[verdict].join(' ')
 
 /** Relative under a day, else the date in the bench's zone. */
-export function ago(at: string, now = Date.now(), zone?: string): string {
+export function ago(at: string, zone?: string, now = Date.now()): string {
   const minutes = Math.floor((now - Date.parse(at)) / 60_000)
   if (minutes < 1) return 'now'
   if (minutes < 60) return `${minutes} min ago`

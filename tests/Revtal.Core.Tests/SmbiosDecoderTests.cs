@@ -21,9 +21,7 @@ public sealed class SmbiosDecoderTests
 
         Assert.Equal([Source.FirmwareTables, Source.OperatingSystem], reading.Sources);
         Assert.Equal(new SystemIdentity("Norrland", "FJ14", "NF14-0417"), reading.System);
-        Assert.EndsWith("7.2", reading.Board!.Product, StringComparison.Ordinal);
-        Assert.NotNull(reading.Board.Manufacturer);
-        Assert.Null(reading.Board.Serial);
+        Assert.Null(reading.Board);
         Assert.Equal(4 * Gigabyte, reading.Memory.InstalledBytes);
         Assert.Equal(4_009_404L * 1024, reading.Memory.UsableBytes);
         var slot = Assert.Single(reading.Memory.Slots);
@@ -99,6 +97,16 @@ public sealed class SmbiosDecoderTests
         Assert.Null(slot.RatedSpeed);
         Assert.Null(slot.RunningSpeed);
         Assert.Null(slot.Manufacturer);
+    }
+
+    [Fact]
+    public void The_first_board_is_the_main_one_and_fillers_are_unknown()
+    {
+        byte[] main = [2, 8, 0, 2, 1, 2, 0, 3, .. "Quillon\0QB-4\0Not Specified\0\0"u8];
+        byte[] riser = [2, 8, 1, 2, 1, 0, 0, 0, .. "Riser\0\0"u8];
+        var reading = SmbiosDecoder.Decode([.. main, .. riser]);
+        Assert.Equal(new BoardIdentity("Quillon", "QB-4", null), reading.Board);
+        Assert.Null(reading.Memory.InstalledBytes);
     }
 
     [Fact]

@@ -7,7 +7,7 @@ export function When({ at }: { at: string }) {
   const zone = useQuery(shopQuery).data?.zone
   return (
     <time dateTime={at} title={exact(at, zone)}>
-      {ago(at, Date.now(), zone)}
+      {ago(at, zone)}
     </time>
   )
 }
