@@ -1,0 +1,116 @@
+using System.Diagnostics;
+using Xunit;
+
+namespace Revtal.Tests.CommandLine;
+
+/// <summary>What a person reads on a terminal, on the demo data.</summary>
+public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTests.Demo>
+{
+    [Fact]
+    public async Task An_order_is_drawn_hollow_hatched_and_solid_with_its_mismatch_marked()
+    {
+        var lines = (await ShowAsync("order", "show", "103")).Split('\n');
+        var before = Array.FindIndex(lines, l => l.StartsWith("before", StringComparison.Ordinal));
+        Assert.Contains("│    4 GB    │", lines[before], StringComparison.Ordinal);
+        Assert.Contains("░ 16 GB ░", lines[before + 2], StringComparison.Ordinal);
+        Assert.Contains("█ 16 GB █", lines[before + 4], StringComparison.Ordinal);
+
+        // The mark stands over the slot that it is about, the third.
+        var column = lines[before + 3].IndexOf('≠', StringComparison.Ordinal);
+        Assert.InRange(column, 12 + (2 * 16), 12 + (3 * 16));
+        Assert.Contains("16 GB short. S3 not seen.", string.Concat(lines), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Eight_slots_go_below_one_another_where_the_terminal_is_narrow()
+    {
+        var narrow = await ShowAsync(80, "order", "show", "107");
+        Assert.Equal(2, narrow.Split('\n').Count(l => l.StartsWith("before", StringComparison.Ordinal)));
+        Assert.All(narrow.Split('\n').Where(l => l.StartsWith("before", StringComparison.Ordinal)), l => Assert.InRange(l.Length, 1, 80));
+    }
+
+    [Fact]
+    public async Task A_run_shows_what_is_done_what_is_now_and_what_is_later()
+    {
+        var run = await ShowAsync("run", "show", "104");
+        Assert.Contains("■ open.side-panel", run, StringComparison.Ordinal);
+        Assert.Contains("▶ fit.A1", run, StringComparison.Ordinal);
+        Assert.Contains("□ close.side-panel", run, StringComparison.Ordinal);
+        Assert.Contains("trap Only the upper end has a latch", run, StringComparison.Ordinal);
+        Assert.Contains("2 out, 0 back, open", run, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData(80)]
+    [InlineData(132)]
+    public async Task The_board_fits_the_terminal(int width)
+    {
+        var board = await ShowAsync(width, "board", "show");
+        Assert.All(board.Split('\n'), l => Assert.InRange(l.TrimEnd().Length, 0, width));
+        Assert.Contains("✗ short", board, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task The_journal_tells_who_did_what()
+    {
+        var journal = await ShowAsync("order", "journal", "102");
+        Assert.Contains("Reseat of S1 begun – Only 8 GB seen", journal, StringComparison.Ordinal);
+        Assert.Contains("The right latch had not clicked", journal, StringComparison.Ordinal);
+        Assert.Contains("Ready, as planned", journal, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_guide_tells_what_comes_off_for_each_slot()
+    {
+        var guide = await ShowAsync("guide", "show", "FJ14");
+        Assert.Contains("memory hatch, keyboard", guide, StringComparison.Ordinal);
+        Assert.Contains("stated at most 32 GB", guide, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Watching_prints_each_change_as_it_happens()
+    {
+        using var watch = Start(100, "board", "watch");
+        await Task.Delay(1500);
+        await demo.Service.As("mara").NoteAsync(105, new Contracts.NoteRequest("bits laid out"));
+        var line = await watch.StandardOutput.ReadLineAsync().WaitAsync(TimeSpan.FromSeconds(10));
+        watch.Kill();
+        Assert.EndsWith("order 105  note added  mara", line, StringComparison.Ordinal);
+    }
+
+    private Task<string> ShowAsync(params string[] arguments) => ShowAsync(132, arguments);
+
+    private async Task<string> ShowAsync(int width, params string[] arguments)
+    {
+        using var process = Start(width, arguments);
+        var output = await process.StandardOutput.ReadToEndAsync();
+        await process.WaitForExitAsync();
+        Assert.Equal(0, process.ExitCode);
+        return output;
+    }
+
+    private Process Start(int width, params string[] arguments)
+    {
+        var start = new ProcessStartInfo(Repository.At("bin", "revtal"), arguments) { RedirectStandardOutput = true };
+        start.Environment["REVTAL_SERVICE"] = demo.Service.Address.ToString();
+        start.Environment["REVTAL_TERMINAL"] = "1";
+        start.Environment["COLUMNS"] = width.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        return Process.Start(start)!;
+    }
+
+    /// <summary>The service with the demo data.</summary>
+    public sealed class Demo : IAsyncLifetime
+    {
+        private readonly string folder = Directory.CreateTempSubdirectory("revtal-screens-").FullName;
+
+        internal ServiceProcess Service { get; private set; } = null!;
+
+        public async ValueTask InitializeAsync() => Service = await ServiceProcess.StartAsync(folder, arguments: ["--demo", "true"]);
+
+        public async ValueTask DisposeAsync()
+        {
+            await Service.DisposeAsync();
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+}
