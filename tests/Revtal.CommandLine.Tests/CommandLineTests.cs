@@ -4,16 +4,6 @@ using Xunit;
 
 namespace Revtal.Tests.CommandLine;
 
-/// <summary>One service for the tests of a class.</summary>
-public sealed class ServiceFixture : IAsyncLifetime
-{
-    internal ServiceProcess Service { get; private set; } = null!;
-
-    public async ValueTask InitializeAsync() => Service = await ServiceProcess.StartAsync();
-
-    public ValueTask DisposeAsync() => Service.DisposeAsync();
-}
-
 /// <summary><c>revtal</c> as a process of its own, as a script would call it.</summary>
 public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<ServiceFixture>
 {

@@ -5,19 +5,8 @@ using Revtal.Core.Captures;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
-using Xunit;
 
 namespace Revtal.Tests.Service;
-
-/// <summary>One service for the tests of a class.</summary>
-public sealed class ServiceFixture : IAsyncLifetime
-{
-    internal ServiceProcess Service { get; private set; } = null!;
-
-    public async ValueTask InitializeAsync() => Service = await ServiceProcess.StartAsync();
-
-    public ValueTask DisposeAsync() => Service.DisposeAsync();
-}
 
 /// <summary>Requests that the stories share.</summary>
 internal static class Story

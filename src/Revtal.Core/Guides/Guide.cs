@@ -13,6 +13,11 @@ public sealed record Guide(
     IReadOnlyList<Trap> Traps)
 {
     public MemorySlot? Slot(string id) => Memory.Slots.FirstOrDefault(s => s.Id == id);
+
+    /// <summary>The slot of this id.</summary>
+    /// <exception cref="RefusedException">The model has none; the message names those it has.</exception>
+    public MemorySlot NeedSlot(string id) => Slot(id) ?? throw RefusedException.Invalid(
+        "no-such-slot", $"{Model.Code} has no slot “{id}”. It has {string.Join(", ", Memory.Slots.Select(s => s.Id))}.");
 }
 
 /// <summary>Which machine this is about.</summary>

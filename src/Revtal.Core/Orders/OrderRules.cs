@@ -83,8 +83,7 @@ public static class OrderRules
 
         foreach (var id in asked)
         {
-            var slot = guide.Slot(id) ?? throw RefusedException.Invalid(
-                "no-such-slot", $"{guide.Model.Code} has no slot “{id}”. It has {string.Join(", ", guide.Memory.Slots.Select(s => s.Id))}.");
+            var slot = guide.NeedSlot(id);
             if (slot.Soldered || order.Plan!.Value.Slots.First(s => s.Slot == id).Module is null)
             {
                 throw RefusedException.Invalid("nothing-to-reseat", $"{id} holds no module that could be seated anew.");

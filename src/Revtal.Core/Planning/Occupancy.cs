@@ -33,15 +33,6 @@ public static class Occupancy
         SlotReading? Find(MemorySlot slot) => listed.FirstOrDefault(l => l.Locator == slot.Id) ?? listed.FirstOrDefault(l => slot.ReportsAs is { } r && l.Locator == r);
     }
 
-    /// <summary>Locators that the reading lists and the guide does not know.</summary>
-    public static IReadOnlyList<string> Strangers(Guide guide, Reading reading)
-    {
-        var slots = guide.Memory.Slots;
-        return slots.All(s => s.ReportsAs is null)
-            ? []
-            : [.. reading.Memory.Slots.Select(s => s.Locator).OfType<string>().Where(l => slots.All(s => s.Id != l && s.ReportsAs != l))];
-    }
-
     private static SlotContent Content(string slot, SlotReading? reading, bool leftOutIsEmpty) =>
         new(slot, reading is null ? leftOutIsEmpty : reading.SizeBytes is not null, reading?.Module(), reading?.RunningSpeed);
 }

@@ -78,7 +78,7 @@ public static class Planner
 
         void Check(SlotChange change)
         {
-            var slot = guide.Slot(change.Slot) ?? throw NoSlot(change.Slot);
+            var slot = guide.NeedSlot(change.Slot);
             if (changes.Count(c => c.Slot == change.Slot) > 1 || (change.Fit is null ? 0 : 1) + (change.From is null ? 0 : 1) + (change.Empty ? 1 : 0) != 1)
             {
                 throw RefusedException.Invalid("slot-planned-twice", $"{change.Slot} has no single plan. Say once what it gets: a module, another slot's module, or nothing.");
@@ -91,9 +91,8 @@ public static class Planner
 
             if (change.From is { } from && (!present.TryGetValue(from, out var source) || source.Module is null || from == change.Slot))
             {
-                throw guide.Slot(from) is null
-                    ? NoSlot(from)
-                    : RefusedException.Invalid("nothing-to-move", $"{from} holds no module that could move to {change.Slot}. The before reading says: {present[from].Spoken}.");
+                guide.NeedSlot(from);
+                throw RefusedException.Invalid("nothing-to-move", $"{from} holds no module that could move to {change.Slot}. The before reading says: {present[from].Spoken}.");
             }
 
             if (change.From is { } twice && changes.Count(c => c.From == twice) > 1)
@@ -106,8 +105,5 @@ public static class Planner
                 throw no;
             }
         }
-
-        RefusedException NoSlot(string id) => RefusedException.Invalid(
-            "no-such-slot", $"{guide.Model.Code} has no slot “{id}”. It has {string.Join(", ", guide.Memory.Slots.Select(s => s.Id))}.");
     }
 }

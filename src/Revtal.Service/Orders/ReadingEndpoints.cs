@@ -37,16 +37,16 @@ public static class ReadingEndpoints
         var capture = request.Capture is { } bundle ? Store(bundle) : null;
         var decoded = request.Capture is { } c ? CaptureDecoder.Decode(c.ToFiles()) : null;
         return desk.RecordAsync(
-            number, "readings", request with { Capture = null, Note = $"{request.Note}|{capture?.Hash}" }, sender,
+            number, "readings", new { request.Phase, request.Seen, request.Note, capture?.Hash }, sender,
             (order, guide) => OrderRules.TakeReading(order, guide, request.Phase, decoded ?? Seen(guide, request.Seen!), capture?.Hash, request.Note),
             cancel, capture);
     }
 
     private static Reading Seen(Guide guide, SeenReading seen)
     {
-        foreach (var slot in (seen.Slots ?? []).Where(s => guide.Slot(s.Slot) is null))
+        foreach (var slot in seen.Slots ?? [])
         {
-            throw RefusedException.Invalid("no-such-slot", $"{guide.Model.Code} has no slot “{slot.Slot}”. It has {string.Join(", ", guide.Memory.Slots.Select(s => s.Id))}.");
+            guide.NeedSlot(slot.Slot);
         }
 
         return EyeReading.Make(seen.FirmwareShows, seen.SystemShows, seen.Slots ?? [], Words.Line("The serial", seen.Serial));
