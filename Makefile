@@ -26,7 +26,7 @@ bin/revtald: $(SOURCES) $(wildcard guides/*.yaml) console/dist/index.html build/
 	$(PUBLISH) src/Revtal.Service -o build/revtald
 	mkdir -p bin && ln -sf ../build/revtald/revtald bin/revtald && touch -h bin/revtald
 
-bin/revtal: $(SOURCES) build/.restored
+bin/revtal: $(SOURCES) console/node_modules/.package-lock.json build/.restored
 	$(PUBLISH) src/Revtal.CommandLine -o build/revtal
 	mkdir -p bin && ln -sf ../build/revtal/revtal bin/revtal && touch -h bin/revtal
 

@@ -38,7 +38,7 @@ internal static class BoardBench
         await SqliteStore.PrepareAsync(folder);
         var databases = new Databases(folder);
         var guides = new GuideShelf(databases, GuideYaml.Read);
-        await guides.PublishAsync(await File.ReadAllTextAsync(Repository.At("guides", "PW24.yaml")), "ines", DateTimeOffset.UtcNow);
+        await guides.PublishAsync([await File.ReadAllTextAsync(Repository.At("guides", "PW24.yaml"))], "ines", DateTimeOffset.UtcNow);
         var guide = await guides.GetAsync("PW24", 1);
         using var connections = new Connections(() => SqliteStore.Open(folder));
         using var writer = new JournalWriter(connections);

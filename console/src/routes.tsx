@@ -38,6 +38,20 @@ const guide = createRoute({
   path: '/guides/$code',
   component: lazyRouteComponent(() => import('./guides/GuidePage'), 'GuidePage'),
 })
+const guideEdit = createRoute({
+  getParentRoute: () => shell,
+  path: '/guides/$code/edit',
+  component: lazyRouteComponent(() => import('./guides/GuideEditor'), 'GuideEditor'),
+})
+const guideCompare = createRoute({
+  getParentRoute: () => shell,
+  path: '/guides/$code/compare',
+  validateSearch: (search: Record<string, unknown>): { from?: string; to?: string } => ({
+    from: search.from === undefined ? undefined : String(search.from as string),
+    to: search.to === undefined ? undefined : String(search.to as string),
+  }),
+  component: lazyRouteComponent(() => import('./guides/GuideCompare'), 'GuideCompare'),
+})
 // The run has the screen to itself.
 const run = createRoute({
   getParentRoute: () => root,
@@ -46,7 +60,10 @@ const run = createRoute({
 })
 
 export const router = createRouter({
-  routeTree: root.addChildren([shell.addChildren([board, takeIn, order, check, guides, guide]), run]),
+  routeTree: root.addChildren([
+    shell.addChildren([board, takeIn, order, check, guides, guide, guideEdit, guideCompare]),
+    run,
+  ]),
 })
 
 declare module '@tanstack/react-router' {

@@ -37,6 +37,12 @@ const verdicts: Record<Verdict, [string, string]> = {
 
 export const verdictWord = (verdict: Verdict) => verdicts[verdict].join(' ')
 
+/** “10 s”, “15 min”, “9 h”, of a time as the API writes it: 00:15:00. */
+export function duration(text: string): string {
+  const [h = 0, m = 0, s = 0] = text.split(':').map(Number)
+  return h && !m ? `${h} h` : m || h ? `${h * 60 + m} min` : `${s} s`
+}
+
 /** Relative under a day, else the date in the bench's zone. */
 export function ago(at: string, zone?: string, now = Date.now()): string {
   const minutes = Math.floor((now - Date.parse(at)) / 60_000)

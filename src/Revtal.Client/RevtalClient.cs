@@ -67,6 +67,34 @@ public sealed class RevtalClient(HttpClient http, string? person = null)
 
     public Task<Receipt> ReseatAsync(int number, ReseatRequest request, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/reseat", request, null, cancel: cancel);
 
+    public Task<Receipt> BlockAsync(int number, string step, ReasonRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/steps/{Uri.EscapeDataString(step)}/impossible", request, null, cancel: cancel);
+
+    public Task<Receipt> WaiveAsync(int number, WaiveRequest request, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/waivers", request, null, cancel: cancel);
+
+    public Task<Receipt> FindAsync(int number, FindRequest request, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/finds", request, null, cancel: cancel);
+
+    public Task<Receipt> VariantAsync(int number, VariantRequest request, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/variant", request, null, cancel: cancel);
+
+    public Task<Receipt> SealAsync(int number, SealRequest request, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/seal", request, null, cancel: cancel);
+
+    public Task<Receipt> CopyAsync(int number, CopyRequest request, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/copy", request, null, cancel: cancel);
+
+    public Task<Receipt> SuggestAsync(int number, SuggestRequest request, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/suggestions", request, null, cancel: cancel);
+
+    /// <param name="picture">JPEG, PNG or WebP, at most 12 MB.</param>
+    public Task<Receipt> PhotoAsync(int number, byte[] picture, string? step = null, string? caption = null, CancellationToken cancel = default) =>
+        ChangeAsync<Receipt>(HttpMethod.Post, $"orders/{number}/photos?{Query("step", step)}{Query("caption", caption)}", () => Body(picture, "image/jpeg"), null, null, cancel);
+
+    /// <summary>The run sheet, a PDF.</summary>
+    public Task<byte[]> RunPaperAsync(int number, CancellationToken cancel = default) => BytesAsync($"orders/{number}/run.pdf", cancel);
+
+    public Task<PictureKept> KeepPictureAsync(byte[] picture, CancellationToken cancel = default) =>
+        ChangeAsync<PictureKept>(HttpMethod.Post, "pictures", () => Body(picture, "image/jpeg"), null, null, cancel);
+
+    /// <summary>A JPEG.</summary>
+    public Task<byte[]> PictureAsync(string hash, bool small = false, CancellationToken cancel = default) => BytesAsync($"pictures/{Uri.EscapeDataString(hash)}?small={(small ? "true" : "false")}", cancel);
+
     public Task<Receipt> ReadyAsync(int number, ReasonRequest request, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/ready", request, null, cancel: cancel);
 
     public Task<Receipt> HandBackAsync(int number, HandBackRequest request, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/hand-back", request, null, cancel: cancel);
@@ -80,7 +108,8 @@ public sealed class RevtalClient(HttpClient http, string? person = null)
     public Task<Receipt> NoteAsync(int number, NoteRequest request, Guid? key = null, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/notes", request, key, cancel: cancel);
 
-    public Task<IReadOnlyList<GuideLine>> GuidesAsync(CancellationToken cancel = default) => GetAsync<IReadOnlyList<GuideLine>>("guides", cancel);
+    /// <param name="text">Found anywhere in the guide; null for all.</param>
+    public Task<IReadOnlyList<GuideLine>> GuidesAsync(string? text = null, CancellationToken cancel = default) => GetAsync<IReadOnlyList<GuideLine>>($"guides?{Query("text", text)}", cancel);
 
     public Task<GuideView> GuideAsync(string code, int? revision = null, CancellationToken cancel = default) =>
         GetAsync<GuideView>($"guides/{Uri.EscapeDataString(code)}{(revision is { } r ? $"?revision={r}" : "")}", cancel);
@@ -92,7 +121,41 @@ public sealed class RevtalClient(HttpClient http, string? person = null)
     }
 
     public Task<GuidePublished> PublishGuideAsync(string yaml, CancellationToken cancel = default) =>
-        ChangeAsync<GuidePublished>(HttpMethod.Post, "guides", () => new StringContent(yaml, Encoding.UTF8, "application/yaml"), null, null, cancel);
+        ChangeAsync<GuidePublished>(HttpMethod.Post, "guides", () => YamlBody(yaml), null, null, cancel);
+
+    public Task<GuideChecked> CheckGuideAsync(string yaml, CancellationToken cancel = default) =>
+        ChangeAsync<GuideChecked>(HttpMethod.Post, "guides/check", () => YamlBody(yaml), null, null, cancel);
+
+    public Task<IReadOnlyList<RevisionLine>> RevisionsAsync(string code, CancellationToken cancel = default) => GetAsync<IReadOnlyList<RevisionLine>>($"guides/{Uri.EscapeDataString(code)}/revisions", cancel);
+
+    /// <param name="from">A revision's number, or “draft”; null for the newest two states.</param>
+    public Task<GuideCompared> CompareGuidesAsync(string code, string? from = null, string? to = null, CancellationToken cancel = default) =>
+        GetAsync<GuideCompared>($"guides/{Uri.EscapeDataString(code)}/compare?{Query("from", from)}{Query("to", to)}", cancel);
+
+    public Task<DraftView> DraftAsync(string code, CancellationToken cancel = default) => GetAsync<DraftView>(Draft(code), cancel);
+
+    /// <param name="version">The version it was made from, 0 for a new one; null to overwrite whatever stands.</param>
+    public Task<DraftView> SaveDraftAsync(string code, string yaml, int? version, CancellationToken cancel = default) =>
+        ChangeAsync<DraftView>(HttpMethod.Put, Draft(code), () => YamlBody(yaml), null, version, cancel);
+
+    public async Task DiscardDraftAsync(string code, CancellationToken cancel = default)
+    {
+        using var answer = await SendAsync(() => Signed(new HttpRequestMessage(HttpMethod.Delete, Root + Draft(code))), cancel);
+    }
+
+    public Task<GuidePublished> PublishDraftAsync(string code, CancellationToken cancel = default) => PostAsync<GuidePublished>($"{Draft(code)}/publish", null, null, cancel: cancel);
+
+    public Task<IReadOnlyList<SuggestionView>> SuggestionsAsync(string? code = null, SuggestionState? state = null, CancellationToken cancel = default) =>
+        GetAsync<IReadOnlyList<SuggestionView>>($"suggestions?{Query("code", code)}{Query("state", state?.ToString())}", cancel);
+
+    public Task<SuggestionView> DecideAsync(int order, int sequence, bool accept, CancellationToken cancel = default) =>
+        PostAsync<SuggestionView>($"suggestions/{order}/{sequence}/{(accept ? "accept" : "decline")}", null, null, cancel: cancel);
+
+    /// <summary>All guides and their pictures, a ZIP file.</summary>
+    public Task<byte[]> ExportLibraryAsync(CancellationToken cancel = default) => BytesAsync("library", cancel);
+
+    public Task<LibraryImported> ImportLibraryAsync(byte[] zip, bool dryRun = false, CancellationToken cancel = default) =>
+        ChangeAsync<LibraryImported>(HttpMethod.Post, $"library?dryRun={(dryRun ? "true" : "false")}", () => Body(zip, "application/zip"), null, null, cancel);
 
     public Task<ShopView> ShopAsync(CancellationToken cancel = default) => GetAsync<ShopView>("shop", cancel);
 
@@ -122,6 +185,28 @@ public sealed class RevtalClient(HttpClient http, string? person = null)
 
     private static string Query(string key, string? value) => value is null ? "" : $"&{key}={Uri.EscapeDataString(value)}";
 
+    private static string Draft(string code) => $"guides/{Uri.EscapeDataString(code)}/draft";
+
+    private static StringContent YamlBody(string yaml) => new(yaml, Encoding.UTF8, "application/yaml");
+
+    private static ByteArrayContent Body(byte[] bytes, string type) => new(bytes) { Headers = { ContentType = new MediaTypeHeaderValue(type) } };
+
+    private HttpRequestMessage Signed(HttpRequestMessage request)
+    {
+        if (person is not null)
+        {
+            request.Headers.TryAddWithoutValidation("Revtal-As", person);
+        }
+
+        return request;
+    }
+
+    private async Task<byte[]> BytesAsync(string path, CancellationToken cancel)
+    {
+        using var answer = await SendAsync(() => new HttpRequestMessage(HttpMethod.Get, Root + path), cancel);
+        return await answer.Content.ReadAsByteArrayAsync(cancel);
+    }
+
     private async Task<T> GetAsync<T>(string path, CancellationToken cancel)
     {
         using var answer = await SendAsync(() => new HttpRequestMessage(HttpMethod.Get, Root + path), cancel);
@@ -140,11 +225,7 @@ public sealed class RevtalClient(HttpClient http, string? person = null)
         HttpRequestMessage Make()
         {
             var request = new HttpRequestMessage(method, Root + path) { Content = content() };
-            request.Headers.Add("Idempotency-Key", id);
-            if (person is not null)
-            {
-                request.Headers.TryAddWithoutValidation("Revtal-As", person);
-            }
+            Signed(request).Headers.Add("Idempotency-Key", id);
 
             if (ifMatch is { } head)
             {

@@ -1,4 +1,6 @@
+using Revtal.Core.Bench;
 using Revtal.Core.Captures;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
@@ -7,6 +9,7 @@ namespace Revtal.Contracts;
 
 /// <summary>Takes a machine in.</summary>
 /// <param name="Model">The guide's code.</param>
+/// <param name="Variant">Which build, where that is known.</param>
 public sealed record TakeInRequest(
     string Model,
     string Customer,
@@ -17,7 +20,8 @@ public sealed record TakeInRequest(
     string? Accessories = null,
     string? Condition = null,
     Backup Backup = Backup.Unknown,
-    SealConsent SealConsent = SealConsent.NoSeal);
+    SealConsent SealConsent = SealConsent.NoSeal,
+    string? Variant = null);
 
 /// <summary>What was seen by eye. Sizes are bytes or texts like “16 GB”.</summary>
 public sealed record SeenReading(
@@ -33,8 +37,35 @@ public sealed record PlanRequest(IReadOnlyList<SlotChange> Changes, string? Note
 public sealed record AgreeRequest(string Customer, string? Note = null);
 
 /// <param name="Fasteners">How many were counted, for open and close.</param>
-/// <param name="Explanation">Why the count differs, if it does.</param>
-public sealed record ConfirmRequest(int? Fasteners = null, string? Explanation = null, string? Note = null);
+/// <param name="Explanation">Why the count differs, or why the step was done otherwise or skipped.</param>
+/// <param name="Holes">Which fasteners, as <c>group/number</c> from 1.</param>
+/// <param name="Groups">How many of each group.</param>
+/// <param name="Occupants">What sits in each position: a serial, or “empty”.</param>
+/// <param name="Seen">What the firmware showed with the case open.</param>
+public sealed record ConfirmRequest(
+    int? Fasteners = null,
+    string? Explanation = null,
+    string? Note = null,
+    IReadOnlyList<string>? Holes = null,
+    IReadOnlyDictionary<string, int>? Groups = null,
+    IReadOnlyDictionary<string, string>? Occupants = null,
+    MemorySize? Seen = null,
+    Deviation? Deviation = null);
+
+/// <param name="Step">Null for what stops the whole run.</param>
+public sealed record WaiveRequest(Gate Gate, string? Step, string Reason);
+
+public sealed record FindRequest(FindKind Kind, string? Step = null, string? Text = null);
+
+public sealed record VariantRequest(string Variant);
+
+/// <param name="Customer">Who said so on the customer's side.</param>
+public sealed record SealRequest(SealConsent Consent, string Customer);
+
+/// <param name="Text">How it was verified, or who goes without.</param>
+public sealed record CopyRequest(CopyState Copy, string Text);
+
+public sealed record SuggestRequest(GuideChange Change, string? Step = null);
 
 public sealed record ReseatRequest(IReadOnlyList<string> Slots, string? Reason = null);
 
@@ -42,6 +73,6 @@ public sealed record ReasonRequest(string? Reason = null);
 
 public sealed record HandBackRequest(string To, string? OldParts = null);
 
-public sealed record NoteRequest(string Text);
+public sealed record NoteRequest(string Text, string? Step = null);
 
 public sealed record PersonRequest(string Name, Role Role);

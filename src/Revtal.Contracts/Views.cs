@@ -27,12 +27,28 @@ public sealed record PositionView(MemorySlot Slot, SlotContent? Before, PlannedS
 /// <summary>A reading with where it stands in the journal.</summary>
 public sealed record ReadingView(int Sequence, DateTimeOffset At, string By, string? Capture, Reading Reading);
 
-public sealed record StepView(RunStep Step, StepConfirmation? Done);
+/// <param name="Settled">Confirmed, or waived by a lead.</param>
+/// <param name="Blocked">Somebody found it impossible.</param>
+public sealed record StepView(RunStep Step, StepConfirmation? Done, bool Settled, StepBlocked? Blocked);
 
 /// <summary>The run that counts now.</summary>
 /// <param name="Reseat">The slots to seat anew; empty for the run of the plan.</param>
 /// <param name="NextStep">The id of the step to do now; null when all are done.</param>
-public sealed record RunView(int Number, IReadOnlyList<string> Reseat, IReadOnlyList<StepView> Steps, string? NextStep, Tally Tally);
+/// <param name="Timers">Clocks that run down, by the service's clock.</param>
+/// <param name="Stop">What stops all work; null when nothing does.</param>
+public sealed record RunView(
+    int Number,
+    IReadOnlyList<string> Reseat,
+    IReadOnlyList<StepView> Steps,
+    string? NextStep,
+    Tally Tally,
+    IReadOnlyList<RunTimer> Timers,
+    BenchFind? Stop,
+    IReadOnlyList<BenchFind> Found,
+    IReadOnlyList<GateWaiver> Waivers);
+
+/// <summary>A build of the model, as its guide tells it apart.</summary>
+public sealed record VariantLine(string Id, string TellApart);
 
 /// <summary>A plan with what follows from it.</summary>
 /// <param name="Remarks">What fits but should be known before.</param>
@@ -40,6 +56,7 @@ public sealed record PlanView(Plan Plan, Expectation Expectation, IReadOnlyList<
 
 /// <summary>An order as its page shows it.</summary>
 /// <param name="Head">The sequence of its last entry; the ETag is this number in quotes.</param>
+/// <param name="NewerRevision">The guide's newest revision, if it is newer than the one this order keeps.</param>
 public sealed record OrderView(
     int Number,
     int Head,
@@ -47,11 +64,17 @@ public sealed record OrderView(
     Intake Intake,
     ModelFacts Model,
     int Revision,
+    int? NewerRevision,
+    string? Variant,
+    IReadOnlyList<VariantLine> Variants,
+    CopyTold? Copy,
+    IReadOnlyList<Photo> Photos,
     DateTimeOffset TakenInAt,
     DateTimeOffset ChangedAt,
     string? Reason,
     string? AgreedBy,
     IReadOnlyList<PositionView> Positions,
+    IReadOnlyList<DriveBay> Bays,
     ReadingView? Before,
     ReadingView? After,
     PlanView? Plan,
@@ -68,10 +91,44 @@ public sealed record BoardView(long Position, IReadOnlyList<OrderCard> Cards);
 /// <param name="NextBelow">Ask again with this to see older ones; null at the end.</param>
 public sealed record OrdersView(IReadOnlyList<OrderCard> Cards, int? NextBelow);
 
-public sealed record GuideLine(string Code, int Revision, string Maker, string Name, string Kind, string? TellApart, int Slots, string By, DateTimeOffset At);
+public sealed record GuideLine(string Code, int Revision, string Maker, string Name, string Kind, string? TellApart, int Slots, IReadOnlyList<VariantLine> Variants, string By, DateTimeOffset At);
 
 /// <summary>One published revision of a guide.</summary>
 public sealed record GuideView(string Code, int Revision, Guide Guide);
+
+/// <summary>A file that was checked.</summary>
+/// <param name="Guide">Null when it has problems.</param>
+public sealed record GuideChecked(IReadOnlyList<GuideProblem> Problems, Guide? Guide);
+
+/// <summary>One revision, without what it says.</summary>
+public sealed record RevisionLine(int Revision, string By, DateTimeOffset At);
+
+/// <summary>Two states of a guide side by side.</summary>
+/// <param name="From">A revision's number, or “draft”.</param>
+public sealed record GuideCompared(string Code, string From, string To, IReadOnlyList<GuideDifference> Differences);
+
+/// <summary>A guide's draft.</summary>
+/// <param name="Version">Grows with every save; the ETag is this number in quotes.</param>
+/// <param name="Problems">What keeps it from being published.</param>
+public sealed record DraftView(string Code, string Yaml, int Version, string By, DateTimeOffset At, IReadOnlyList<GuideProblem> Problems);
+
+public enum SuggestionState
+{
+    Open,
+    Accepted,
+    Declined,
+}
+
+/// <summary>What an order taught.</summary>
+/// <param name="Text">As the lead reads it.</param>
+public sealed record SuggestionView(
+    int Order, int Sequence, string Code, string? Step, GuideChange Change, string Text, string By, DateTimeOffset At, SuggestionState State, string? DecidedBy);
+
+/// <summary>What a library's import did, or would do.</summary>
+public sealed record LibraryImported(bool DryRun, IReadOnlyList<GuidePublished> Guides, int Pictures);
+
+/// <summary>A picture as the shop keeps it.</summary>
+public sealed record PictureKept(string Hash, int Width, int Height);
 
 /// <summary>A file that was published.</summary>
 /// <param name="IsNew">False when the file was the newest revision already.</param>

@@ -13,6 +13,7 @@ using Revtal.Service.Health;
 using Revtal.Service.Http;
 using Revtal.Service.Live;
 using Revtal.Service.Orders;
+using Revtal.Service.Pictures;
 using Revtal.Service.Shop;
 using Revtal.Storage;
 
@@ -71,6 +72,7 @@ services.AddPooledDbContextFactory<RevtalDb>(o => SqliteStore.Use(o, folder));
 services.AddSingleton(TimeProvider.System);
 services.AddSingleton(new Connections(() => SqliteStore.Open(folder))).AddSingleton<Journal>().AddSingleton<JournalWriter>().AddSingleton<PeopleStore>().AddSingleton<OrderShelf>().AddSingleton<OrderDesk>().AddSingleton<ChangeSignal>();
 services.AddSingleton(s => new GuideShelf(s.GetRequiredService<IDbContextFactory<RevtalDb>>(), GuideYaml.Read));
+services.AddSingleton(s => new DraftShelf(s.GetRequiredService<IDbContextFactory<RevtalDb>>(), s.GetRequiredService<GuideShelf>(), GuideYaml.Write)).AddSingleton<PictureStore>();
 services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
 services.AddProblemDetails().AddExceptionHandler<Problems>();
 services.AddResponseCompression(o => o.MimeTypes = ["text/html", "text/css", "text/javascript", "application/javascript"]);
@@ -100,8 +102,12 @@ app.MapOpenApi("/openapi/{documentName}.json");
 var api = app.MapGroup("/api/v1");
 api.MapBoard();
 api.MapOrders();
+api.MapBench();
 api.MapReadings();
+api.MapPictures();
 api.MapGuides();
+api.MapDrafts();
+api.MapLibrary();
 api.MapShop();
 api.MapLive();
 

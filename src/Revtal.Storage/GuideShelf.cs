@@ -9,10 +9,11 @@ namespace Revtal.Storage;
 public sealed record GuideListing(string Code, int Revision, string By, DateTimeOffset At);
 
 /// <summary>The shop's guides. Revisions never change, so each is understood once and kept.</summary>
-/// <param name="read">Understands a guide file; handed in, since files are not this project's business.</param>
-public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<string, GuideResult> read)
+/// <param name="read">Understands a guide file, a new or a published one; handed in, since files are not this project's business.</param>
+public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<string, bool, GuideResult> read)
 {
     private readonly ConcurrentDictionary<(string Code, int Revision), Guide> known = new();
+    private readonly ConcurrentDictionary<string, int> newest = new();
 
     /// <summary>One revision of a guide.</summary>
     /// <exception cref="RefusedException">There is none.</exception>
@@ -23,8 +24,9 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
             return guide;
         }
 
-        var read = Understand(await YamlAsync(code, revision, cancel));
-        return known.GetOrAdd((code, revision), read);
+        var published = read(await YamlAsync(code, revision, cancel), true).Guide
+            ?? throw new InvalidDataException($"Revision {revision} of the guide {code} is damaged.");
+        return known.GetOrAdd((code, revision), published);
     }
 
     /// <summary>The file of a revision, as it was sent.</summary>
@@ -40,10 +42,15 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
     /// <exception cref="RefusedException">There is no such guide.</exception>
     public async Task<int> NewestAsync(string code, CancellationToken cancel = default)
     {
+        if (newest.TryGetValue(code, out var known))
+        {
+            return known;
+        }
+
         await using var db = await databases.CreateDbContextAsync(cancel);
         if (await db.Guides.Where(g => g.Code == code).MaxAsync(g => (int?)g.Revision, cancel) is { } revision)
         {
-            return revision;
+            return Newest(code, revision);
         }
 
         var codes = await db.Guides.Select(g => g.Code).Distinct().OrderBy(c => c).Take(40).ToListAsync(cancel);
@@ -60,36 +67,75 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
         return [.. rows.Select(r => new GuideListing(r.Code, r.Revision, r.By, DateTimeOffset.FromUnixTimeMilliseconds(r.At)))];
     }
 
-    /// <summary>Publishes a file as the next revision; the same file again stays the revision that it is.</summary>
-    /// <exception cref="RefusedException">The file has problems; the message lists them with their lines.</exception>
-    public async Task<(GuideListing Listing, bool IsNew)> PublishAsync(string yaml, string by, DateTimeOffset at, CancellationToken cancel = default)
+    /// <summary>All revisions of a guide, newest first.</summary>
+    /// <exception cref="RefusedException">There is no such guide.</exception>
+    public async Task<IReadOnlyList<GuideListing>> RevisionsAsync(string code, CancellationToken cancel = default)
     {
-        var guide = Understand(yaml);
-        var code = guide.Model.Code;
+        await NewestAsync(code, cancel);
         await using var db = await databases.CreateDbContextAsync(cancel);
-        var last = await db.Guides.AsNoTracking().Where(g => g.Code == code).OrderByDescending(g => g.Revision).FirstOrDefaultAsync(cancel);
-        if (last?.Yaml == yaml)
+        var rows = await db.Guides.Where(g => g.Code == code).OrderByDescending(g => g.Revision).Select(g => new { g.Revision, g.By, g.At }).ToListAsync(cancel);
+        return [.. rows.Select(r => new GuideListing(code, r.Revision, r.By, DateTimeOffset.FromUnixTimeMilliseconds(r.At)))];
+    }
+
+    /// <summary>Publishes files as the next revisions, all or none; the same file again stays the revision that it is.</summary>
+    /// <param name="dryRun">Only says what it would do.</param>
+    /// <exception cref="RefusedException">A file has problems; the message lists them with their lines.</exception>
+    public async Task<IReadOnlyList<(GuideListing Listing, bool IsNew)>> PublishAsync(
+        IReadOnlyList<string> yamls, string by, DateTimeOffset at, bool dryRun = false, CancellationToken cancel = default)
+    {
+        var published = new List<(GuideListing Listing, bool IsNew)>();
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        foreach (var yaml in yamls)
         {
-            return (new GuideListing(code, last.Revision, last.By, DateTimeOffset.FromUnixTimeMilliseconds(last.At)), false);
+            var code = Understand(yaml).Model.Code;
+            if (db.Guides.Local.Any(g => g.Code == code))
+            {
+                throw RefusedException.Invalid("guide-twice", $"{code} comes twice. Send each model once.");
+            }
+
+            var last = await db.Guides.AsNoTracking().Where(g => g.Code == code).OrderByDescending(g => g.Revision).FirstOrDefaultAsync(cancel);
+            if (last?.Yaml == yaml)
+            {
+                published.Add((new GuideListing(code, last.Revision, last.By, DateTimeOffset.FromUnixTimeMilliseconds(last.At)), false));
+                continue;
+            }
+
+            var row = new GuideRow { Code = code, Revision = (last?.Revision ?? 0) + 1, Yaml = yaml, By = by, At = at.ToUnixTimeMilliseconds() };
+            db.Guides.Add(row);
+            published.Add((new GuideListing(code, row.Revision, by, at), true));
         }
 
-        var row = new GuideRow { Code = code, Revision = (last?.Revision ?? 0) + 1, Yaml = yaml, By = by, At = at.ToUnixTimeMilliseconds() };
-        db.Guides.Add(row);
+        if (dryRun)
+        {
+            return published;
+        }
+
         try
         {
             await db.SaveChangesAsync(cancel);
         }
-        catch (DbUpdateException e)
+        catch (DbUpdateException)
         {
-            throw new RefusedException(RefusalKind.Conflict, "guide-overtaken", $"Somebody published {code} at the same moment. Compare, then publish again. ({e.InnerException?.GetType().Name})");
+            throw new RefusedException(RefusalKind.Conflict, "guide-overtaken", "Somebody published a guide of this model at the same moment. Compare, then publish again.");
         }
 
-        return (new GuideListing(code, row.Revision, by, at), true);
+        foreach (var (listing, _) in published)
+        {
+            Newest(listing.Code, listing.Revision);
+        }
+
+        return published;
     }
+
+    // Who asked before a publication may remember after it; the larger number is the later one.
+    private int Newest(string code, int revision) => newest.AddOrUpdate(code, revision, (_, known) => Math.Max(known, revision));
+
+    /// <summary>Reads and checks a guide file.</summary>
+    public GuideResult Check(string yaml) => read(yaml, false);
 
     private Guide Understand(string yaml)
     {
-        var result = read(yaml);
+        var result = read(yaml, false);
         return result.Guide ?? throw RefusedException.Invalid("guide-problems", $"The guide cannot be published: {string.Join("; ", result.Problems.Take(20))}.");
     }
 }

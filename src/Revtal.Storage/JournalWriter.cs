@@ -1,5 +1,7 @@
 using System.Collections.Concurrent;
 using System.Data.Common;
+using System.Text.Json;
+using Revtal.Core;
 using Revtal.Core.Orders;
 
 namespace Revtal.Storage;
@@ -157,7 +159,18 @@ public sealed class JournalWriter(Connections connections) : IDisposable
             return Journal.Find(db, append.Id, transaction) is { } earlier ? new AppendResult.Already(earlier) : new AppendResult.Overtaken();
         }
 
-        Project(db, transaction, ProjectionRows.Of(append.Project(entry)));
+        var row = ProjectionRows.Of(append.Project(entry));
+        Project(db, transaction, row);
+        if (ProjectionRows.Suggestion(entry) is { } change)
+        {
+            db.Command(
+                """
+                INSERT INTO suggestions ("Order", "Sequence", "Code", "Step", "Change", "By", "At", "State") VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7)
+                ON CONFLICT DO NOTHING
+                """,
+                transaction, number, entry.Sequence, row.Model, (entry.Body as GuideSuggested)?.Step, JsonSerializer.Serialize(change, RevtalJson.Options), entry.By, entry.At.ToUnixTimeMilliseconds(), "Open").ExecuteNonQuery();
+        }
+
         if (append.Capture is { } capture)
         {
             db.Command("""INSERT INTO captures ("Hash", "Content") VALUES (@p0, @p1) ON CONFLICT DO NOTHING""", transaction, capture.Hash, capture.Content).ExecuteNonQuery();

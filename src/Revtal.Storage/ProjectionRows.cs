@@ -22,7 +22,7 @@ public static class ProjectionRows
         foreach (var number in numbers)
         {
             var order = Order.Fold((await journal.EntriesAsync(number, cancel: cancel)).Select(s => s.Entry));
-            db.Orders.Add(Of(Project(order, await guides.GetAsync(order.Model, order.Revision, cancel))));
+            db.Orders.Add(Of(Project(order, (await guides.GetAsync(order.Model, order.Revision, cancel)).For(order.Variant))));
             if (number % 500 == 0)
             {
                 await db.SaveChangesAsync(cancel);
@@ -34,6 +34,14 @@ public static class ProjectionRows
         await transaction.CommitAsync(cancel);
         return numbers.Count;
     }
+
+    /// <summary>What an entry suggests for the guide: said by somebody, or proved by a machine that works beyond what its guide states.</summary>
+    internal static GuideChange? Suggestion(Entry entry) => entry.Body switch
+    {
+        GuideSuggested s => s.Change,
+        MarkedReady { Proves: { } size } => new GuideChange(GuideChangeKind.ConfirmedMax, Size: size, Number: entry.Order),
+        _ => null,
+    };
 
     internal static OrderRow Of(Projection after) => new()
     {

@@ -11,6 +11,12 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
 
     public DbSet<GuideRow> Guides => Set<GuideRow>();
 
+    public DbSet<GuideDraftRow> Drafts => Set<GuideDraftRow>();
+
+    public DbSet<SuggestionRow> Suggestions => Set<SuggestionRow>();
+
+    public DbSet<PictureRow> Pictures => Set<PictureRow>();
+
     public DbSet<CaptureRow> Captures => Set<CaptureRow>();
 
     public DbSet<PersonRow> People => Set<PersonRow>();
@@ -32,6 +38,17 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
             o.HasIndex(r => new { r.Model, r.Number });
         });
         modelBuilder.Entity<GuideRow>().ToTable("guides").HasKey(r => new { r.Code, r.Revision });
+        modelBuilder.Entity<GuideDraftRow>(d =>
+        {
+            d.ToTable("guide_drafts").HasKey(r => r.Code);
+            d.Property(r => r.Version).IsConcurrencyToken();
+        });
+        modelBuilder.Entity<SuggestionRow>(s =>
+        {
+            s.ToTable("suggestions").HasKey(r => new { r.Order, r.Sequence });
+            s.HasIndex(r => new { r.State, r.Code });
+        });
+        modelBuilder.Entity<PictureRow>().ToTable("pictures").HasKey(r => r.Hash);
         modelBuilder.Entity<CaptureRow>().ToTable("captures").HasKey(r => r.Hash);
         modelBuilder.Entity<PersonRow>().ToTable("people").HasKey(r => r.Id);
     }

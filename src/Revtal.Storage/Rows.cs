@@ -67,6 +67,61 @@ public sealed class GuideRow
     public long At { get; set; }
 }
 
+/// <summary>A guide being worked on; one a model.</summary>
+public sealed class GuideDraftRow
+{
+    public required string Code { get; set; }
+
+    public required string Yaml { get; set; }
+
+    /// <summary>Grows with every save, so that two editors cannot overwrite each other unseen.</summary>
+    public int Version { get; set; }
+
+    public required string By { get; set; }
+
+    public long At { get; set; }
+}
+
+/// <summary>What an order's entry suggests for the guide, and what became of it.</summary>
+public sealed class SuggestionRow
+{
+    public int Order { get; set; }
+
+    public int Sequence { get; set; }
+
+    public required string Code { get; set; }
+
+    public string? Step { get; set; }
+
+    /// <summary>JSON.</summary>
+    public required string Change { get; set; }
+
+    public required string By { get; set; }
+
+    public long At { get; set; }
+
+    /// <summary>Open, Accepted or Declined.</summary>
+    public required string State { get; set; }
+
+    public string? DecidedBy { get; set; }
+}
+
+/// <summary>A picture without its camera's data, kept under the SHA-256 of its bytes.</summary>
+public sealed class PictureRow
+{
+    public required string Hash { get; set; }
+
+    /// <summary>JPEG, upright.</summary>
+    public required byte[] Content { get; set; }
+
+    /// <summary>The same, small.</summary>
+    public required byte[] Small { get; set; }
+
+    public int Width { get; set; }
+
+    public int Height { get; set; }
+}
+
 /// <summary>A capture as it was sent, kept under the SHA-256 of its bytes.</summary>
 public sealed class CaptureRow
 {

@@ -93,7 +93,7 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     public async Task Tables_are_tab_separated_where_no_terminal_is()
     {
         var (_, output, _) = await Revtal("guide", "list");
-        Assert.Equal("code\trev\tmodel\tkind\tslots\ttell apart", output.Split('\n')[0]);
+        Assert.Equal("code\trev\tmodel\tkind\tslots\tvariants\ttell apart", output.Split('\n')[0]);
         Assert.DoesNotContain('\u001b', output);
     }
 

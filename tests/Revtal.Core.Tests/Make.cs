@@ -56,7 +56,7 @@ internal static class Make
         var order = Order(bodies);
         foreach (var step in order.Sheet(Fjell)!.Steps)
         {
-            var body = OrderRules.Confirm(order, Fjell, new StepConfirmation(step.Id, "mara", default, step.LooseFasteners > 0 ? step.LooseFasteners : null));
+            var body = BenchRules.Confirm(order, Fjell, new StepConfirmation(step.Id, "mara", Start.AddDays(1), step.LooseFasteners > 0 ? step.LooseFasteners : null));
             bodies = [.. bodies, body];
             order = Order(bodies);
         }

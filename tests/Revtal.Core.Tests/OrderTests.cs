@@ -1,7 +1,9 @@
 using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Checks;
+using Revtal.Core.Guides;
 using Revtal.Core.Orders;
+using Revtal.Documents;
 using Xunit;
 
 namespace Revtal.Tests.Core;
@@ -35,9 +37,9 @@ public sealed class OrderTests
     public void A_step_out_of_place_or_time_is_refused()
     {
         var order = Make.Order(Make.Agreed());
-        Assert.Equal("step-waits", Code(() => OrderRules.Confirm(order, Make.Fjell, new StepConfirmation("isolate.unplug", "mara", default))));
-        Assert.Equal("wrong-stage", Code(() => OrderRules.Confirm(Make.Order(Make.Agreed()[..3]), Make.Fjell, new StepConfirmation("prepare.bench", "mara", default))));
-        Assert.Equal("no-such-step", Code(() => OrderRules.Confirm(order, Make.Fjell, new StepConfirmation("open.roof", "mara", default))));
+        Assert.Equal("step-waits", Code(() => BenchRules.Confirm(order, Make.Fjell, new StepConfirmation("isolate.unplug", "mara", default))));
+        Assert.Equal("wrong-stage", Code(() => BenchRules.Confirm(Make.Order(Make.Agreed()[..3]), Make.Fjell, new StepConfirmation("prepare.bench", "mara", default))));
+        Assert.Equal("no-such-step", Code(() => BenchRules.Confirm(order, Make.Fjell, new StepConfirmation("open.roof", "mara", default))));
     }
 
     [Fact]
@@ -57,9 +59,9 @@ public sealed class OrderTests
         Assert.Equal("reason-missing", Code(() => OrderRules.MarkReady(order, Make.Fjell, Role.Lead, " ")));
         Assert.Equal(Verdict.NotSeen, OrderRules.MarkReady(order, Make.Fjell, Role.Lead, "customer takes it as it is").Verdict);
 
-        var again = Make.Order([.. shorted, OrderRules.Reseat(order, Make.Fjell, ["S1"], null)]);
+        var again = Make.Order([.. shorted, BenchRules.Reseat(order, Make.Fjell, ["S1"], null)]);
         Assert.Equal(Stage.OnBench, again.Stage);
-        Assert.Equal(["pull.S1", "fit.S1"], again.Sheet(Make.Fjell)!.Steps.Where(s => s.Slot is not null).Select(s => s.Id));
+        Assert.Equal(["pull.S1", "fit.S1"], again.Sheet(Make.Fjell)!.Steps.Where(s => s.Position is not null).Select(s => s.Id));
         Assert.Equal("run-not-done", Code(() => OrderRules.TakeReading(again, Make.Fjell, Phase.After, Make.Reading(Make.Fjell, [8, 8]), null, null)));
     }
 
@@ -74,7 +76,7 @@ public sealed class OrderTests
     public void A_parked_order_rests_and_goes_back_to_its_stage()
     {
         EntryBody[] parked = [.. Make.Agreed(), new Parked("waits for a module")];
-        Assert.Equal("wrong-stage", Code(() => OrderRules.Confirm(Make.Order(parked), Make.Fjell, new StepConfirmation("prepare.bench", "mara", default))));
+        Assert.Equal("wrong-stage", Code(() => BenchRules.Confirm(Make.Order(parked), Make.Fjell, new StepConfirmation("prepare.bench", "mara", default))));
         Assert.Equal(Stage.Agreed, Make.Order([.. parked, OrderRules.Resume(Make.Order(parked))]).Stage);
     }
 
@@ -91,13 +93,13 @@ public sealed class OrderTests
     [InlineData("a\u202Eb", "text-control")]
     [InlineData("\ud800", "text-control")]
     [InlineData("  ", "text-missing")]
-    public void Unfit_text_is_refused(string text, string code) => Assert.Equal(code, Code(() => OrderRules.AddNote(text)));
+    public void Unfit_text_is_refused(string text, string code) => Assert.Equal(code, Code(() => OrderRules.AddNote(Make.Order(Make.Agreed()), Make.Fjell, text)));
 
     [Fact]
     public void Text_has_a_length_and_may_have_lines()
     {
-        Assert.Equal("text-too-long", Code(() => OrderRules.AddNote(new string('x', 2001))));
-        Assert.Equal("two\nlines 🔧", OrderRules.AddNote(" two\nlines 🔧 ").Text);
+        Assert.Equal("text-too-long", Code(() => OrderRules.AddNote(Make.Order(Make.Agreed()), Make.Fjell, new string('x', 2001))));
+        Assert.Equal("two\nlines 🔧", OrderRules.AddNote(Make.Order(Make.Agreed()), Make.Fjell, " two\nlines 🔧 ").Text);
     }
 
     [Fact]
@@ -106,7 +108,9 @@ public sealed class OrderTests
         EntryBody[] bodies =
         [
             .. Make.Run(), After(0, 8), new ReseatBegun(["S1"], "short"), new MarkedReady(Verdict.Short, "as it is"), new HandedBack("M. Alto", null),
-            new Parked("waits"), new Resumed(), new Cancelled("no"), new NoteAdded("dust"),
+            new Parked("waits"), new Resumed(), new Cancelled("no"), new NoteAdded("dust"), new VariantTold("FJ14-1", true), new SealTold(SealConsent.Given, "M. Alto"),
+            new CopyTold(CopyState.Verified, "41 files"), new GateWaived(1, Gate.StillCooling, "isolate.cool-down", "cold"), new StepImpossible(1, "open.hatch", "torn"),
+            new FoundInside(1, FindKind.Dust, null, null), new PhotoTaken("ab", 4, 3, "open.hatch", "dust"), new GuideSuggested(new GuideChange(GuideChangeKind.Minutes, "hatch", Number: 2), null),
         ];
         Assert.All(bodies, body =>
         {
@@ -130,11 +134,12 @@ public sealed class OrderTests
                 EntryKinds.Read(root.GetProperty("kind").GetString()!, root.GetProperty("body").GetRawText()));
         }).ToArray();
         var order = Order.Fold(entries);
-        var assessment = Assessment.Of(order, Make.Fjell);
+        var guide = GuideYaml.Read(File.ReadAllText(Repository.At("tests", "data", "journal", "first-version-FJ14.yaml")), published: true).Guide!;
+        var assessment = Assessment.Of(order, guide);
 
         Assert.Equal((Stage.HandedBack, entries.Length), (order.Stage, order.Head));
         Assert.Equal(Verdict.AsPlanned, assessment.Check!.Verdict);
-        Assert.True(assessment.Sheet!.IsComplete(order.Done));
+        Assert.True(assessment.Sheet!.IsComplete(order.RunState));
     }
 
     private static ReadingTaken After(params int[] gigabytes) => new(Phase.After, Make.Reading(Make.Fjell, gigabytes), null, null);

@@ -55,13 +55,13 @@ public sealed class ReachTests
 
     private static Guide Make(bool[] edges, int first, int second)
     {
-        var removals = Enumerable.Range(0, 8).Select(i => new Removal(
-            $"r{i}", $"r{i}", [Reach.Isolated, .. Enumerable.Range(0, i).Where(j => edges[(i * (i - 1) / 2) + j]).Select(j => $"r{j}")], [], [], null, null, 1));
+        var removals = Enumerable.Range(0, 8).Select(i => Removal.Named(
+            $"r{i}", [Reach.Isolated, .. Enumerable.Range(0, i).Where(j => edges[(i * (i - 1) / 2) + j]).Select(j => $"r{j}")]));
         return new Guide(
             new ModelFacts("Norrland", "Test", "T1", "laptop", null, null),
-            new MemoryFacts("DDR4", "SO-DIMM", [3200], MemorySize.Gigabytes(64), [Slot("P", $"r{first}"), Slot("Q", $"r{second}")], new Dictionary<int, IReadOnlyList<string>>(), null),
-            [], [], [.. removals], [], []);
+            new MemoryFacts("DDR4", "SO-DIMM", [3200], MemorySize.Gigabytes(64), null, [Slot("P", $"r{first}"), Slot("Q", $"r{second}")], new Dictionary<int, IReadOnlyList<string>>(), null, null),
+            [], [], [.. removals], [], null, null, [], []);
     }
 
-    private static MemorySlot Slot(string id, string reach) => new(id, null, null, null, reach, null, false, null, null, null, null);
+    private static MemorySlot Slot(string id, string reach) => MemorySlot.Named(id) with { Reach = reach };
 }

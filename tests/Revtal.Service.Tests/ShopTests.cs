@@ -109,7 +109,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
 
         using (var process = Process.Start(new ProcessStartInfo(Repository.At("bin", "revtald"), ["--data", folder, "--rebuild", "true"]) { RedirectStandardOutput = true })!)
         {
-            Assert.Equal("Rebuilt the projection of 10 orders from the journal.\n", await process.StandardOutput.ReadToEndAsync());
+            Assert.Equal("Rebuilt the projection of 16 orders from the journal.\n", await process.StandardOutput.ReadToEndAsync());
         }
 
         // Starting the demo again fills nothing twice.
@@ -117,7 +117,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         {
             var after = (await second.As(null).BoardAsync()).Cards;
             Assert.Equal(before.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict)), after.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict)));
-            Assert.Equal(10, (await second.As(null).SearchAsync(null)).Cards.Count);
+            Assert.Equal(16, (await second.As(null).SearchAsync(null)).Cards.Count);
         }
 
         Directory.Delete(folder, recursive: true);

@@ -24,12 +24,17 @@ internal static class Story
         MemorySize.Gigabytes(gigabytes.Sum()), Slots: [.. gigabytes.Select((g, i) => new SeenSlot($"S{i + 1}", g == 0 ? null : Module(g)))]));
 
     /// <summary>Confirms step after step until none is left.</summary>
-    public static async Task RunAsync(RevtalClient client, int number, Func<RunStep, Task>? before = null)
+    public static async Task RunAsync(RevtalClient client, int number, Func<RunStep, Task>? before = null, RevtalClient? lead = null)
     {
         while ((await client.OrderAsync(number)).Run is { NextStep: { } id } run)
         {
             var step = run.Steps.Single(s => s.Step.Id == id).Step;
             await (before?.Invoke(step) ?? Task.CompletedTask);
+            if (step.TimedFrom is not null && lead is not null)
+            {
+                await lead.WaiveAsync(number, new WaiveRequest(Gate.StillCooling, id, "came in cold"));
+            }
+
             await client.ConfirmAsync(number, id, new ConfirmRequest(step.LooseFasteners > 0 ? step.LooseFasteners : null));
         }
     }

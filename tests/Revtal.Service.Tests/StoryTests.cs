@@ -58,13 +58,13 @@ public sealed class StoryTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         await mara.TakeReadingAsync(number, Story.Seen(Phase.Before, 4, 0, 4, 0));
         await mara.SetPlanAsync(number, new PlanRequest([new SlotChange("S2", Story.Module(8)), new SlotChange("S4", Story.Module(8))]));
         await desk.AgreeAsync(number, new AgreeRequest("R. Fahr"));
-        await Story.RunAsync(mara, number);
+        await Story.RunAsync(mara, number, lead: ines);
         var receipt = await mara.TakeReadingAsync(number, Story.Seen(Phase.After, 4, 8, 4, 0));
         Assert.Equal((NextKind.Reseat, Stage.Checking), (receipt.Next.Kind, receipt.Stage));
         Assert.Equal((403, "lead-decides"), await Refused(mara.ReadyAsync(number, new ReasonRequest("hurry"))));
         await mara.ReseatAsync(number, new ReseatRequest(["S4"]));
         Assert.Equal((409, "run-not-done"), await Refused(mara.TakeReadingAsync(number, Story.Seen(Phase.After, 4, 8, 4, 8))));
-        await Story.RunAsync(mara, number);
+        await Story.RunAsync(mara, number, lead: ines);
         await mara.TakeReadingAsync(number, Story.Seen(Phase.After, 4, 8, 4, 8));
         Assert.Equal(Verdict.AsPlanned, (await ines.OrderAsync(number)).Check!.Verdict);
     }

@@ -28,7 +28,7 @@ public sealed class JournalTests : IAsyncLifetime
     public async ValueTask InitializeAsync()
     {
         await SqliteStore.PrepareAsync(folder);
-        await guides.PublishAsync(await File.ReadAllTextAsync(Repository.At("guides", "FJ14.yaml")), "ines", DateTimeOffset.UnixEpoch);
+        await guides.PublishAsync([await File.ReadAllTextAsync(Repository.At("guides", "FJ14.yaml"))], "ines", DateTimeOffset.UnixEpoch);
     }
 
     public ValueTask DisposeAsync()
@@ -128,8 +128,8 @@ public sealed class JournalTests : IAsyncLifetime
     public async Task A_published_guide_never_changes_and_the_same_file_is_no_new_revision()
     {
         var yaml = await guides.YamlAsync("FJ14", 1);
-        Assert.False((await guides.PublishAsync(yaml, "ines", DateTimeOffset.UnixEpoch)).IsNew);
-        Assert.Equal(2, (await guides.PublishAsync(yaml.Replace("count: 9", "count: 9", StringComparison.Ordinal) + "\n", "ines", DateTimeOffset.UnixEpoch)).Listing.Revision);
+        Assert.False((await guides.PublishAsync([yaml], "ines", DateTimeOffset.UnixEpoch))[0].IsNew);
+        Assert.Equal(2, (await guides.PublishAsync([yaml + "\n"], "ines", DateTimeOffset.UnixEpoch))[0].Listing.Revision);
         Assert.Equal(yaml, await guides.YamlAsync("FJ14", 1));
         Assert.Equal(2, await guides.NewestAsync("FJ14"));
         Assert.Equal(RefusalKind.NotFound, (await Assert.ThrowsAsync<RefusedException>(() => guides.NewestAsync("XX99"))).Kind);
@@ -159,7 +159,7 @@ public sealed class JournalTests : IAsyncLifetime
     {
         var guide = await guides.GetAsync("FJ14", 1);
         return await writer.AppendAsync(new Append(
-            order.Number, order.Head, id ?? Guid.NewGuid(), DateTimeOffset.UnixEpoch, "mara", OrderRules.AddNote(text), "", e => ProjectionRows.Project(order.Apply(e), guide)));
+            order.Number, order.Head, id ?? Guid.NewGuid(), DateTimeOffset.UnixEpoch, "mara", new NoteAdded(text), "", e => ProjectionRows.Project(order.Apply(e), guide)));
     }
 
     private sealed class Databases(string folder) : IDbContextFactory<RevtalDb>

@@ -19,6 +19,16 @@ export type Receipt = Schemas['Receipt']
 export type Change = Schemas['Change']
 export type GuideView = Schemas['GuideView']
 export type Person = Schemas['Person']
+export type Gate = Schemas['Gate']
+export type FindKind = Schemas['FindKind']
+export type Guide = Schemas['Guide']
+export type Removal = Schemas['Removal']
+export type MemorySlot = Schemas['MemorySlot']
+export type DriveBay = Schemas['DriveBay']
+export type BoardPoint = NonNullable<Schemas['BoardPoint']>
+export type GuideProblem = Schemas['GuideProblem']
+export type GuideChange = Schemas['GuideChange']
+export type RunView = NonNullable<OrderView['run']>
 export type BundleFile = Schemas['BundleFile']
 
 /** The service refused, and says why and what to do. */
@@ -36,26 +46,56 @@ const personKey = 'revtal.person'
 export const rememberedPerson = () => localStorage.getItem(personKey) ?? ''
 export const rememberPerson = (id: string) => localStorage.setItem(personKey, id)
 
+// How far the service's clock is ahead of this machine's; its answers carry the time, in whole seconds.
+let ahead = 0
+
+/** Milliseconds since 1970 by the service's clock. */
+export const serverNow = () => Date.now() + ahead
+
+async function heed(response: Response): Promise<Response> {
+  const date = Date.parse(response.headers.get('Date') ?? '')
+  if (!Number.isNaN(date) && Math.abs(date + 500 - serverNow()) > 1000) ahead = date + 500 - Date.now()
+  if (response.ok) return response
+  const body = (await response.json().catch(() => ({}))) as { code?: string; detail?: string; title?: string }
+  const detail = response.status === 401 ? 'Choose who you are, at the top of the page.' : body.detail
+  throw new Problem(
+    response.status,
+    body.code ?? '',
+    detail ?? body.title ?? `The service answered ${response.status}.`,
+  )
+}
+
 const headers: Middleware = {
   onRequest({ request }) {
     const person = rememberedPerson()
     if (request.method !== 'GET' && person) request.headers.set('Revtal-As', person)
     return request
   },
-  async onResponse({ response }) {
-    if (response.ok) return response
-    const body = (await response.json().catch(() => ({}))) as {
-      code?: string
-      detail?: string
-      title?: string
-    }
-    const detail = response.status === 401 ? 'Choose who you are, at the top of the page.' : body.detail
-    throw new Problem(
-      response.status,
-      body.code ?? '',
-      detail ?? body.title ?? `The service answered ${response.status}.`,
-    )
-  },
+  onResponse: ({ response }) => heed(response),
+}
+
+/** One change whose path is not known beforehand, or whose body is no JSON. */
+export async function send(
+  method: string,
+  path: string,
+  body: unknown,
+  key: string = crypto.randomUUID(),
+  type = 'application/json',
+  more: Record<string, string> = {},
+): Promise<Response> {
+  const raw = body instanceof Blob || typeof body === 'string'
+  return heed(
+    await fetch(`/api/v1/${path}`, {
+      method,
+      headers: {
+        'Content-Type': type,
+        'Idempotency-Key': key,
+        'Revtal-As': rememberedPerson(),
+        ...more,
+      },
+      body: raw ? body : body === null ? null : JSON.stringify(body),
+    }),
+  )
 }
 
 export const api = createClient<paths>({ baseUrl: location.origin })

@@ -55,6 +55,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a photo to an order, or to one step of its run; the body is the picture */
+        post: operations["addPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a picture for a guide; the guide names it by the hash that comes back */
+        post: operations["keepPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pictures/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture, or its small copy */
+        get: operations["getPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All newest revisions and their pictures as a ZIP file */
+        get: operations["exportLibrary"];
+        put?: never;
+        /** Publish a whole library, all or nothing; a dry run only says what it would do (leads) */
+        post: operations["importLibrary"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/changes": {
         parameters: {
             query?: never;
@@ -209,40 +278,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/orders/{number}/steps/{step}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Confirm a step of the run */
-        post: operations["confirmStep"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/orders/{number}/reseat": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Begin another run that seats modules anew */
-        post: operations["reseat"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/orders/{number}/ready": {
         parameters: {
             query?: never;
@@ -345,6 +380,176 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/steps/{step}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Confirm a step of the run */
+        post: operations["confirmStep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/steps/{step}/impossible": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that a step cannot be done */
+        post: operations["blockStep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/waivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let one gate be, with a reason (leads) */
+        post: operations["waiveGate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/finds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record what was found inside; a swollen battery stops the run */
+        post: operations["addFind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/reseat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin another run that seats modules anew */
+        post: operations["reseat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/variant": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say which build it is */
+        post: operations["tellVariant"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/seal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The customer's word about the warranty seal */
+        post: operations["tellSeal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The boot drive's copy is verified, or the customer goes without */
+        post: operations["tellCopy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Suggest a change of the guide */
+        post: operations["suggest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/run.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The run sheet on A4, with boxes to tick */
+        get: operations["getRunPaper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/guides": {
         parameters: {
             query?: never;
@@ -352,7 +557,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The newest revision of each guide */
+        /** The newest revision of each guide, or of those in which a text is found */
         get: operations["listGuides"];
         put?: never;
         /** Publish a guide file as its next revision (leads) */
@@ -391,6 +596,144 @@ export interface paths {
         get: operations["getGuideFile"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/guides/{code}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All revisions, newest first */
+        get: operations["listRevisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/guides/{code}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two revisions side by side; “draft” stands for the draft */
+        get: operations["compareGuides"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/guides/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check a guide file; nothing is recorded */
+        post: operations["checkGuide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/guides/{code}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The draft, with what keeps it from being published */
+        get: operations["getDraft"];
+        /** Save the draft; If-Match names the version it was made from, "0" for a new one */
+        put: operations["saveDraft"];
+        post?: never;
+        /** Throw the draft away (leads) */
+        delete: operations["discardDraft"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/guides/{code}/draft/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Publish the draft as the next revision (leads) */
+        post: operations["publishDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What orders taught, oldest first */
+        get: operations["listSuggestions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/suggestions/{order}/{sequence}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take it into the model's draft (leads) */
+        post: operations["acceptSuggestion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/suggestions/{order}/{sequence}/decline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave it (leads) */
+        post: operations["declineSuggestion"];
         delete?: never;
         options?: never;
         head?: never;
@@ -451,13 +794,27 @@ export interface components {
          * @enum {unknown}
          */
         Backup: "unknown" | "made" | "waived";
+        /**
+         * @description What becomes of one drive bay.
+         * @enum {unknown}
+         */
+        BayUse: "reseat" | "inspect";
+        /** @description Something found on the bench. */
+        BenchFind: {
+            kind: components["schemas"]["FindKind"];
+            step: null | string;
+            text: null | string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
         /** @description Who made the main board and which one it is (DSP0134 type 2). */
         BoardIdentity: {
             manufacturer: null | string;
             product: null | string;
             serial: null | string;
         };
-        /** @description A place on the drawing: 0 to 1 across and down. */
+        /** @description A place on the drawing: 0 to 1 across and down from its upper left corner. */
         BoardPoint: {
             /** Format: double */
             x: number;
@@ -544,25 +901,100 @@ export interface components {
             /** Format: int64 */
             after: null | number;
         };
+        /** @description Snap fits along an edge. */
+        Clips: {
+            /** Format: int32 */
+            count: number;
+            at: components["schemas"]["BoardPoint"][];
+            text: null | string;
+        };
         ConfirmRequest: {
             /**
              * Format: int32
              * @description How many were counted, for open and close.
              */
             fasteners?: null | number;
-            /** @description Why the count differs, if it does. */
+            /** @description Why the count differs, or why the step was done otherwise or skipped. */
             explanation?: null | string;
             note?: null | string;
+            /** @description Which fasteners, as `group/number` from 1. */
+            holes?: null | string[];
+            /** @description How many of each group. */
+            groups?: null | {
+                [key: string]: number;
+            };
+            /** @description What sits in each position: a serial, or “empty”. */
+            occupants?: null | {
+                [key: string]: string;
+            };
+            /**
+             * Format: int64
+             * @description Bytes; in requests also a text like “16 GB”.
+             */
+            seen?: null | number;
+            deviation?: null | components["schemas"]["Deviation"];
         };
-        /** @description One drive bay, with the trade's names for form, key and link. */
+        /** @description A maximum that orders of this shop proved. */
+        ConfirmedMax: {
+            size: components["schemas"]["MemorySize"];
+            orders: number[];
+        };
+        CopyRequest: {
+            copy: components["schemas"]["CopyState"];
+            /** @description How it was verified, or who goes without. */
+            text: string;
+        };
+        /**
+         * @description What became of the boot drive's data before the drive may leave.
+         * @enum {unknown}
+         */
+        CopyState: "verified" | "waived";
+        /** @description The boot drive's copy is verified, or the customer goes without. */
+        CopyTold: {
+            copy: components["schemas"]["CopyState"];
+            /** @description How it was verified, or who waived it. */
+            text: string;
+        };
+        /** @enum {unknown} */
+        Deviation: "otherwise" | "skipped" | null;
+        /** @description A guide's draft. */
+        DraftView: {
+            code: string;
+            yaml: string;
+            /**
+             * Format: int32
+             * @description Grows with every save; the ETag is this number in quotes.
+             */
+            version: number;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            /** @description What keeps it from being published. */
+            problems: components["schemas"]["GuideProblem"][];
+        };
+        /** @description One drive bay, with the trade's names for form, key and link. Bays stand in the order of the machine. */
         DriveBay: {
             id: string;
             form: string;
             key: null | string;
             link: null | string;
+            /**
+             * Format: double
+             * @description Of the tallest drive or of the stack, in mm.
+             */
+            height: null | number;
             boots: boolean;
             reach: null | string;
-            pad: null | string;
+            /** @description Where the screw post must sit. */
+            standoff: null | string;
+            /**
+             * Format: double
+             * @description Thickness of its thermal pad, in mm.
+             */
+            pad: null | number;
+            /** @description The cable, tray or cage that holds it. */
+            hold: null | string;
+            at: null | components["schemas"]["BoardPoint"];
         };
         /** @description Entries after a sequence; a full page has more behind it. */
         EntriesView: {
@@ -618,9 +1050,22 @@ export interface components {
             count: number;
             /** @description They stay in the part when loose, and so are not counted out. */
             captive: boolean;
-            /** @description Where each sits on the cover, from its upper left corner, 0 to 1 across and down. */
+            /** @description A warranty seal covers one of them. */
+            seal: boolean;
+            /** @description Where each sits on the drawing, one for each. */
             at: components["schemas"]["BoardPoint"][];
+            /** @description Where the ones that are not seen hide: under a sticker, a foot, a cover. */
             hidden: null | string;
+        };
+        /**
+         * @description What somebody may come upon inside.
+         * @enum {unknown}
+         */
+        FindKind: "hidden-fastener" | "missing-fastener" | "broken-clip" | "dust" | "swollen-battery" | "liquid-mark" | "other";
+        FindRequest: {
+            kind: components["schemas"]["FindKind"];
+            step?: null | string;
+            text?: null | string;
         };
         /** @description One thing noticed, with its evidence. */
         Finding: {
@@ -639,6 +1084,13 @@ export interface components {
             /** @description Sequences of the entries that it rests on. */
             evidence: number[];
         };
+        /** @description The firmware's set-up. */
+        FirmwareFacts: {
+            /** @description How to get there. */
+            enter: string;
+            /** @description The setting that makes modules run at their rated speed; null where there is none. */
+            ratedSpeed: null | string;
+        };
         /** @description The firmware that answered (DSP0134 type 0). */
         FirmwareIdentity: {
             vendor: null | string;
@@ -647,9 +1099,28 @@ export interface components {
         /** @description Something that may be seen or heard at the first start. */
         FirstStartSign: {
             sees: string;
+            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Signs; null when it is none of them. */
+            kind: null | string;
             /** @description `normal`, or what is wrong: `not-seated`, `unfit-module` …. */
             means: string;
+            /** @description How long it may go on. */
+            lasts: null | string;
             do: null | string;
+        };
+        /**
+         * @description What a step may wait for that a lead can waive with a reason. Named as the refusal is.
+         * @enum {unknown}
+         */
+        Gate: "power-not-isolated" | "still-cooling" | "seal-consent-missing" | "boot-copy-missing" | "tally-open" | "wrong-bay" | "run-stopped" | "step-impossible";
+        /** @description A lead's word that one gate does not hold for one step. */
+        GateWaiver: {
+            gate: components["schemas"]["Gate"];
+            /** @description The step; null for what stops the whole run. */
+            step: null | string;
+            reason: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
         };
         /** @description What the bench knows of one machine model. One published revision of it never changes. */
         Guide: {
@@ -659,7 +1130,55 @@ export interface components {
             isolate: components["schemas"]["IsolationStep"][];
             removals: components["schemas"]["Removal"][];
             firstStart: components["schemas"]["FirstStartSign"][];
+            firmware: null | components["schemas"]["FirmwareFacts"];
+            /** @description How a start with the case open is safe here; null where it is not. */
+            measureOpen: null | string;
             traps: components["schemas"]["Trap"][];
+            /** @description Builds that differ in some facts; each is a whole guide of its own. */
+            variants: components["schemas"]["Variant"][];
+            /** @description All slots, then all bays. */
+            positions?: null | string[];
+        };
+        /** @description One change to a guide, small enough to be taken or left with one action. */
+        GuideChange: {
+            kind: components["schemas"]["GuideChangeKind"];
+            target?: null | string;
+            text?: null | string;
+            word?: null | string;
+            /** Format: int32 */
+            number?: null | number;
+            /**
+             * Format: int64
+             * @description Bytes; in requests also a text like “16 GB”.
+             */
+            size?: null | number;
+        };
+        /**
+         * @description What a suggestion would change in a guide.
+         * @enum {unknown}
+         */
+        GuideChangeKind: "trap" | "precaution" | "hidden" | "fastener-count" | "minutes" | "sits-right" | "picture" | "confirmed-max";
+        /** @description A file that was checked. */
+        GuideChecked: {
+            problems: components["schemas"]["GuideProblem"][];
+            guide: null | components["schemas"]["Guide"];
+        };
+        /** @description Two states of a guide side by side. */
+        GuideCompared: {
+            code: string;
+            /** @description A revision's number, or “draft”. */
+            from: string;
+            to: string;
+            differences: components["schemas"]["GuideDifference"][];
+        };
+        /** @description One fact that two guides tell differently. */
+        GuideDifference: {
+            /** @description Where it stands: `memory.slots[S1].max`. */
+            path: string;
+            /** @description Null where the first does not have it. */
+            before: null | string;
+            /** @description Null where the second does not have it. */
+            after: null | string;
         };
         GuideLine: {
             code: string;
@@ -671,9 +1190,16 @@ export interface components {
             tellApart: null | string;
             /** Format: int32 */
             slots: number;
+            variants: components["schemas"]["VariantLine"][];
             by: string;
             /** Format: date-time */
             at: string;
+        };
+        /** @description One thing wrong in a guide file, with its line and the mend. */
+        GuideProblem: {
+            /** Format: int32 */
+            line: number;
+            message: string;
         };
         /** @description A file that was published. */
         GuidePublished: {
@@ -712,7 +1238,10 @@ export interface components {
             kind: string;
             /** @description How long, where the kind has a length. */
             duration: null | string;
+            /** @description This model's own way: its locks, what not to pull. */
             note: null | string;
+            /** @description “Hold the power button for 10 s”. */
+            sentence?: null | string;
         };
         /** @description One line of a journal. */
         JournalLine: {
@@ -725,6 +1254,13 @@ export interface components {
             text: string;
         };
         JsonElement: unknown;
+        /** @description What a library's import did, or would do. */
+        LibraryImported: {
+            dryRun: boolean;
+            guides: components["schemas"]["GuidePublished"][];
+            /** Format: int32 */
+            pictures: number;
+        };
         /** @description What memory the model takes. */
         MemoryFacts: {
             generation: string;
@@ -733,11 +1269,14 @@ export interface components {
             speeds: number[];
             /** @description What its maker states as the most. */
             statedMax: components["schemas"]["MemorySize"];
+            confirmedMax: null | components["schemas"]["ConfirmedMax"];
             slots: components["schemas"]["MemorySlot"][];
             /** @description Slots in the order in which they are to be filled, by how many modules there are. */
             populate: {
                 [key: string]: string[];
             };
+            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Pairings. */
+            pairing: null | string;
             sharedGraphics: null | components["schemas"]["MemorySize"];
         };
         /** @description One memory module as far as it is known. Everything but the size may be unknown (null), and unknown is never taken to differ. */
@@ -805,12 +1344,22 @@ export interface components {
              * @description At which the module goes in, in degrees from the board; 90 upright.
              */
             angle: null | number;
-            /** @description How its latches work: `spread-both`, `one-side`, `swing-tabs`, `self-closing`. */
+            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Latches. */
             latch: null | string;
-            /** @description How it is pressed home: `straight-down` or `hold-latches-open`. */
+            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Presses. */
             press: null | string;
             /** @description Where the notch points. */
             notch: null | string;
+            /** @description How a module that is home looks: how deep it sits. */
+            seated: null | string;
+            /** @description What the board has printed beside it, or its colour. */
+            label: null | string;
+            at: null | components["schemas"]["BoardPoint"];
+            /**
+             * Format: int32
+             * @description How its long side lies on the drawing, in degrees clockwise from across; 0 or 90.
+             */
+            turn: number;
         };
         /** @description Which machine this is about. */
         ModelFacts: {
@@ -844,6 +1393,7 @@ export interface components {
         };
         NoteRequest: {
             text: string;
+            step?: null | string;
         };
         /** @description What the board shows of an order. */
         OrderCard: {
@@ -855,6 +1405,11 @@ export interface components {
             customer: string;
             /** @description The next thing, or the reason of parking. */
             waitsFor: string;
+            /**
+             * Format: date-time
+             * @description When the machine has cooled down, if it is cooling.
+             */
+            coolsUntil: null | string;
             verdict: null | components["schemas"]["Verdict"];
             verdictSentence: null | string;
             slots: components["schemas"]["CardSlot"][];
@@ -876,6 +1431,15 @@ export interface components {
             model: components["schemas"]["ModelFacts"];
             /** Format: int32 */
             revision: number;
+            /**
+             * Format: int32
+             * @description The guide's newest revision, if it is newer than the one this order keeps.
+             */
+            newerRevision: null | number;
+            variant: null | string;
+            variants: components["schemas"]["VariantLine"][];
+            copy: null | components["schemas"]["CopyTold"];
+            photos: components["schemas"]["Photo"][];
             /** Format: date-time */
             takenInAt: string;
             /** Format: date-time */
@@ -883,6 +1447,7 @@ export interface components {
             reason: null | string;
             agreedBy: null | string;
             positions: components["schemas"]["PositionView"][];
+            bays: components["schemas"]["DriveBay"][];
             before: null | components["schemas"]["ReadingView"];
             after: null | components["schemas"]["ReadingView"];
             plan: null | components["schemas"]["PlanView"];
@@ -916,11 +1481,41 @@ export interface components {
          * @enum {unknown}
          */
         Phase: "before" | "after";
+        /** @description A picture that was taken of the machine. */
+        Photo: {
+            /** @description Under which it is kept. */
+            hash: string;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            step: null | string;
+            caption: null | string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        /** @description A picture as the shop keeps it. */
+        PictureKept: {
+            hash: string;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+        };
+        /** @description Pictures of both ways, by the hash under which the shop keeps them. */
+        Pictures: {
+            open: string[];
+            close: string[];
+        };
         /** @description Which module sits where when the work is done; every slot of the guide once, in its order. */
         Plan: {
             slots: components["schemas"]["PlannedSlot"][];
-            /** @description Slots that a hand must touch: pulled from, fitted into, or both. */
+            bays?: null | components["schemas"]["PlannedBay"][];
+            /** @description Positions that must be reached: pulled from, fitted into, or looked at. */
             touched?: null | string[];
+            /** @description Whether nothing but looking is planned. */
+            onlyLooks?: boolean;
         };
         /** @description Slots that are not named stay as they are. */
         PlanRequest: {
@@ -934,6 +1529,11 @@ export interface components {
             /** @description What fits but should be known before. */
             remarks: string[];
         };
+        /** @description One bay of a plan; bays that are not named stay as they are. */
+        PlannedBay: {
+            bay: string;
+            use: components["schemas"]["BayUse"];
+        };
         /** @description One slot of a plan. */
         PlannedSlot: {
             slot: string;
@@ -945,6 +1545,10 @@ export interface components {
             from: null | string;
             /** @description Whether something must come out: a module that is there, or may be. */
             pulls?: boolean;
+            /** @description Whether something goes in. */
+            fits?: boolean;
+            /** @description Whether what sits there afterwards is what sat there before. */
+            stays?: boolean;
         };
         /** @description A slot with its occupants: before, planned, after. */
         PositionView: {
@@ -956,9 +1560,15 @@ export interface components {
         };
         /** @description A warning that belongs to a step. */
         Precaution: {
-            /** @description One of IReadOnlyList&lt;string&gt; Precaution.PrecautionKinds. */
+            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Precautions. */
             kind: string;
             text: string;
+        };
+        /** @description Where to begin, and with what. */
+        PryPoint: {
+            tool: string;
+            at: null | components["schemas"]["BoardPoint"];
+            text: null | string;
         };
         /** @description What one or more sources said of a machine at one time. Unknown is null, never a guess. */
         Reading: {
@@ -1008,10 +1618,28 @@ export interface components {
             title: string;
             /** @description Ids of other removals, or `isolated`. */
             needs: string[];
+            /** @description Power stays on the board until this is off: a battery connector inside. */
+            isolates: boolean;
+            /** @description Bays whose drives leave with it. */
+            takesOut: string[];
+            /** @description The side of the machine that its drawing shows. */
+            face: null | string;
             fasteners: components["schemas"]["FastenerGroup"][];
+            /** @description What it still hangs on when the fasteners are out. */
+            clips: components["schemas"]["Clips"][];
+            /** @description Where a tool goes in. */
+            pry: components["schemas"]["PryPoint"][];
+            cables: string[];
+            /** @description Pads that may stay behind on it. */
+            padsStay: null | string;
             precautions: components["schemas"]["Precaution"][];
             open: null | string;
             close: null | string;
+            /** @description Which way round it goes back. */
+            orient: null | string;
+            /** @description How to see that it sits right. */
+            sitsRight: null | string;
+            pictures: components["schemas"]["Pictures"];
             /**
              * Format: int32
              * @description What it takes to take it off; closing takes as long.
@@ -1022,6 +1650,14 @@ export interface components {
             slots: string[];
             reason?: null | string;
         };
+        /** @description One revision, without what it says. */
+        RevisionLine: {
+            /** Format: int32 */
+            revision: number;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
         /**
          * @description What somebody at the bench may decide.
          * @enum {unknown}
@@ -1031,7 +1667,7 @@ export interface components {
          * @description The parts of a run, in order. A step waits for all steps of earlier parts.
          * @enum {unknown}
          */
-        RunPart: "prepare" | "isolate" | "open" | "pull" | "fit" | "close" | "start";
+        RunPart: "prepare" | "isolate" | "open" | "record" | "pull" | "fit" | "measure" | "close" | "start";
         /** @description One action on the bench. */
         RunStep: {
             /** @description Stable within the order: `isolate.unplug`, `open.hatch`, `pull.S2`, `close.hatch`. */
@@ -1043,12 +1679,35 @@ export interface components {
             details: string[];
             precautions: components["schemas"]["Precaution"][];
             traps: string[];
-            /** @description The slot it is about, for pull and fit. */
-            slot: null | string;
+            /** @description The slot or bay it is about, for pull and fit. */
+            position: null | string;
             /** @description The removal it is about, for open and close. */
             removal: null | string;
+            /** @description The side of the machine that the drawing shows. */
+            face: null | string;
             /** @description Loose and captive groups that this step takes out or puts back. */
             fasteners: components["schemas"]["FastenerGroup"][];
+            /** @description What holds when they are out. */
+            clips: components["schemas"]["Clips"][];
+            /** @description Where a tool goes in. */
+            pry: components["schemas"]["PryPoint"][];
+            /** @description Positions whose occupants are written down, or must come back as written down. */
+            records: string[];
+            /** @description The bay of a boot drive that leaves in this step. */
+            bootBay: null | string;
+            /** @description Power stays on the board until it is done. */
+            isolates: boolean;
+            /**
+             * Format: int32
+             * @description How long it lasts, where it has a length.
+             */
+            seconds: null | number;
+            /** @description The step whose confirmation starts the clock; null where a hand does. */
+            timedFrom: null | string;
+            /** @description What usually holds this part, for who is stuck. */
+            stuck: string[];
+            /** @description Hashes of the guide's pictures. */
+            pictures: string[];
             /** @description Ids of the steps within the same part that come first. */
             waitsFor: string[];
             /** Format: int32 */
@@ -1058,6 +1717,14 @@ export interface components {
              * @description Fasteners that leave the machine, and so must be counted.
              */
             looseFasteners?: number;
+        };
+        /** @description A clock that runs down on every screen. */
+        RunTimer: {
+            step: string;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            until: string;
         };
         /** @description The run that counts now. */
         RunView: {
@@ -1069,6 +1736,11 @@ export interface components {
             /** @description The id of the step to do now; null when all are done. */
             nextStep: null | string;
             tally: components["schemas"]["Tally"];
+            /** @description Clocks that run down, by the service's clock. */
+            timers: components["schemas"]["RunTimer"][];
+            stop: null | components["schemas"]["BenchFind"];
+            found: components["schemas"]["BenchFind"][];
+            waivers: components["schemas"]["GateWaiver"][];
         };
         /**
          * @description Whether a warranty seal may be broken.
@@ -1076,6 +1748,11 @@ export interface components {
          * @enum {unknown}
          */
         SealConsent: "no-seal" | "given" | "refused";
+        SealRequest: {
+            consent: components["schemas"]["SealConsent"];
+            /** @description Who said so on the customer's side. */
+            customer: string;
+        };
         /** @description What was seen by eye. Sizes are bytes or texts like “16 GB”. */
         SeenReading: {
             /**
@@ -1111,13 +1788,21 @@ export interface components {
             version: string;
             people: components["schemas"]["Person"][];
         };
-        /** @description One wish of the technician; slots without a wish stay as they are. Exactly one of the three is given. */
+        /**
+         * @description One wish of the technician; positions without a wish stay as they are. Exactly one of the five is given. A bay can be reseated or
+         *     inspected.
+         */
         SlotChange: {
+            /** @description A slot's or a bay's id. */
             slot: string;
             fit?: null | components["schemas"]["MemoryModule"];
             from?: null | string;
             /** @default false */
             empty: boolean;
+            /** @default false */
+            reseat: boolean;
+            /** @default false */
+            inspect: boolean;
         };
         /** @description What a reading says of one slot of the guide. */
         SlotContent: {
@@ -1178,7 +1863,7 @@ export interface components {
          * @description What becomes of one slot.
          * @enum {unknown}
          */
-        SlotUse: "keep" | "move" | "fit" | "empty";
+        SlotUse: "keep" | "move" | "fit" | "empty" | "reseat" | "inspect";
         /**
          * @description What a reading rests on.
          * @enum {unknown}
@@ -1189,6 +1874,14 @@ export interface components {
          * @enum {unknown}
          */
         Stage: "taken-in" | "measured" | "planned" | "agreed" | "on-bench" | "checking" | "watching" | "ready" | "handed-back" | "parked" | "cancelled";
+        /** @description A step that somebody could not do. */
+        StepBlocked: {
+            step: string;
+            reason: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
         /** @description What was said when a step was confirmed. */
         StepConfirmation: {
             step: string;
@@ -1200,13 +1893,55 @@ export interface components {
              * @description For open and close: how many were counted.
              */
             fasteners?: null | number;
-            /** @description Why the count differs, if it does. */
+            /** @description Why the count differs, or why the step was done otherwise or skipped. */
             explanation?: null | string;
             note?: null | string;
+            /** @description Which ones, as `group/number` from 1, if they were told one by one. */
+            holes?: null | string[];
+            /** @description How many of each group. */
+            groups?: null | {
+                [key: string]: number;
+            };
+            /** @description What sits in each position, in words or by its serial. */
+            occupants?: null | {
+                [key: string]: string;
+            };
+            /**
+             * Format: int64
+             * @description Bytes; in requests also a text like “16 GB”.
+             */
+            seen?: null | number;
+            deviation?: null | components["schemas"]["Deviation"];
         };
         StepView: {
             step: components["schemas"]["RunStep"];
             done: null | components["schemas"]["StepConfirmation"];
+            /** @description Confirmed, or waived by a lead. */
+            settled: boolean;
+            blocked: null | components["schemas"]["StepBlocked"];
+        };
+        SuggestRequest: {
+            change: components["schemas"]["GuideChange"];
+            step?: null | string;
+        };
+        /** @enum {unknown} */
+        SuggestionState: "open" | "accepted" | "declined";
+        /** @description What an order taught. */
+        SuggestionView: {
+            /** Format: int32 */
+            order: number;
+            /** Format: int32 */
+            sequence: number;
+            code: string;
+            step: null | string;
+            change: components["schemas"]["GuideChange"];
+            /** @description As the lead reads it. */
+            text: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            state: components["schemas"]["SuggestionState"];
+            decidedBy: null | string;
         };
         /** @description Who made the machine and which one it is (DSP0134 type 1). */
         SystemIdentity: {
@@ -1227,6 +1962,8 @@ export interface components {
             condition?: null | string;
             backup?: components["schemas"]["Backup"];
             sealConsent?: components["schemas"]["SealConsent"];
+            /** @description Which build, where that is known. */
+            variant?: null | string;
         };
         /** @description Fasteners out against fasteners back over a whole run. */
         Tally: {
@@ -1238,9 +1975,17 @@ export interface components {
             /** @description Whether something that was taken off is not back yet. */
             isOpen?: boolean;
         };
-        /** @description Fasteners of one removal: how many the guide counts, how many came out, how many are back. */
+        /** @description Fasteners of one group: how many the guide counts, how many came out, how many are back. */
         TallyLine: {
             removal: string;
+            /** @description Null where a removal has no loose fasteners. */
+            group: null | string;
+            driver: null | string;
+            /**
+             * Format: double
+             * @description Under the head, in mm.
+             */
+            length: null | number;
             /** Format: int32 */
             guide: number;
             /**
@@ -1261,8 +2006,34 @@ export interface components {
             at: string;
             text: string;
         };
+        /** @description A build of the model that differs: told apart by years, label or board revision. */
+        Variant: {
+            /** @description As the label has it: `FJ14-1`. */
+            id: string;
+            /** @description What to look at, and where. */
+            tellApart: string;
+            built: null | string;
+            label: null | string;
+            board: null | string;
+            /** @description The model's facts with this build's in their place; it has no variants itself. */
+            guide: components["schemas"]["Guide"];
+        };
+        /** @description A build of the model, as its guide tells it apart. */
+        VariantLine: {
+            id: string;
+            tellApart: string;
+        };
+        VariantRequest: {
+            variant: string;
+        };
         /** @enum {unknown} */
         Verdict: "unknown" | "as-planned" | "with-remarks" | "short" | "not-seen" | null;
+        WaiveRequest: {
+            gate: components["schemas"]["Gate"];
+            /** @description Null for what stops the whole run. */
+            step: null | string;
+            reason: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -1345,6 +2116,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reading"];
+                };
+            };
+        };
+    };
+    addPhoto: {
+        parameters: {
+            query?: {
+                step?: string;
+                caption?: string;
+            };
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    keepPicture: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureKept"];
+                };
+            };
+        };
+    };
+    getPicture: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+        };
+    };
+    exportLibrary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+        };
+    };
+    importLibrary: {
+        parameters: {
+            query?: {
+                dryRun?: boolean;
+            };
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryImported"];
                 };
             };
         };
@@ -1607,73 +2510,6 @@ export interface operations {
             };
         };
     };
-    confirmStep: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Who does it: a person's id. */
-                "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
-                "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
-            };
-            path: {
-                number: number;
-                step: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ConfirmRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Receipt"];
-                };
-            };
-        };
-    };
-    reseat: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Who does it: a person's id. */
-                "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
-                "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
-            };
-            path: {
-                number: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReseatRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Receipt"];
-                };
-            };
-        };
-    };
     markReady: {
         parameters: {
             query?: never;
@@ -1868,9 +2704,332 @@ export interface operations {
             };
         };
     };
-    listGuides: {
+    confirmStep: {
         parameters: {
             query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    blockStep: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    waiveGate: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaiveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    addFind: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    reseat: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReseatRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    tellVariant: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VariantRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    tellSeal: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SealRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    tellCopy: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    suggest: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuggestRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    getRunPaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+        };
+    };
+    listGuides: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -1963,6 +3122,271 @@ export interface operations {
                 };
                 content: {
                     "application/yaml": string;
+                };
+            };
+        };
+    };
+    listRevisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionLine"][];
+                };
+            };
+        };
+    };
+    compareGuides: {
+        parameters: {
+            query?: {
+                from?: string;
+                to?: string;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuideCompared"];
+                };
+            };
+        };
+    };
+    checkGuide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuideChecked"];
+                };
+            };
+        };
+    };
+    getDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    saveDraft: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/yaml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+        };
+    };
+    discardDraft: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    publishDraft: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuidePublished"];
+                };
+            };
+        };
+    };
+    listSuggestions: {
+        parameters: {
+            query?: {
+                code?: string;
+                state?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionView"][];
+                };
+            };
+        };
+    };
+    acceptSuggestion: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                order: number;
+                sequence: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionView"];
+                };
+            };
+        };
+    };
+    declineSuggestion: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                order: number;
+                sequence: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionView"];
                 };
             };
         };

@@ -1,5 +1,5 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
-import { api, isLost, newKey, type Receipt } from './client'
+import { api, isLost, newKey, Problem, send, type Receipt } from './client'
 
 export const boardQuery = queryOptions({
   queryKey: ['board'],
@@ -24,17 +24,63 @@ export const shopQuery = queryOptions({
   staleTime: 60_000,
 })
 
-export const guidesQuery = queryOptions({
-  queryKey: ['guides'],
-  queryFn: async () => (await api.GET('/api/v1/guides')).data!,
-  staleTime: 60_000,
-})
+/** @param text Found anywhere in the guide; empty for all. */
+export const guidesQuery = (text = '') =>
+  queryOptions({
+    queryKey: ['guides', text],
+    queryFn: async () => (await api.GET('/api/v1/guides', { params: { query: { text } } })).data!,
+    staleTime: 60_000,
+  })
 
 export const guideQuery = (code: string) =>
   queryOptions({
     queryKey: ['guide', code],
     queryFn: async () => (await api.GET('/api/v1/guides/{code}', { params: { path: { code } } })).data!,
     staleTime: 60_000,
+  })
+
+export const fileQuery = (code: string) =>
+  queryOptions({
+    queryKey: ['guide', code, 'file'],
+    queryFn: async () => (await send('GET', `guides/${code}/file`, null)).text(),
+    retry: false,
+  })
+
+/** The draft; null where nobody works on one. */
+export const draftQuery = (code: string) =>
+  queryOptions({
+    queryKey: ['draft', code],
+    queryFn: async () => {
+      try {
+        return (await api.GET('/api/v1/guides/{code}/draft', { params: { path: { code } } })).data!
+      } catch (error) {
+        if (error instanceof Problem && error.code === 'no-draft') return null
+        throw error
+      }
+    },
+  })
+
+export const revisionsQuery = (code: string) =>
+  queryOptions({
+    queryKey: ['revisions', code],
+    queryFn: async () =>
+      (await api.GET('/api/v1/guides/{code}/revisions', { params: { path: { code } } })).data!,
+  })
+
+export const compareQuery = (code: string, from?: string, to?: string) =>
+  queryOptions({
+    queryKey: ['compare', code, from, to],
+    queryFn: async () =>
+      (await api.GET('/api/v1/guides/{code}/compare', { params: { path: { code }, query: { from, to } } }))
+        .data!,
+    retry: false,
+  })
+
+export const suggestionsQuery = (code?: string) =>
+  queryOptions({
+    queryKey: ['suggestions', code],
+    queryFn: async () =>
+      (await api.GET('/api/v1/suggestions', { params: { query: { code, state: 'open' } } })).data!,
   })
 
 type Header = ReturnType<typeof newKey>

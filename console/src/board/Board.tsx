@@ -4,6 +4,7 @@ import { useState } from 'react'
 import type { OrderCard } from '../api/client'
 import { boardQuery, searchQuery } from '../api/queries'
 import { Trouble, Waiting } from '../parts/Trouble'
+import { Countdown } from '../run/Countdown'
 import { VerdictMark } from '../parts/VerdictMark'
 import { When } from '../parts/When'
 import { Miniature } from '../positions/Miniature'
@@ -83,6 +84,7 @@ function Card({ card }: { card: OrderCard }) {
           <VerdictMark verdict={card.verdict} />
         </span>
         <span className="card-waits">{card.waitsFor}</span>
+        {card.coolsUntil && <Countdown until={card.coolsUntil} label="cooling" />}
         <span className="muted small">
           {card.changedBy}, <When at={card.changedAt} />
         </span>

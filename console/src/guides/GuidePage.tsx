@@ -1,99 +1,314 @@
 import { useQuery } from '@tanstack/react-query'
-import { useParams } from '@tanstack/react-router'
+import { Link, useParams } from '@tanstack/react-router'
+import { useState } from 'react'
+import type { Guide, MemorySlot, Removal } from '../api/client'
 import { guideQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
+import { BoardDrawing } from '../positions/BoardDrawing'
 import { Cover } from '../run/Cover'
-import { size } from '../words'
-import '../order/order.css'
+import { Precaution } from '../run/Precaution'
+import { duration, size } from '../words'
+import { Suggestions } from './Suggestions'
+import './guides.css'
 
-/** What a technician wants to know of a model in a minute. */
+/** What a technician wants to know of a model in a minute: facts left, drawing right, traps where they happen. */
 export function GuidePage() {
   const { code } = useParams({ from: '/shell/guides/$code' })
   const query = useQuery(guideQuery(code))
+  const [variant, setVariant] = useState<string | null>(null)
   if (!query.data) return <Waiting error={query.error} />
-  const { guide, revision } = query.data
-  const { model, memory } = guide
+  const { guide: model, revision } = query.data
+  const build = model.variants.find((v) => v.id === variant)
+  const guide = build?.guide ?? model
   return (
     <div className="page stack">
-      <h1>
-        {model.maker} {model.name} <span className="mono muted">{model.code}</span>
-      </h1>
-      <p className="muted">
-        {model.kind}
-        {model.built && `, ${model.built.replace('..', ' to ')}`}, revision {revision}
-      </p>
-      {model.tellApart && (
+      <div className="row guides-head">
+        <h1>
+          {guide.model.maker} {guide.model.name} <span className="mono muted">{variant ?? code}</span>
+        </h1>
+        <span className="muted">
+          {guide.model.kind}
+          {guide.model.built && `, ${guide.model.built.replace('..', ' to ')}`}, revision {revision}
+        </span>
+        <span className="row guide-ways">
+          <Link to="/guides/$code/edit" params={{ code }} className="button">
+            Edit
+          </Link>
+          <Link to="/guides/$code/compare" params={{ code }} search={{}} className="button">
+            Revisions
+          </Link>
+        </span>
+      </div>
+      {model.variants.length > 0 && (
+        <div className="row" role="group" aria-label="Build">
+          {[{ id: null, tellApart: guide.model.tellApart }, ...model.variants].map((v) => (
+            <button
+              key={v.id}
+              className={v.id === variant ? 'button chosen' : 'button'}
+              aria-pressed={v.id === variant}
+              onClick={() => setVariant(v.id)}
+            >
+              {v.id ?? code}
+            </button>
+          ))}
+          {build && <span>{build.tellApart}</span>}
+        </div>
+      )}
+      {!build && guide.model.tellApart && (
         <p>
-          <b>Tell apart:</b> {model.tellApart}
+          <b>Tell apart:</b> {guide.model.tellApart}
         </p>
       )}
+      <section className="sheet guide-top">
+        <div className="stack">
+          <Facts guide={guide} />
+          <Slots guide={guide} />
+          {guide.drives.length > 0 && <Bays guide={guide} />}
+        </div>
+        <BoardDrawing slots={guide.memory.slots} bays={guide.drives} />
+      </section>
       <section className="sheet stack">
-        <h2>Memory</h2>
-        <p>
-          {memory.generation} {memory.module}, {memory.speeds.join(' and ')} MT/s, stated at most{' '}
-          {size(memory.statedMax)}
-        </p>
-        <table className="slots-table">
-          <thead>
-            <tr>
-              <th>slot</th>
-              <th>channel</th>
-              <th className="num">at most</th>
-              <th>reached by</th>
-              <th>hands</th>
-              <th>firmware calls it</th>
-            </tr>
-          </thead>
-          <tbody>
-            {memory.slots.map((s) => (
-              <tr key={s.id}>
-                <td className="mono">{s.id}</td>
-                <td>{s.channel}</td>
-                <td className="num">{s.max ? size(s.max) : ''}</td>
-                <td>{s.soldered ? 'soldered' : (s.reach ?? 'nothing')}</td>
-                <td>
-                  {[s.angle !== null && `${s.angle}°`, s.latch, s.press, s.notch]
-                    .filter(Boolean)
-                    .join(', ')
-                    .replaceAll('-', ' ')}
-                </td>
-                <td className="mono">{s.reportsAs}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <h2>Make it safe</h2>
+        <ol className="isolate">
+          {guide.isolate.map((i) => (
+            <li key={i.kind}>
+              {i.sentence}
+              {i.note && <span className="muted"> {i.note}</span>}
+            </li>
+          ))}
+        </ol>
+        <Traps guide={guide} at="isolate" />
       </section>
       {guide.removals.map((r) => (
-        <section key={r.id} className="sheet guide-removal">
-          <div className="stack">
-            <h2>
-              {r.title} <span className="muted small">{r.minutes} min</span>
-            </h2>
-            <p className="muted">
-              after {r.needs.map((n) => (n === 'isolated' ? 'power is isolated' : n)).join(', ') || 'nothing'}
-            </p>
-            {r.precautions.map((p) => (
-              <p key={p.text} className="precaution">
-                <b>{p.kind}</b>
-                <span>{p.text}</span>
-              </p>
-            ))}
-            {r.open && <p>{r.open}</p>}
-            {r.close && <p className="muted">{r.close}</p>}
-          </div>
-          <Cover groups={r.fasteners} />
-        </section>
+        <RemovalSheet key={r.id} guide={guide} removal={r} />
       ))}
-      {guide.traps.length > 0 && (
-        <section className="sheet stack">
-          <h2>Traps</h2>
-          {guide.traps.map((t) => (
-            <p key={t.text}>
-              <span className="mono muted">{t.at}</span> {t.text}
-            </p>
+      <section className="sheet stack">
+        <h2>First start</h2>
+        <ul className="signs">
+          {guide.firstStart.map((s) => (
+            <li key={s.sees}>
+              <b className={s.means === 'normal' ? 'verdict as-planned' : 'verdict short'}>
+                {s.means === 'normal' ? '✓ normal' : `✕ ${s.means.replaceAll('-', ' ')}`}
+              </b>
+              <span>
+                {s.sees}
+                {s.lasts && `, up to ${duration(s.lasts)}`}
+                {s.do && <b>: {s.do}</b>}
+              </span>
+            </li>
           ))}
-        </section>
-      )}
+        </ul>
+        {guide.firmware && (
+          <p>
+            <b>Firmware:</b> {guide.firmware.enter}
+            {guide.firmware.ratedSpeed && `; rated speed: ${guide.firmware.ratedSpeed}`}
+          </p>
+        )}
+        {guide.measureOpen && (
+          <p>
+            <b>With the case open:</b> {guide.measureOpen}
+          </p>
+        )}
+        <Traps guide={guide} at="start" />
+        <Traps guide={guide} at="measure" />
+      </section>
+      <Suggestions code={code} />
     </div>
   )
+}
+
+function Facts({ guide }: { guide: Guide }) {
+  const { memory } = guide
+  const groups = guide.removals.flatMap((r) => r.fasteners)
+  const bits = [...new Set(groups.map((g) => g.driver).filter((d) => d !== 'hand'))].sort()
+  const tools = [...new Set(guide.removals.flatMap((r) => r.pry.map((p) => p.tool)))]
+  return (
+    <dl className="facts">
+      <dt>memory</dt>
+      <dd>
+        {memory.generation} {memory.module}, <span className="mono">{memory.speeds.join(', ')} MT/s</span>
+      </dd>
+      <dt>at most</dt>
+      <dd>
+        <b className="mono">{size(memory.statedMax)}</b> stated
+        {memory.confirmedMax && (
+          <>
+            , <b className="mono">{size(memory.confirmedMax.size)}</b> confirmed by order{' '}
+            {memory.confirmedMax.orders.join(', ')}
+          </>
+        )}
+      </dd>
+      {memory.pairing && memory.pairing !== 'any' && (
+        <>
+          <dt>pairing</dt>
+          <dd>{memory.pairing.replaceAll('-', ' ')}</dd>
+        </>
+      )}
+      {Object.keys(memory.populate).length > 0 && (
+        <>
+          <dt>fill</dt>
+          <dd>
+            {Object.entries(memory.populate).map(([n, slots]) => (
+              <span key={n} className="fill">
+                {n}: <b className="mono">{slots.join(' ')}</b>
+              </span>
+            ))}
+          </dd>
+        </>
+      )}
+      <dt>tools</dt>
+      <dd>{[...bits, ...tools].join(', ') || 'none'}</dd>
+    </dl>
+  )
+}
+
+const hands = (s: MemorySlot) =>
+  [
+    s.below && `under ${s.below}`,
+    s.angle !== null && `${s.angle}°`,
+    s.latch?.replaceAll('-', ' '),
+    s.press === 'hold-latches-open' && 'hold the latches open',
+    s.notch,
+    s.seated && `home when ${s.seated}`,
+  ]
+    .filter(Boolean)
+    .join('; ')
+
+function Slots({ guide }: { guide: Guide }) {
+  return (
+    <table className="slots-table">
+      <thead>
+        <tr>
+          <th>slot</th>
+          <th>channel</th>
+          <th className="num">at most</th>
+          <th>reached by</th>
+          <th>hands</th>
+        </tr>
+      </thead>
+      <tbody>
+        {guide.memory.slots.map((s) => (
+          <tr key={s.id}>
+            <td className="mono">
+              <b>{s.id}</b>
+            </td>
+            <td>
+              {s.channel} {s.label && <span className="muted">{s.label}</span>}
+            </td>
+            <td className="num">{s.max ? size(s.max) : ''}</td>
+            <td>{s.soldered ? 'soldered' : (s.reach ?? 'nothing')}</td>
+            <td className="small">{hands(s)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}
+
+function Bays({ guide }: { guide: Guide }) {
+  return (
+    <table className="slots-table">
+      <thead>
+        <tr>
+          <th>bay</th>
+          <th>form</th>
+          <th>link</th>
+          <th>reached by</th>
+          <th>hands</th>
+        </tr>
+      </thead>
+      <tbody>
+        {guide.drives.map((d) => (
+          <tr key={d.id}>
+            <td className="mono">
+              <b>{d.id}</b>
+            </td>
+            <td>
+              {d.form}
+              {d.key && ` key ${d.key}`}
+              {d.boots && ', boots'}
+            </td>
+            <td>{d.link}</td>
+            <td>{d.reach ?? 'nothing'}</td>
+            <td className="small">
+              {[d.hold, d.standoff, d.pad !== null && `pad ${d.pad} mm`].filter(Boolean).join('; ')}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}
+
+function RemovalSheet({ guide, removal: r }: { guide: Guide; removal: Removal }) {
+  return (
+    <section className="sheet guide-removal">
+      <div className="stack">
+        <h2>
+          {r.title} <span className="muted small">{r.minutes} min</span>
+        </h2>
+        <p className="muted">
+          after {r.needs.map((n) => (n === 'isolated' ? 'power is isolated' : n)).join(', ') || 'nothing'}
+          {r.takesOut.length > 0 && `; takes out ${r.takesOut.join(', ')}`}
+          {r.isolates && '; only then is the board without power'}
+        </p>
+        {r.precautions.map((p) => (
+          <Precaution key={p.text} kind={p.kind} text={p.text} />
+        ))}
+        {r.open && (
+          <p>
+            <b>Off:</b> {r.open}
+          </p>
+        )}
+        <Traps guide={guide} at={`open.${r.id}`} />
+        {r.cables.length > 0 && (
+          <p>
+            <b>Cables:</b> {r.cables.join('; ')}
+          </p>
+        )}
+        {r.padsStay && (
+          <p>
+            <b>Pads:</b> {r.padsStay}
+          </p>
+        )}
+        {(r.close || r.orient || r.sitsRight) && (
+          <p>
+            <b>Back:</b>{' '}
+            {[r.close, r.orient, r.sitsRight && `It sits right when ${r.sitsRight}.`]
+              .filter(Boolean)
+              .join(' ')}
+          </p>
+        )}
+        <Traps guide={guide} at={`close.${r.id}`} />
+        {guide.memory.slots
+          .filter((s) => s.reach === r.id)
+          .map((s) => (
+            <Traps key={s.id} guide={guide} at={`fit.${s.id}`} />
+          ))}
+      </div>
+      <div className="stack">
+        <Cover fasteners={r.fasteners} clips={r.clips} pry={r.pry} face={r.face} />
+        {[...r.pictures.open, ...r.pictures.close].map((hash) => (
+          <img
+            key={hash}
+            src={`/api/v1/pictures/${hash}?small=true`}
+            alt={`Picture of the ${r.title}`}
+            className="step-picture"
+          />
+        ))}
+      </div>
+    </section>
+  )
+}
+
+/** The traps that stand at this step, or at all of its kind. */
+function Traps({ guide, at }: { guide: Guide; at: string }) {
+  return guide.traps
+    .filter(
+      (t) =>
+        t.at === at ||
+        (at.includes('.') && t.at.replace(/\.$/, '') === at.split('.')[0]) ||
+        (!at.includes('.') && t.at.startsWith(`${at}.`)),
+    )
+    .map((t) => <Precaution key={t.text} kind="trap" text={t.text} />)
 }

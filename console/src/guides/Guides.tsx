@@ -1,52 +1,62 @@
-import { useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useDebouncedValue } from '@mantine/hooks'
 import { Link } from '@tanstack/react-router'
+import { useState } from 'react'
 import { guidesQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
-import '../order/order.css'
+import { Suggestions } from './Suggestions'
+import './guides.css'
 
-/** The models that the shop knows. */
+/** The models that the shop knows, found by anything that stands in their guides. */
 export function Guides() {
-  const guides = useQuery(guidesQuery)
+  const [text, setText] = useState('')
+  const [asked] = useDebouncedValue(text, 150)
+  const guides = useQuery({ ...guidesQuery(asked), placeholderData: keepPreviousData })
   if (!guides.data) return <Waiting error={guides.error} />
   return (
     <div className="page stack">
-      <h1>Guides</h1>
+      <div className="row guides-head">
+        <h1>Guides</h1>
+        <input
+          type="search"
+          className="search"
+          placeholder="Search: a maker, a screw, a trap"
+          aria-label="Search the guides"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+        <a href="/api/v1/library" className="button" download>
+          All as a file
+        </a>
+      </div>
       {guides.data.length === 0 ? (
-        <p className="sheet">No guide yet. A lead publishes one with: revtal guide publish FILE</p>
+        <p className="sheet">
+          {asked
+            ? `No guide holds “${asked}”.`
+            : 'No guide yet. A lead publishes one with: revtal guide publish FILE'}
+        </p>
       ) : (
-        <div className="sheet">
-          <table className="slots-table">
-            <thead>
-              <tr>
-                <th>code</th>
-                <th>model</th>
-                <th>kind</th>
-                <th className="num">slots</th>
-                <th>tell apart</th>
-                <th className="num">revision</th>
-              </tr>
-            </thead>
-            <tbody>
-              {guides.data.map((g) => (
-                <tr key={g.code}>
-                  <td className="mono">
-                    <Link to="/guides/$code" params={{ code: g.code }}>
-                      {g.code}
-                    </Link>
-                  </td>
-                  <td>
-                    {g.maker} {g.name}
-                  </td>
-                  <td>{g.kind}</td>
-                  <td className="num">{g.slots}</td>
-                  <td>{g.tellApart}</td>
-                  <td className="num">{g.revision}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <ul className="guide-cards">
+          {guides.data.map((g) => (
+            <li key={g.code}>
+              <Link to="/guides/$code" params={{ code: g.code }} className="sheet guide-card">
+                <span>
+                  <b className="mono">{g.code}</b> <span className="muted">revision {g.revision}</span>
+                </span>
+                <h2>
+                  {g.maker} {g.name}
+                </h2>
+                <span>
+                  {g.kind}, {g.slots} {g.slots === 1 ? 'slot' : 'slots'}
+                  {g.variants.length > 0 && `, also as ${g.variants.map((v) => v.id).join(', ')}`}
+                </span>
+                {g.tellApart && <span className="muted small">{g.tellApart}</span>}
+              </Link>
+            </li>
+          ))}
+        </ul>
       )}
+      <Suggestions />
     </div>
   )
 }

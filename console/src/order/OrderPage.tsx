@@ -8,6 +8,8 @@ import { VerdictMark } from '../parts/VerdictMark'
 import { When } from '../parts/When'
 import { PositionDrawing } from '../positions/PositionDrawing'
 import { size, stageWord } from '../words'
+import { Countdown } from '../run/Countdown'
+import { CustomerWords } from './CustomerWords'
 import { AgreeForm, HandBackForm, ReadyForm } from './DecisionForms'
 import { Findings, Totals } from './CheckParts'
 import { JournalSection } from './Journal'
@@ -67,6 +69,22 @@ function Head({ order }: { order: OrderView }) {
         </span>
       </p>
       {order.reason && <p className="trouble">{order.reason}</p>}
+      {order.run?.timers.map((t) => (
+        <Countdown key={t.step} until={t.until} label="cooling" />
+      ))}
+      {order.newerRevision && (
+        <p className="small">
+          <span className="verdict remark">!</span> The guide has a newer revision than the one this order
+          keeps:{' '}
+          <Link
+            to="/guides/$code/compare"
+            params={{ code: order.model.code }}
+            search={{ from: String(order.revision), to: String(order.newerRevision) }}
+          >
+            what changed
+          </Link>
+        </p>
+      )}
     </div>
   )
 }
@@ -117,7 +135,16 @@ function partsOf(order: OrderView): Part[] {
     body,
   })
   return [
-    part('taken-in', 'Taken in', true, order.intake.complaint, <IntakeFacts order={order} />),
+    part(
+      'taken-in',
+      'Taken in',
+      true,
+      order.intake.complaint,
+      <>
+        <IntakeFacts order={order} />
+        <CustomerWords order={order} />
+      </>,
+    ),
     part(
       'before',
       'Before',
@@ -208,6 +235,8 @@ function IntakeFacts({ order }: { order: OrderView }) {
       'warranty seal',
       { 'no-seal': 'none', given: 'may be broken', refused: 'must stay whole' }[i.sealConsent],
     ],
+    ['boot drive', order.copy && `copy ${order.copy.copy}: ${order.copy.text}`],
+    ['build', order.variant],
     ['tell apart', order.model.tellApart],
   ]
   return (

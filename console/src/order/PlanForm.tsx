@@ -81,16 +81,21 @@ export function PlanForm({ order, now }: { order: OrderView; now: boolean }) {
             <span className="muted">{p.before?.spoken ?? 'unknown'}</span>
             <NativeSelect
               aria-label={`What ${p.slot.id} gets`}
-              disabled={p.slot.soldered}
               value={wish.what}
               onChange={(e) => set(p.slot.id, { what: e.target.value })}
               data={[
                 { value: 'keep', label: p.slot.soldered ? 'soldered' : 'stays as it is' },
-                { value: 'fit', label: 'gets a new module' },
-                ...order.positions
+                ...(p.slot.soldered ? [] : [{ value: 'fit', label: 'gets a new module' }]),
+                ...(p.slot.soldered ? [] : order.positions)
                   .filter((o) => o.slot.id !== p.slot.id && o.before?.module)
                   .map((o) => ({ value: `from:${o.slot.id}`, label: `gets the module of ${o.slot.id}` })),
-                ...(p.before?.module ? [{ value: 'empty', label: 'is emptied' }] : []),
+                ...(p.before?.module && !p.slot.soldered
+                  ? [
+                      { value: 'empty', label: 'is emptied' },
+                      { value: 'reseat', label: 'is seated anew' },
+                    ]
+                  : []),
+                { value: 'inspect', label: 'is looked at' },
               ]}
             />
             {wish.what === 'fit' && (
@@ -118,6 +123,22 @@ export function PlanForm({ order, now }: { order: OrderView; now: boolean }) {
           </div>
         )
       })}
+      {order.bays.map((b) => (
+        <div key={b.id} className="plan-slot">
+          <b className="mono">{b.id}</b>
+          <span className="muted">{b.form}</span>
+          <NativeSelect
+            aria-label={`What happens to ${b.id}`}
+            value={(wishes[b.id] ?? stay).what}
+            onChange={(e) => set(b.id, { what: e.target.value })}
+            data={[
+              { value: 'keep', label: 'stays as it is' },
+              { value: 'reseat', label: 'is seated anew' },
+              { value: 'inspect', label: 'is looked at' },
+            ]}
+          />
+        </div>
+      ))}
       {changes.length > 0 &&
         (preview.error ? (
           <Trouble error={preview.error} />
@@ -151,21 +172,24 @@ function wishesOf(order: OrderView): Record<string, Wish> {
       }
     if (slot.use === 'move') wishes[slot.slot] = { ...stay, what: `from:${slot.from}` }
     const leavesBare = slot.use === 'empty' && !order.plan?.plan.slots.some((s) => s.from === slot.slot)
+    if (slot.use === 'reseat' || slot.use === 'inspect') wishes[slot.slot] = { ...stay, what: slot.use }
     if (leavesBare) wishes[slot.slot] = { ...stay, what: 'empty' }
   }
+  for (const bay of order.plan?.plan.bays ?? []) wishes[bay.bay] = { ...stay, what: bay.use }
   return wishes
 }
 
 function changesOf(wishes: Record<string, Wish>): SlotChange[] {
   return Object.entries(wishes).flatMap(([slot, w]): SlotChange[] => {
-    if (w.what === 'empty') return [{ slot, empty: true }]
-    if (w.what.startsWith('from:')) return [{ slot, from: w.what.slice(5), empty: false }]
+    const none = { slot, empty: false, reseat: false, inspect: false }
+    if (w.what === 'empty' || w.what === 'reseat' || w.what === 'inspect')
+      return [{ ...none, [w.what]: true }]
+    if (w.what.startsWith('from:')) return [{ ...none, from: w.what.slice(5) }]
     if (w.what === 'fit' && /\d\s*[a-z]/i.test(w.size))
       return [
         {
-          slot,
+          ...none,
           fit: { size: w.size as unknown as number, partNumber: w.part || null, serial: w.serial || null },
-          empty: false,
         },
       ]
     return []

@@ -18,17 +18,50 @@ export function RunSummary({ order, now }: { order: OrderView; now: boolean }) {
       )}
       {open.length > 0 && (
         <p className="muted">
-          Off: {open.map((l) => `${l.removal}${l.out ? ` (${l.out} fasteners)` : ''}`).join(', ')}
+          Off: {open.map((l) => `${l.group ?? l.removal}${l.out ? ` (${l.out} fasteners)` : ''}`).join(', ')}
         </p>
       )}
       {tally.lines
         .filter((l) => l.explanation)
         .map((l) => (
-          <p key={l.removal}>
-            <span className="verdict remark">!</span> {l.removal}: {l.out} out, {l.back ?? 'none'} back.{' '}
-            {l.explanation}
+          <p key={`${l.removal}/${l.group}`}>
+            <span className="verdict remark">!</span> {l.group ?? l.removal}: {l.out} out, {l.back ?? 'none'}{' '}
+            back. {l.explanation}
           </p>
         ))}
+      {run.stop && (
+        <p className="trouble">
+          Stopped: {run.stop.kind.replaceAll('-', ' ')}. A lead decides on the run view.
+        </p>
+      )}
+      {run.found.map((f, i) => (
+        <p key={i}>
+          <span className="verdict remark">!</span> Found {f.kind.replaceAll('-', ' ')}
+          {f.step && ` at ${f.step}`}
+          {f.text && `: ${f.text}`}
+        </p>
+      ))}
+      {run.waivers.map((w, i) => (
+        <p key={i}>
+          <span className="verdict remark">!</span> {w.by} waived “{w.gate.replaceAll('-', ' ')}”
+          {w.step && ` at ${w.step}`}: {w.reason}
+        </p>
+      ))}
+      {order.photos.length > 0 && (
+        <div className="row photos">
+          {order.photos.map((p) => (
+            <a
+              key={p.hash}
+              href={`/api/v1/pictures/${p.hash}`}
+              target="_blank"
+              rel="noreferrer"
+              title={p.caption ?? ''}
+            >
+              <img src={`/api/v1/pictures/${p.hash}?small=true`} alt={p.caption ?? `Photo by ${p.by}`} />
+            </a>
+          ))}
+        </div>
+      )}
       <div>
         <Link
           to="/orders/$number/run"
@@ -36,7 +69,15 @@ export function RunSummary({ order, now }: { order: OrderView; now: boolean }) {
           className={now ? 'button now' : 'button'}
         >
           {now ? (order.stage === 'agreed' ? 'Begin the run' : 'Go on with the run') : 'See the run'}
-        </Link>
+        </Link>{' '}
+        <a
+          href={`/api/v1/orders/${order.number}/run.pdf`}
+          target="_blank"
+          rel="noreferrer"
+          className="button"
+        >
+          On paper
+        </a>
       </div>
     </>
   )

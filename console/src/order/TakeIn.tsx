@@ -18,19 +18,23 @@ const blank = {
   condition: '',
   backup: 'unknown' as 'unknown' | 'made' | 'waived',
   sealConsent: 'no-seal' as 'no-seal' | 'given' | 'refused',
+  variant: '',
 }
 
 /** The desk takes a machine in. */
 export function TakeIn() {
-  const guides = useQuery(guidesQuery)
+  const guides = useQuery(guidesQuery())
   const navigate = useNavigate()
   const [form, setForm] = useState(blank)
   const change = useChange(async (body: typeof blank, header) =>
-    api.POST('/api/v1/orders', { params: { header }, body }),
+    api.POST('/api/v1/orders', {
+      params: { header },
+      body: { ...body, variant: body.variant || null },
+    }),
   )
   if (!guides.data) return <Waiting error={guides.error} />
   const model = guides.data.find((g) => g.code === form.model)
-  const text = (name: Exclude<keyof typeof blank, 'backup' | 'sealConsent' | 'model'>) => ({
+  const text = (name: Exclude<keyof typeof blank, 'backup' | 'sealConsent' | 'model' | 'variant'>) => ({
     value: form[name],
     onChange: (e: { target: { value: string } }) => setForm({ ...form, [name]: e.target.value }),
   })
@@ -52,7 +56,7 @@ export function TakeIn() {
             label="Model"
             required
             value={form.model}
-            onChange={(e) => setForm({ ...form, model: e.target.value })}
+            onChange={(e) => setForm({ ...form, model: e.target.value, variant: '' })}
             data={[
               { value: '', label: 'choose…', disabled: true },
               ...guides.data.map((g) => ({ value: g.code, label: `${g.maker} ${g.name} (${g.code})` })),
@@ -115,6 +119,17 @@ export function TakeIn() {
             <p>
               <b>Tell apart:</b> {model.tellApart}
             </p>
+          )}
+          {model.variants.length > 0 && (
+            <NativeSelect
+              label="Which build is it"
+              value={form.variant}
+              onChange={(e) => setForm({ ...form, variant: e.target.value })}
+              data={[
+                { value: '', label: 'not looked yet' },
+                ...model.variants.map((v) => ({ value: v.id, label: `${v.id}: ${v.tellApart}` })),
+              ]}
+            />
           )}
         </aside>
       )}

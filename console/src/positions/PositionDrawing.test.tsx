@@ -18,6 +18,10 @@ const slot = (id: string) => ({
   latch: null,
   press: null,
   notch: null,
+  seated: null,
+  label: null,
+  at: null,
+  turn: 0,
 })
 const content = (id: string, gigabytes: number) => ({
   slot: id,
@@ -45,6 +49,8 @@ function position(
       module: planned ? { size: planned * GB } : null,
       from: null,
       pulls: false,
+      fits: false,
+      stays: false,
     },
     after: content(id, after),
     match,

@@ -117,7 +117,7 @@ function Slot(props: {
       <text x={middle} y={34} className="drawing-sub">
         {underName(p, scale === compact)}
       </text>
-      {p.planned?.use === 'keep' && p.planned.module && p.before?.module && (
+      {p.planned && stays(p.planned.use) && p.planned.module && p.before?.module && (
         <line x1={middle} x2={middle} y1={tops.before + height} y2={tops.planned} className="stays" />
       )}
       {source >= 0 && (
@@ -201,6 +201,8 @@ function underName({ slot }: PositionView, short: boolean): string {
     .join(', ')
 }
 
+const stays = (use: string) => use === 'keep' || use === 'reseat' || use === 'inspect'
+
 const bytes = (content: { module: { size: number } | null } | null) => content?.module?.size ?? 0
 
 export const isOff = (p: PositionView) =>
@@ -209,7 +211,7 @@ export const isOff = (p: PositionView) =>
 function plannedText(p: PositionView): string | undefined {
   if (!p.planned) return undefined
   if (p.planned.module) return size(p.planned.module.size)
-  return p.planned.use === 'keep' && !p.planned.before.known ? 'unknown' : 'empty'
+  return stays(p.planned.use) && !p.planned.before.known ? 'unknown' : 'empty'
 }
 
 /** The drawing in words, for those who do not see it. */

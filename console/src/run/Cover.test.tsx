@@ -12,6 +12,7 @@ const groups: FastenerGroup[] = [
     length: 5,
     count: 1,
     captive: true,
+    seal: false,
     at: [{ x: 0.5, y: 0.5 }],
     hidden: null,
   },
@@ -21,6 +22,7 @@ const groups: FastenerGroup[] = [
     length: 8,
     count: 2,
     captive: false,
+    seal: false,
     at: [
       { x: 0.1, y: 0.1 },
       { x: 0.9, y: 0.1 },
@@ -29,14 +31,14 @@ const groups: FastenerGroup[] = [
   },
 ]
 
-test('only loose fasteners are counted', () => expect(fastenerKeys(groups)).toEqual(['base/0', 'base/1']))
+test('only loose fasteners are counted', () => expect(fastenerKeys(groups)).toEqual(['base/1', 'base/2']))
 
 test('groups differ by shape, and a tap counts a loose fastener but not a captive one', () => {
   const tapped = vi.fn()
-  const { container } = render(<Cover groups={groups} counted={new Set(['base/1'])} onToggle={tapped} />)
+  const { container } = render(<Cover fasteners={groups} counted={new Set(['base/2'])} onToggle={tapped} />)
   const screws = [...container.querySelectorAll('.cover > svg g.screw')]
   expect(new Set(screws.map((s) => s.querySelector('path')!.getAttribute('d'))).size).toBe(2)
-  expect(screws.map((s) => s.classList.contains('on'))).toEqual([false, false, true])
+  expect(screws.map((s) => s.classList.contains('in'))).toEqual([false, false, true])
   screws.forEach((s) => fireEvent.click(s))
-  expect(tapped.mock.calls.map(([key]) => key)).toEqual(['base/0', 'base/1'])
+  expect(tapped.mock.calls.map(([key]) => key)).toEqual(['base/1', 'base/2'])
 })

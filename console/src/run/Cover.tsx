@@ -1,4 +1,4 @@
-import type { FastenerGroup } from '../api/client'
+import type { RunStep } from '../api/client'
 import './run.css'
 
 // Groups differ by shape as well as by place and name.
@@ -9,40 +9,76 @@ const shapes = [
   'M0-13L13 0L0 13L-13 0Z',
 ]
 
-type Props = {
-  groups: FastenerGroup[]
-  /** Which fasteners are counted, by “group/index”; none where the cover is only shown. */
-  counted?: ReadonlySet<string>
-  onToggle?: (key: string) => void
-}
+const [left, top, across, down] = [24, 24, 352, 212]
 
-export const fastenerKeys = (groups: FastenerGroup[]) =>
+type Props = Pick<RunStep, 'fasteners'> &
+  Partial<Pick<RunStep, 'clips' | 'pry' | 'face'>> & {
+    /** Which fasteners are counted, by “group/number” from 1; none where the cover is only shown. */
+    counted?: ReadonlySet<string>
+    /** Whether counted means out of its hole, or back in it. */
+    way?: 'open' | 'close'
+    onToggle?: (key: string) => void
+  }
+
+export const fastenerKeys = (groups: RunStep['fasteners']) =>
   groups
     .filter((g) => !g.captive)
-    .flatMap((g) => Array.from({ length: g.count }, (_, i) => `${g.group}/${i}`))
+    .flatMap((g) => Array.from({ length: g.count }, (_, i) => `${g.group}/${i + 1}`))
 
 /** The cover with its fasteners, each in its hole, by group and length; tapped as they come. */
-export function Cover({ groups, counted, onToggle }: Props) {
-  if (groups.length === 0) return null
+export function Cover({ fasteners, clips = [], pry = [], face, counted, way = 'close', onToggle }: Props) {
+  const placed =
+    fasteners.some((g) => g.at.length > 0) || clips.some((c) => c.at.length > 0) || pry.some((p) => p.at)
+  if (fasteners.length + clips.length + pry.length === 0) return null
   return (
     <div className="cover">
-      {groups.some((g) => g.at.length > 0) && (
-        <svg viewBox="0 0 360 240" aria-hidden="true">
-          <rect x="2" y="2" width="356" height="236" rx="8" className="cover-plate" />
-          {groups.flatMap((g, k) =>
+      {placed && (
+        <svg viewBox="0 0 400 260" aria-hidden="true">
+          <rect x="2" y="2" width="396" height="256" rx="8" className="cover-plate" />
+          {face && (
+            <text x="12" y="248" className="cover-face">
+              {face}
+            </text>
+          )}
+          {clips.flatMap((c, k) =>
+            c.at.map((p, i) => (
+              <path
+                key={`${k}/${i}`}
+                transform={`translate(${left + p.x * across} ${top + p.y * down})`}
+                d="M-9 5V-3H9V5"
+                className="clip"
+              />
+            )),
+          )}
+          {pry.map(
+            (p, i) =>
+              p.at && (
+                <path
+                  key={i}
+                  transform={`translate(${left + p.at.x * across} ${top + p.at.y * down})`}
+                  d="M-8-12L8-12L0 4Z"
+                  className="pry"
+                />
+              ),
+          )}
+          {fasteners.flatMap((g, k) =>
             g.at.map((p, i) => {
-              const key = `${g.group}/${i}`
+              const key = `${g.group}/${i + 1}`
               const on = counted?.has(key)
+              const solid = counted && !g.captive ? (way === 'open' ? !on : on) : false
               return (
                 <g
                   key={key}
-                  transform={`translate(${20 + p.x * 320} ${20 + p.y * 200})`}
-                  className={`screw ${on ? 'on' : ''} ${onToggle && !g.captive ? 'live' : ''}`}
+                  transform={`translate(${left + p.x * across} ${top + p.y * down})`}
+                  className={`screw ${solid ? 'in' : 'out'} ${onToggle && !g.captive ? 'live' : ''}`}
                   onClick={() => !g.captive && onToggle?.(key)}
                 >
-                  <circle r="22" className="screw-target" />
+                  <circle r="24" className="screw-target" />
                   <path d={shapes[k % shapes.length]} className={g.captive ? 'captive' : ''} />
-                  {on && <path d="M-5 0L-1 5L6-5" className="tick" />}
+                  {solid && <path d="M-5-5L5 5M5-5L-5 5" className="head" />}
+                  <text y="25" className="screw-number">
+                    {g.count > 1 || fasteners.length > 1 ? i + 1 : ''}
+                  </text>
                 </g>
               )
             }),
@@ -50,16 +86,48 @@ export function Cover({ groups, counted, onToggle }: Props) {
         </svg>
       )}
       <ul className="cover-groups">
-        {groups.map((g, k) => (
+        {fasteners.map((g, k) => (
           <li key={g.group}>
-            <svg viewBox="-14 -14 28 28" width="20" height="20" aria-hidden="true" className="screw">
+            <svg viewBox="-14 -14 28 28" width="22" height="22" aria-hidden="true" className="screw out">
               <path d={shapes[k % shapes.length]} className={g.captive ? 'captive' : ''} />
             </svg>
             <span>
               <b className="mono">{g.count}</b> × {g.driver}
-              {g.length !== null && `, ${g.length} mm`}
+              {g.length !== null && (
+                <>
+                  , <b className="mono">{g.length} mm</b>
+                </>
+              )}
+              <span className="muted"> {g.group}</span>
               {g.captive && ', captive: stays in'}
+              {g.seal && (
+                <>
+                  , <b className="sealed">under the seal</b>
+                </>
+              )}
               {g.hidden && <span className="muted"> – {g.hidden}</span>}
+            </span>
+          </li>
+        ))}
+        {clips.map((c, k) => (
+          <li key={k}>
+            <svg viewBox="-14 -14 28 28" width="22" height="22" aria-hidden="true">
+              <path d="M-9 5V-3H9V5" className="clip" />
+            </svg>
+            <span>
+              <b className="mono">{c.count}</b> {c.count === 1 ? 'clip' : 'clips'}
+              {c.text && <span className="muted"> – {c.text}</span>}
+            </span>
+          </li>
+        ))}
+        {pry.map((p, k) => (
+          <li key={k}>
+            <svg viewBox="-14 -14 28 28" width="22" height="22" aria-hidden="true">
+              <path d="M-8-8L8-8L0 8Z" className="pry" />
+            </svg>
+            <span>
+              {p.tool}
+              {p.text && <span className="muted"> – {p.text}</span>}
             </span>
           </li>
         ))}

@@ -1,14 +1,18 @@
-import { TextInput } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
-import { Link, useParams } from '@tanstack/react-router'
+import { Link, useNavigate, useParams } from '@tanstack/react-router'
 import { useState } from 'react'
-import { api, Problem, type OrderView, type StepView } from '../api/client'
+import type { OrderView, StepView } from '../api/client'
 import { useLiveChanges } from '../api/live'
-import { orderQuery, useChange } from '../api/queries'
-import { Trouble, Waiting } from '../parts/Trouble'
+import { orderQuery } from '../api/queries'
+import { Waiting } from '../parts/Trouble'
 import { When } from '../parts/When'
-import { PositionDrawing } from '../positions/PositionDrawing'
-import { Cover, fastenerKeys } from './Cover'
+import { Countdown } from './Countdown'
+import { Refused } from './Refused'
+import { StepSheet } from './StepSheet'
+import { Stopped } from './Stopped'
+import { useSaid } from './queue'
+import { useScan } from './scan'
+import { byPart, nextStep } from './steps'
 import '../order/order.css'
 import './run.css'
 
@@ -17,203 +21,160 @@ export function RunPage() {
   const { number } = useParams({ from: '/orders/$number/run' })
   const connected = useLiveChanges()
   const query = useQuery(orderQuery(Number(number)))
-  const [picked, setPicked] = useState<string | null>(null)
   if (!query.data) return <Waiting error={query.error} />
-  const order = query.data
+  return <Run key={query.data.run?.number} order={query.data} connected={connected} />
+}
+
+function Run({ order, connected }: { order: OrderView; connected: boolean }) {
+  const queue = useSaid(order.number, connected)
+  const [picked, setPicked] = useState<string | null>(null)
+  const navigate = useNavigate()
   const steps = order.run?.steps ?? []
-  const shown =
-    steps.find((s) => s.step.id === picked && !s.done) ?? steps.find((s) => s.step.id === order.run?.nextStep)
-  const following = steps.find((s) => !s.done && s !== shown)
+  const waiting = queue.said.filter((s) => !s.refused)
+  const settled = (id: string) =>
+    steps.some((s) => s.step.id === id && s.settled) || waiting.some((s) => s.confirms && s.step === id)
+  const open = (id: string | undefined) => steps.find((s) => s.step.id === id && !settled(s.step.id))
+  // What was refused comes back before anything else.
+  const back = queue.said.find((s) => s.refused && s.confirms && open(s.step))
+  const shown = open(picked ?? undefined) ?? open(back?.step) ?? nextStep(steps, settled)
+  const following = shown && nextStep(steps, (id) => id === shown.step.id || settled(id))
+  useScan((text) => {
+    const step = /^revtal:step:(.+)$/.exec(text)?.[1]
+    const other = /^revtal:order:(\d+)$/.exec(text)?.[1]
+    if (step) setPicked(step)
+    else if (other) void navigate({ to: '/orders/$number/run', params: { number: other } })
+    else window.dispatchEvent(new CustomEvent('revtal:scan', { detail: text }))
+  })
   return (
     <main className="run">
       <header className="run-top">
-        <Link to="/orders/$number" params={{ number }} className="button">
-          ← {number}
+        <Link to="/orders/$number" params={{ number: String(order.number) }} className="button">
+          ← {order.number}
         </Link>
-        <span>
+        <span className="run-machine">
           {order.model.maker} {order.model.name}
+          {order.variant && <b className="mono"> {order.variant}</b>}
           {order.run && order.run.reseat.length > 0 && `, reseat of ${order.run.reseat.join(', ')}`}
         </span>
-        {!connected && (
+        {order.run?.timers.map((t) => (
+          <Countdown key={t.step} until={t.until} label="cooling" />
+        ))}
+        {(!connected || queue.lost) && (
           <span className="offline" role="status">
-            Not connected
+            Not connected. {waiting.length > 0 ? `${waiting.length} kept here` : 'Go on: it is kept here'}
           </span>
         )}
-        <Strip steps={steps} shown={shown?.step.id} />
+        {connected && !queue.lost && waiting.length > 1 && (
+          <span className="muted">{waiting.length} on their way</span>
+        )}
+        <Strip steps={steps} shown={shown?.step.id} settled={settled} />
       </header>
-      {shown ? (
-        <StepSheet
-          key={`${shown.step.id}-${order.run?.number}`}
-          order={order}
-          view={shown}
-          following={following}
-          onDone={() => setPicked(null)}
-        />
-      ) : (
-        <Finished order={order} />
-      )}
-      {order.run && (
-        <details className="run-all">
-          <summary>
-            All steps{' '}
-            <span className="muted">
-              ({order.run.tally.out} fasteners out, {order.run.tally.back} back)
-            </span>
-          </summary>
-          <ol>
-            {steps.map((s) => (
-              <li key={s.step.id}>
-                {s.done ? (
-                  <span>
-                    ■ {s.step.title}{' '}
-                    <span className="muted">
-                      {s.done.by}, <When at={s.done.at} />
-                    </span>
-                  </span>
-                ) : (
-                  <button className="icon" onClick={() => setPicked(s.step.id)}>
-                    □ {s.step.title}
-                  </button>
-                )}
-              </li>
-            ))}
-          </ol>
-        </details>
-      )}
+      <div className="run-body">
+        <Refused said={queue.said} shown={shown?.step.id} again={queue.again} drop={queue.drop} />
+        {order.run?.stop && <Stopped order={order} say={queue.say} />}
+        {shown ? (
+          <StepSheet
+            key={`${shown.step.id}-${order.run?.number}`}
+            order={order}
+            view={shown}
+            following={following}
+            refused={queue.said.find((s) => s.refused && s.step === shown.step.id)}
+            say={(what) => {
+              if (what.confirms) setPicked(null)
+              queue.say(what)
+            }}
+            dismiss={queue.drop}
+          />
+        ) : (
+          <Finished order={order} sending={waiting.length > 0} />
+        )}
+      </div>
+      {order.run && <AllSteps order={order} settled={settled} pick={setPicked} />}
     </main>
   )
 }
 
-function Strip({ steps, shown }: { steps: StepView[]; shown: string | undefined }) {
-  const done = steps.filter((s) => s.done).length
+function AllSteps(props: { order: OrderView; settled: (id: string) => boolean; pick: (id: string) => void }) {
+  const run = props.order.run!
   return (
-    <div className="strip" role="img" aria-label={`${done} of ${steps.length} steps done`}>
-      {steps.map((s) => (
-        <i key={s.step.id} className={s.done ? 'done' : s.step.id === shown ? 'here' : ''} />
+    <details className="run-all">
+      <summary>
+        All steps{' '}
+        <span className="muted">
+          ({run.tally.out} fasteners out, {run.tally.back} back)
+        </span>
+      </summary>
+      <ol>
+        {run.steps.map((s) => (
+          <li key={s.step.id}>
+            {props.settled(s.step.id) ? (
+              <span>
+                ■ {s.step.title} <span className="muted">{told(s)}</span>
+                {s.done && (
+                  <span className="muted">
+                    {s.done.by}, <When at={s.done.at} />
+                  </span>
+                )}
+              </span>
+            ) : (
+              <button className="icon" onClick={() => props.pick(s.step.id)}>
+                □ {s.step.title}
+                {s.blocked && <span className="verdict short"> cannot be done: {s.blocked.reason}</span>}
+              </button>
+            )}
+          </li>
+        ))}
+      </ol>
+      <p>
+        <a href={`/api/v1/orders/${props.order.number}/run.pdf`} target="_blank" rel="noreferrer">
+          The sheet on paper
+        </a>
+      </p>
+    </details>
+  )
+}
+
+const told = (s: StepView) =>
+  s.done?.deviation ? `${s.done.deviation}, ` : s.done ? '' : s.settled ? 'waived' : 'on its way'
+
+/** The way through the run: its parts, and what comes off and goes back on by name. */
+function Strip(props: { steps: StepView[]; shown: string | undefined; settled: (id: string) => boolean }) {
+  const done = props.steps.filter((s) => props.settled(s.step.id)).length
+  return (
+    <div className="strip" role="img" aria-label={`${done} of ${props.steps.length} steps done`}>
+      {byPart(props.steps).map((group, i) => (
+        <div
+          key={`${group.part}-${i}`}
+          style={{ flexGrow: Math.max(group.steps.length, stripLabel(group).length / 9) }}
+          className="strip-part"
+        >
+          <div className="strip-bars">
+            {group.steps.map((s) => (
+              <i
+                key={s.step.id}
+                className={props.settled(s.step.id) ? 'done' : s.step.id === props.shown ? 'here' : ''}
+              />
+            ))}
+          </div>
+          <span>{stripLabel(group)}</span>
+        </div>
       ))}
     </div>
   )
 }
 
-type StepProps = { order: OrderView; view: StepView; following: StepView | undefined; onDone: () => void }
-
-function StepSheet({ order, view: { step }, following, onDone }: StepProps) {
-  const counts = step.part === 'open' || step.part === 'close'
-  const all = counts ? fastenerKeys(step.fasteners) : []
-  const [counted, setCounted] = useState<ReadonlySet<string>>(new Set())
-  const [explanation, setExplanation] = useState('')
-  const [note, setNote] = useState('')
-  const [noting, setNoting] = useState(false)
-  const change = useChange(async (_: null, header) =>
-    api.POST('/api/v1/orders/{number}/steps/{step}', {
-      params: { path: { number: order.number, step: step.id }, header },
-      body: {
-        fasteners: all.length > 0 ? counted.size : null,
-        explanation: explanation || null,
-        note: note || null,
-      },
-    }),
-  )
-  const toggle = (key: string) =>
-    setCounted(new Set(counted.has(key) ? [...counted].filter((k) => k !== key) : [...counted, key]))
-  const differs =
-    change.error instanceof Problem &&
-    ['tally-open', 'count-differs'].includes(change.error.code) &&
-    all.length > 0
-  return (
-    <section className="step" aria-live="polite">
-      <p className="muted">{step.part}</p>
-      {step.precautions.map((p) => (
-        <p key={p.text} className="precaution">
-          <b>{p.kind}</b>
-          <span>{p.text}</span>
-        </p>
-      ))}
-      <h1>{step.title}</h1>
-      <div className={step.fasteners.length > 0 || step.slot ? 'step-body with-cover' : 'step-body'}>
-        <div className="stack">
-          <div>
-            {step.details.map((d) => (
-              <p key={d}>{d}</p>
-            ))}
-          </div>
-          {step.traps.map((t) => (
-            <p key={t} className="precaution trap">
-              <b>trap</b>
-              <span>{t}</span>
-            </p>
-          ))}
-          {all.length > 0 && (
-            <div className="row">
-              <span className="count">
-                <b className="mono">{counted.size}</b> of {all.length} {step.part === 'open' ? 'out' : 'back'}
-              </span>
-              <button
-                className="button"
-                onClick={() => setCounted(new Set(counted.size === all.length ? [] : all))}
-              >
-                {counted.size === all.length ? 'None' : `All ${all.length}`}
-              </button>
-              {all.map((key, i) => (
-                <button
-                  key={key}
-                  className={counted.has(key) ? 'peg on' : 'peg'}
-                  aria-pressed={counted.has(key)}
-                  aria-label={`Fastener ${i + 1} of ${all.length}, ${key.split('/')[0]}`}
-                  onClick={() => toggle(key)}
-                >
-                  {i + 1}
-                </button>
-              ))}
-            </div>
-          )}
-          {differs && (
-            <TextInput
-              label="Why the count differs"
-              size="md"
-              value={explanation}
-              onChange={(e) => setExplanation(e.target.value)}
-            />
-          )}
-          {noting && (
-            <TextInput
-              label="Note"
-              size="md"
-              value={note}
-              onChange={(e) => setNote(e.target.value)}
-              autoFocus
-            />
-          )}
-        </div>
-        {step.slot && <PositionDrawing positions={order.positions} compact here={step.slot} />}
-        <Cover groups={step.fasteners} counted={counted} onToggle={counts ? toggle : undefined} />
-      </div>
-      <Trouble error={change.error} />
-      <div className="step-foot">
-        <button className="button" onClick={() => setNoting(!noting)}>
-          Note
-        </button>
-        <p className="muted following">
-          {following ? `then: ${following.step.title}` : 'then: the after reading'}
-        </p>
-        <button
-          className="button now done-button"
-          autoFocus
-          disabled={change.isPending}
-          onClick={() => change.send(null, onDone)}
-        >
-          Done
-        </button>
-      </div>
-    </section>
-  )
+function stripLabel({ part, steps }: { part: string; steps: StepView[] }) {
+  const removals = [...new Set(steps.map((s) => s.step.removal).filter(Boolean))]
+  const positions = steps.map((s) => s.step.position).filter(Boolean)
+  const names = removals.length > 0 ? removals : positions
+  return names.length > 0 ? `${part} ${names.join(', ')}` : part
 }
 
-function Finished({ order }: { order: OrderView }) {
+function Finished({ order, sending }: { order: OrderView; sending: boolean }) {
   return (
     <section className="step">
-      <h1>{order.run ? 'All steps are done.' : 'There is no plan yet.'}</h1>
-      {order.next.text && <p>Next: {order.next.text}</p>}
+      <h1>{!order.run ? 'There is no plan yet.' : sending ? 'Sending…' : 'All steps are done.'}</h1>
+      {order.next.text && !sending && <p>Next: {order.next.text}</p>}
       <div>
         <Link to="/orders/$number" params={{ number: String(order.number) }} className="button now">
           To the order

@@ -9,18 +9,32 @@ namespace Revtal.CommandLine.Commands;
 
 internal static class GuideCommands
 {
-    public static Command Make() => Cli.Noun("guide", "What the shop knows of its models", List(), Show(), Check(), Publish());
+    private const long LargestFile = 4L * GuideYaml.Longest;
 
-    private static Command List() => Cli.Command(
-        "list", "The newest revision of each guide", "revtal guide list",
-        async (p, client, cancel) => Cli.Show(p, await client.GuidesAsync(cancel), guides => Screen.Table(
-            ["code", "rev", "model", "kind", "slots", "tell apart"],
-            guides.Select(g => new[] { g.Code, $"{g.Revision}", Screen.Safe($"{g.Maker} {g.Name}"), g.Kind, $"{g.Slots}", Screen.Safe(g.TellApart) }))));
+    public static Command Make() => Cli.Noun(
+        "guide", "What the shop knows of its models",
+        List(), Show(), Check(), Publish(), Compare(), Draft(), Suggest(), Suggestions(), Decide("accept", "Take a suggestion into the model's draft (leads)"), Decide("decline", "Leave a suggestion (leads)"),
+        Export(), Import());
+
+    private static Command List()
+    {
+        var text = new Argument<string?>("TEXT") { Arity = ArgumentArity.ZeroOrOne, Description = "Found anywhere in the guide" };
+        return Cli.Command(
+            "list", "The newest revision of each guide", "revtal guide list shroud",
+            async (p, client, cancel) => Cli.Show(p, await client.GuidesAsync(p.GetValue(text), cancel), guides => Screen.Table(
+                ["code", "rev", "model", "kind", "slots", "variants", "tell apart"],
+                guides.Select(g => new[]
+                {
+                    g.Code, $"{g.Revision}", Screen.Safe($"{g.Maker} {g.Name}"), g.Kind, $"{g.Slots}", Screen.Safe(string.Join(", ", g.Variants.Select(v => v.Id))), Screen.Safe(g.TellApart),
+                }))),
+            text);
+    }
 
     private static Command Show()
     {
         var code = new Argument<string>("CODE");
         var revision = new Option<int?>("--revision");
+        var variant = new Option<string?>("--variant") { Description = "The facts of one build" };
         var file = new Option<bool>("--file") { Description = "Print the file as it was published" };
         return Cli.Command(
             "show", "Show a guide", "revtal guide show FJ14",
@@ -32,9 +46,15 @@ internal static class GuideCommands
                     return;
                 }
 
-                Cli.Show(p, await client.GuideAsync(p.GetValue(code)!, p.GetValue(revision), cancel), Facts);
+                var view = await client.GuideAsync(p.GetValue(code)!, p.GetValue(revision), cancel);
+                if (p.GetValue(variant) is { } build)
+                {
+                    view.Guide.NeedVariant(build);
+                }
+
+                Cli.Show(p, view with { Guide = view.Guide.For(p.GetValue(variant)) }, v => GuideScreen.Show(v, view.Guide.Variants, p.GetValue(variant)));
             },
-            code, revision, file);
+            code, revision, variant, file);
     }
 
     private static Command Check()
@@ -44,14 +64,8 @@ internal static class GuideCommands
             "check", "Check a guide file; needs no service", "revtal guide check guides/FJ14.yaml",
             (p, _, _) =>
             {
-                var result = GuideYaml.Read(ReadFile(p.GetValue(path)!));
-                Cli.Show(p, result.Problems, problems =>
-                {
-                    foreach (var problem in problems)
-                    {
-                        Screen.Line($"{p.GetValue(path)}:{problem.Line}: {problem.Message}");
-                    }
-                });
+                var result = GuideYaml.Read(Files.Text(p.GetValue(path)!, LargestFile));
+                Cli.Show(p, result.Problems, problems => GuideScreen.Problems(p.GetValue(path)!, problems));
                 return result.Guide is null
                     ? throw RefusedException.Invalid("guide-problems", $"{result.Problems.Count} {(result.Problems.Count == 1 ? "problem" : "problems")} in {p.GetValue(path)}.")
                     : Task.CompletedTask;
@@ -64,47 +78,131 @@ internal static class GuideCommands
         var path = new Argument<string>("FILE");
         return Cli.Command(
             "publish", "Publish a guide file as the next revision (leads)", "revtal guide publish guides/FJ14.yaml --as ines",
-            async (p, client, cancel) => Cli.Show(
-                p, await client.PublishGuideAsync(ReadFile(p.GetValue(path)!), cancel),
-                done => Screen.Line($"{done.Code} revision {done.Revision} {(done.IsNew ? "published" : "is this file already")}")),
-            path);
+            async (p, client, cancel) => Cli.Show(p, await client.PublishGuideAsync(Files.Text(p.GetValue(path)!, LargestFile), cancel), GuideScreen.Published), path);
     }
 
-    private static string ReadFile(string path)
+    private static Command Compare()
     {
-        try
-        {
-            return new FileInfo(path).Length > 4L * GuideYaml.Longest
-                ? throw RefusedException.Invalid("guide-too-large", $"“{path}” is larger than 1 MB.")
-                : File.ReadAllText(path);
-        }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
-        {
-            throw RefusedException.NotFound("file-unreadable", $"“{path}” cannot be read: {e.Message}");
-        }
+        var code = new Argument<string>("CODE");
+        var from = new Argument<string?>("FROM") { Arity = ArgumentArity.ZeroOrOne, Description = "A revision's number, or “draft”; by default the two newest" };
+        var to = new Argument<string?>("TO") { Arity = ArgumentArity.ZeroOrOne };
+        return Cli.Command(
+            "compare", "Two revisions side by side", "revtal guide compare QT40 1 2",
+            async (p, client, cancel) => Cli.Show(p, await client.CompareGuidesAsync(p.GetValue(code)!, p.GetValue(from), p.GetValue(to), cancel), GuideScreen.Compared),
+            code, from, to);
     }
 
-    private static void Facts(GuideView view)
+    private static Command Draft()
     {
-        var (m, memory) = (view.Guide.Model, view.Guide.Memory);
-        Screen.Marked($"[bold]{Screen.Safe($"{m.Maker} {m.Name}")}[/] [grey]{m.Code} revision {view.Revision}[/]  {m.Kind}{(m.Built is { } b ? $", {b}" : "")}");
-        if (m.TellApart is { } tell)
-        {
-            Screen.Marked($"[grey]tell apart[/] {Screen.Safe(tell)}");
-        }
-
-        Screen.Marked($"[grey]memory[/]     {memory.Generation} {memory.Module}, {string.Join(", ", memory.Speeds)} MT/s, stated at most {memory.StatedMax}");
-        Screen.Table(
-            ["slot", "channel", "reports as", "at most", "what comes off first", "hands"],
-            memory.Slots.Select(s => new[]
+        var code = new Argument<string>("CODE");
+        var save = new Option<string?>("--save") { Description = "A file to save as the draft" };
+        var publish = new Option<bool>("--publish") { Description = "Publish it as the next revision (leads)" };
+        var discard = new Option<bool>("--discard") { Description = "Throw it away (leads)" };
+        return Cli.Command(
+            "draft", "Show, save, publish or throw away the draft of a guide", "revtal guide draft FJ14 --save FJ14.yaml --as ines",
+            async (p, client, cancel) =>
             {
-                s.Id, s.Channel ?? "", Screen.Safe(s.ReportsAs), s.Max?.ToString() ?? "", Screen.Safe(string.Join(", ", Reach.To(view.Guide, [s.Id]).Select(r => r.Title))),
-                Screen.Safe(s.Soldered ? "soldered" : string.Join(", ", new[] { s.Angle is { } a ? $"{a}°" : null, s.Latch, s.Notch }.OfType<string>())),
-            }));
-        Screen.Marked($"[grey]isolate[/]    {Screen.Safe(string.Join("; ", view.Guide.Isolate.Select(Isolation.Sentence)))}");
-        foreach (var trap in view.Guide.Traps)
-        {
-            Screen.Marked($"[yellow]trap[/]       {Screen.Safe($"{trap.At} {trap.Text}")}");
-        }
+                var model = p.GetValue(code)!;
+                if (p.GetValue(publish))
+                {
+                    Cli.Show(p, await client.PublishDraftAsync(model, cancel), GuideScreen.Published);
+                }
+                else if (p.GetValue(discard))
+                {
+                    await client.DiscardDraftAsync(model, cancel);
+                    Cli.Show(p, new { code = model, discarded = true }, d => Screen.Line($"The draft of {d.code} is gone."));
+                }
+                else
+                {
+                    var draft = p.GetValue(save) is { } file
+                        ? await client.SaveDraftAsync(model, Files.Text(file, LargestFile), null, cancel)
+                        : await client.DraftAsync(model, cancel);
+                    Cli.Show(p, draft, d =>
+                    {
+                        if (p.GetValue(save) is null)
+                        {
+                            Console.Write(d.Yaml);
+                        }
+
+                        GuideScreen.Problems(d.Code, d.Problems);
+                    });
+                }
+            },
+            code, save, publish, discard);
+    }
+
+    private static Command Suggest()
+    {
+        var number = Cli.Number();
+        var kind = new Argument<GuideChangeKind>("WHAT") { Description = "trap, precaution, hidden, fastenercount, minutes, sitsright or confirmedmax" };
+        var target = new Option<string?>("--at") { Description = "The step, removal or fastener group that it is about" };
+        var text = new Option<string?>("--text");
+        var word = new Option<string?>("--word") { Description = "For a precaution its kind" };
+        var amount = new Option<int?>("--number");
+        var step = new Option<string?>("--step") { Description = "The step at which it was learned" };
+        return Cli.Command(
+            "suggest", "Suggest a change of the guide from an order", "revtal guide suggest 104 trap --at fit.A1 --text \"The graphics card is in the way\" --as pell",
+            async (p, client, cancel) => Cli.Show(
+                p,
+                await client.SuggestAsync(
+                    p.GetValue(number), new SuggestRequest(new GuideChange(p.GetValue(kind), p.GetValue(target), p.GetValue(text), p.GetValue(word), p.GetValue(amount)), p.GetValue(step)), cancel),
+                OrderScreen.Receipt),
+            number, kind, target, text, word, amount, step);
+    }
+
+    private static Command Suggestions()
+    {
+        var code = new Argument<string?>("CODE") { Arity = ArgumentArity.ZeroOrOne };
+        var all = new Option<bool>("--all") { Description = "Decided ones too" };
+        return Cli.Command(
+            "suggestions", "What orders taught", "revtal guide suggestions FJ14",
+            async (p, client, cancel) => Cli.Show(p, await client.SuggestionsAsync(p.GetValue(code), p.GetValue(all) ? null : SuggestionState.Open, cancel), s => Screen.Table(
+                ["entry", "guide", "by", "when", "state", "what"],
+                s.Select(x => new[] { $"{x.Order}/{x.Sequence}", x.Code, Screen.Safe(x.By), Screen.Ago(x.At), x.State.ToString().ToLowerInvariant(), Screen.Safe(x.Text) }))),
+            code, all);
+    }
+
+    private static Command Decide(string verb, string description)
+    {
+        var entry = new Argument<string>("ENTRY") { Description = "ORDER/ENTRY, as the list has it" };
+        return Cli.Command(
+            verb, description, $"revtal guide {verb} 111/12 --as ines",
+            async (p, client, cancel) =>
+            {
+                var (order, sequence) = p.GetValue(entry)!.Split('/') is [var o, var s] && int.TryParse(o, out var n) && int.TryParse(s, out var m)
+                    ? (n, m) : throw RefusedException.Invalid("entry-form", $"“{p.GetValue(entry)}” is not like 111/12.");
+                Cli.Show(p, await client.DecideAsync(order, sequence, verb == "accept", cancel), d => Screen.Line(
+                    d.State == SuggestionState.Accepted ? $"In the draft of {d.Code}: {d.Text}. Publish it with: revtal guide draft {d.Code} --publish" : $"Left: {d.Text}"));
+            },
+            entry);
+    }
+
+    private static Command Export()
+    {
+        var output = new Option<string>("--output", "-o") { DefaultValueFactory = _ => "revtal-guides.zip" };
+        return Cli.Command(
+            "export", "Write all guides and their pictures to one ZIP file", "revtal guide export -o guides.zip",
+            async (p, client, cancel) =>
+            {
+                var zip = await Screen.Wait("Fetching", client.ExportLibraryAsync(cancel));
+                Files.Write(p.GetValue(output)!, zip);
+                Cli.Show(p, new { path = p.GetValue(output), bytes = zip.Length }, w => Screen.Line($"{w.path}, {w.bytes:N0} bytes"));
+            },
+            output);
+    }
+
+    private static Command Import()
+    {
+        var path = new Argument<string>("FILE");
+        var dry = new Option<bool>("--dry-run") { Description = "Only show what it would do" };
+        return Cli.Command(
+            "import", "Publish a whole library, all or nothing (leads)", "revtal guide import guides.zip --dry-run --as ines",
+            async (p, client, cancel) => Cli.Show(
+                p, await Screen.Wait("Sending", client.ImportLibraryAsync(Files.Bytes(p.GetValue(path)!, GuideLibrary.Largest), p.GetValue(dry), cancel)), done =>
+                {
+                    Screen.Table(["guide", "rev", ""], done.Guides.Select(g => new[] { g.Code, $"{g.Revision}", g.IsNew ? (done.DryRun ? "would be new" : "published") : "is the newest already" }));
+                    Screen.Line($"{done.Pictures} {(done.Pictures == 1 ? "picture" : "pictures")}{(done.DryRun ? "; nothing was done" : "")}");
+                }),
+            path, dry);
     }
 }

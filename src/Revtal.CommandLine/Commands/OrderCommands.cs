@@ -15,7 +15,7 @@ internal static class OrderCommands
         Reason("park", "Park an order, with a reason", "revtal order park 104 --reason \"waits for a module\" --as mara", (c, n, r, t) => c.ParkAsync(n, new ReasonRequest(r), t)),
         Reason("resume", "Take a parked order up again", "revtal order resume 104 --as mara", (c, n, _, t) => c.ResumeAsync(n, t), takesReason: false),
         Reason("cancel", "Cancel an order, with a reason", "revtal order cancel 104 --reason \"customer declined\" --as ines", (c, n, r, t) => c.CancelAsync(n, new ReasonRequest(r), t)),
-        Note());
+        Note(), Variant(), Seal(), Copy());
 
     private static Command TakeIn()
     {
@@ -30,6 +30,7 @@ internal static class OrderCommands
         var backup = new Option<Backup>("--backup") { Description = "made, waived or unknown" };
         var seal = new Option<string>("--seal") { Description = "none, given or refused: may a warranty seal be broken", DefaultValueFactory = _ => "none" };
         seal.AcceptOnlyFromAmong("none", "given", "refused");
+        var variant = new Option<string?>("--variant") { Description = "Which build, where it is told apart" };
         return Cli.Command(
             "take-in", "Take a machine in", "revtal order take-in --model FJ14 --customer \"Ferry ticket desk\" --complaint \"slow\" --as sanne",
             async (p, client, cancel) => Cli.Show(
@@ -37,10 +38,10 @@ internal static class OrderCommands
                 await client.TakeInAsync(
                     new TakeInRequest(
                         p.GetValue(model)!, p.GetValue(customer)!, p.GetValue(complaint)!, p.GetValue(contact), p.GetValue(serial), p.GetValue(goal), p.GetValue(accessories),
-                        p.GetValue(condition), p.GetValue(backup), p.GetValue(seal) switch { "given" => SealConsent.Given, "refused" => SealConsent.Refused, _ => SealConsent.NoSeal }),
+                        p.GetValue(condition), p.GetValue(backup), SealOf(p.GetValue(seal)), p.GetValue(variant)),
                     cancel: cancel),
                 OrderScreen.Receipt),
-            model, customer, complaint, contact, serial, goal, accessories, condition, backup, seal);
+            model, customer, complaint, contact, serial, goal, accessories, condition, backup, seal, variant);
     }
 
     private static Command List()
@@ -123,6 +124,41 @@ internal static class OrderCommands
             "note", "Add a note", "revtal order note 104 \"dust cleaned\" --as pell",
             async (p, client, cancel) => Cli.Show(p, await client.NoteAsync(p.GetValue(number), new NoteRequest(p.GetValue(text)!), cancel: cancel), OrderScreen.Receipt), number, text);
     }
+
+    private static Command Variant()
+    {
+        var number = Cli.Number();
+        var variant = new Argument<string>("VARIANT");
+        return Cli.Command(
+            "variant", "Say which build it is", "revtal order variant 102 FJ14-1 --as tobi",
+            async (p, client, cancel) => Cli.Show(p, await client.VariantAsync(p.GetValue(number), new VariantRequest(p.GetValue(variant)!), cancel), OrderScreen.Receipt),
+            number, variant);
+    }
+
+    private static Command Seal()
+    {
+        var number = Cli.Number();
+        var consent = new Argument<string>("CONSENT") { Description = "given, refused or none" };
+        consent.AcceptOnlyFromAmong("none", "given", "refused");
+        var customer = new Option<string>("--customer") { Required = true, Description = "Who said so, and how" };
+        return Cli.Command(
+            "seal", "The customer's word about the warranty seal", "revtal order seal 105 given --customer \"Dr. Kolb, by telephone\" --as sanne",
+            async (p, client, cancel) => Cli.Show(p, await client.SealAsync(p.GetValue(number), new SealRequest(SealOf(p.GetValue(consent)), p.GetValue(customer)!), cancel), OrderScreen.Receipt),
+            number, consent, customer);
+    }
+
+    private static Command Copy()
+    {
+        var number = Cli.Number();
+        var state = new Argument<CopyState>("STATE") { Description = "verified or waived" };
+        var text = new Option<string>("--text") { Required = true, Description = "How it was verified, or who goes without" };
+        return Cli.Command(
+            "copy", "The boot drive's copy is verified, or the customer goes without", "revtal order copy 108 verified --text \"image, 41,204 files counted\" --as tobi",
+            async (p, client, cancel) => Cli.Show(p, await client.CopyAsync(p.GetValue(number), new CopyRequest(p.GetValue(state), p.GetValue(text)!), cancel), OrderScreen.Receipt),
+            number, state, text);
+    }
+
+    private static SealConsent SealOf(string? word) => word switch { "given" => SealConsent.Given, "refused" => SealConsent.Refused, _ => SealConsent.NoSeal };
 
     private static Command Reason(string verb, string description, string example, Func<RevtalClient, int, string?, CancellationToken, Task<Receipt>> send, bool takesReason = true)
     {

@@ -18,7 +18,7 @@ internal static class PlanCommands
         var changes = new Argument<string[]>("SLOT=WHAT")
         {
             Arity = ArgumentArity.OneOrMore,
-            Description = "S2=16GB fits a module (S2=16GB,DDR4-3200,Ostrava,OS4S-16G32,SERIAL says more); S1=from:S2 moves one; S3=empty takes one out",
+            Description = "S2=16GB fits a module (S2=16GB,DDR4-3200,Ostrava,OS4S-16G32,SERIAL says more); S1=from:S2 moves one; S3=empty takes one out; S1=reseat or D1=inspect changes nothing",
         };
         var note = new Option<string?>("--note");
         var dry = new Option<bool>("--dry-run") { Description = "Only show what it would lead to" };
@@ -80,9 +80,11 @@ internal static class PlanCommands
     internal static SlotChange Change(string text) => text.Split('=', 2) switch
     {
         [var slot, "empty"] => new SlotChange(slot, Empty: true),
+        [var slot, "reseat"] => new SlotChange(slot, Reseat: true),
+        [var slot, "inspect"] => new SlotChange(slot, Inspect: true),
         [var slot, var from] when from.StartsWith("from:", StringComparison.Ordinal) => new SlotChange(slot, From: from[5..]),
         [var slot, var module] => new SlotChange(slot, Module(module.Split(','))),
-        _ => throw RefusedException.Invalid("change-form", $"“{text}” is not like S2=16GB, S1=from:S2 or S3=empty."),
+        _ => throw RefusedException.Invalid("change-form", $"“{text}” is not like S2=16GB, S1=from:S2, S3=empty, S1=reseat or D1=inspect."),
     };
 
     // 16GB,DDR4-3200,maker,part number,serial; what is left out is unknown.

@@ -1,5 +1,4 @@
 using Revtal.Contracts;
-using Revtal.Core.Bench;
 using Revtal.Core.Checks;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
@@ -27,7 +26,10 @@ internal static class OrderScreen
         Fact("condition", i.Condition);
         Fact("backup", i.Backup.ToString().ToLowerInvariant());
         Fact("seal", i.SealConsent switch { SealConsent.Given => "may be broken", SealConsent.Refused => "must stay whole", _ => "none" });
+        Fact("copy", order.Copy is { } copy ? $"{copy.Copy.ToString().ToLowerInvariant()}: {copy.Text}" : null);
+        Fact("variant", order.Variant ?? (order.Variants.Count > 0 ? $"not told yet: {string.Join("; ", order.Variants.Select(v => $"{v.Id}: {v.TellApart}"))}" : null));
         Fact("tell apart", order.Model.TellApart);
+        Fact("guide", $"revision {order.Revision}{(order.NewerRevision is { } newer ? $"; revision {newer} is out: revtal guide compare {order.Model.Code} {order.Revision} {newer}" : "")}");
         Screen.Line();
         PositionDrawing.Draw(order.Positions);
         if (order.Plan is { } plan)
@@ -75,34 +77,6 @@ internal static class OrderScreen
         }
     }
 
-    public static void Run(OrderView order)
-    {
-        var run = order.Run!;
-        Screen.Marked($"[bold]{order.Number}[/]  {Screen.Safe($"{order.Model.Maker} {order.Model.Name}")}  run {run.Number}{(run.Reseat.Count > 0 ? $", reseat of {string.Join(", ", run.Reseat)}" : "")}");
-        RunPart? part = null;
-        foreach (var (step, done) in run.Steps.Select(s => (s.Step, s.Done)))
-        {
-            if (step.Part != part)
-            {
-                part = step.Part;
-                Screen.Marked($"\n[grey]{step.Part.ToString().ToLowerInvariant()}[/]");
-            }
-
-            var isNext = step.Id == run.NextStep;
-            var mark = done is not null ? "[green]■[/]" : isNext ? "[yellow]▶[/]" : "□";
-            Screen.Marked($" {mark} {step.Id,-26} {Screen.Safe(step.Title)}{Count(step, done)}{(done is null ? "" : $"  [grey]{Screen.Safe(done.By)}, {Screen.Ago(done.At)}[/]")}");
-            if (isNext)
-            {
-                Detail(step);
-            }
-        }
-
-        var t = run.Tally;
-        Screen.Line();
-        Screen.Marked($"[grey]tally[/]       {t.Out} out, {t.Back} back{(t.IsOpen ? ", [yellow]open[/]" : "")}");
-        Next(order.Next);
-    }
-
     public static void Receipt(Receipt receipt) =>
         Screen.Marked($"[green]■[/] order [bold]{receipt.Order}[/] is {receipt.Stage.Spoken()}{(receipt.Next.Kind == NextKind.None ? "" : $". [yellow]Next:[/] {Screen.Safe(receipt.Next.Text)}")}");
 
@@ -120,33 +94,7 @@ internal static class OrderScreen
         return string.Concat(row.Select(s => s.Item1 is > 0 ? s.Item2 : '·'));
     }
 
-    private static void Detail(RunStep step)
-    {
-        foreach (var p in step.Precautions)
-        {
-            Screen.Marked($"     [yellow]{p.Kind}[/] {Screen.Safe(p.Text)}");
-        }
-
-        foreach (var text in step.Details)
-        {
-            Screen.Marked($"     {Screen.Safe(text)}");
-        }
-
-        foreach (var trap in step.Traps)
-        {
-            Screen.Marked($"     [yellow]trap[/] {Screen.Safe(trap)}");
-        }
-
-        foreach (var f in step.Fasteners)
-        {
-            Screen.Marked($"     {f.Count} × {Screen.Safe(f.Group)} [grey]{f.Driver}{(f.Length is { } mm ? $", {mm} mm" : "")}{(f.Captive ? ", captive" : "")}{(f.Hidden is { } h ? $", {Screen.Safe(h)}" : "")}[/]");
-        }
-    }
-
-    private static string Count(RunStep step, StepConfirmation? done) =>
-        done?.Fasteners is > 0 and var n ? $" [grey]({n})[/]" : step.LooseFasteners > 0 ? $" [grey](count {step.LooseFasteners})[/]" : "";
-
-    private static void Next(NextThing next)
+    public static void Next(NextThing next)
     {
         if (next.Kind != NextKind.None)
         {

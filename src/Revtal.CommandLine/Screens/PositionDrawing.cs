@@ -1,6 +1,5 @@
 using Revtal.Contracts;
 using Revtal.Core.Checks;
-using Revtal.Core.Planning;
 
 namespace Revtal.CommandLine.Screens;
 
@@ -20,9 +19,9 @@ internal static class PositionDrawing
         {
             Row("", chunk, p => Center(p.Slot.Id + (p.Slot.Channel is { } c ? $" · {c}" : ""), ' '), _ => "grey");
             Row("before", chunk, p => Cell(p.Before?.Spoken, ' ', '│'), _ => "default");
-            Row("", chunk, p => p.Planned is { Use: SlotUse.Keep, Module: not null } ? Center("│", ' ') : Center("", ' '), _ => "grey");
+            Row("", chunk, p => p.Planned is { Stays: true, Module: not null } ? Center("│", ' ') : Center("", ' '), _ => "grey");
             Row("planned", chunk, p => Cell(Planned(p), '░', '░'), _ => "teal");
-            Row("", chunk, p => p.After is not null && p.Planned is { Use: SlotUse.Keep, Module: not null } && p.Match == SlotMatch.Same ? Center("│", ' ') : Center(IsOff(p) ? "≠" : "", ' '), p => IsOff(p) ? "red bold" : "grey");
+            Row("", chunk, p => p.After is not null && p.Planned is { Stays: true, Module: not null } && p.Match == SlotMatch.Same ? Center("│", ' ') : Center(IsOff(p) ? "≠" : "", ' '), p => IsOff(p) ? "red bold" : "grey");
             Row("after", chunk, p => Cell(p.After?.Spoken, '█', '█'), p => IsOff(p) ? "red bold" : "default");
             Screen.Line();
         }
@@ -34,7 +33,7 @@ internal static class PositionDrawing
     {
         null => null,
         { Module: { } module } => module.Size.ToString(),
-        { Use: SlotUse.Keep, Before.Known: false } => "unknown",
+        { Stays: true, Before.Known: false } => "unknown",
         _ => "empty",
     };
 

@@ -1,141 +1,190 @@
-using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Bench;
 
-/// <summary>The parts of a run, in order. A step waits for all steps of earlier parts.</summary>
-public enum RunPart
-{
-    Prepare,
-    Isolate,
-    Open,
-    Pull,
-    Fit,
-    Close,
-    Start,
-}
-
-/// <summary>One action on the bench.</summary>
-/// <param name="Id">Stable within the order: <c>isolate.unplug</c>, <c>open.hatch</c>, <c>pull.S2</c>, <c>close.hatch</c>.</param>
-/// <param name="Title">What to do, short enough for an arm's length.</param>
-/// <param name="Details">More of it, one line each.</param>
-/// <param name="Slot">The slot it is about, for pull and fit.</param>
-/// <param name="Removal">The removal it is about, for open and close.</param>
-/// <param name="Fasteners">Loose and captive groups that this step takes out or puts back.</param>
-/// <param name="WaitsFor">Ids of the steps within the same part that come first.</param>
-public sealed record RunStep(
-    string Id,
-    RunPart Part,
-    string Title,
-    IReadOnlyList<string> Details,
-    IReadOnlyList<Precaution> Precautions,
-    IReadOnlyList<string> Traps,
-    string? Slot,
-    string? Removal,
-    IReadOnlyList<FastenerGroup> Fasteners,
-    IReadOnlyList<string> WaitsFor,
-    int Minutes)
-{
-    /// <summary>Fasteners that leave the machine, and so must be counted.</summary>
-    public int LooseFasteners => Fasteners.Where(f => !f.Captive).Sum(f => f.Count);
-}
-
-/// <summary>What was said when a step was confirmed.</summary>
-/// <param name="Fasteners">For open and close: how many were counted.</param>
-/// <param name="Explanation">Why the count differs, if it does.</param>
-public sealed record StepConfirmation(string Step, string By, DateTimeOffset At, int? Fasteners = null, string? Explanation = null, string? Note = null);
+/// <summary>A clock that runs down on every screen.</summary>
+public sealed record RunTimer(string Step, DateTimeOffset From, DateTimeOffset Until);
 
 /// <summary>The steps of one run of one order, and the rules by which they may be confirmed.</summary>
-public sealed record RunSheet(IReadOnlyList<RunStep> Steps)
+/// <param name="Expected">What the firmware should show once all is fitted; null when it is not known.</param>
+public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected = null)
 {
-    /// <summary>The first step that is not confirmed and waits for nothing, or null when all are done.</summary>
-    public RunStep? Next(IReadOnlyList<StepConfirmation> done) =>
-        Steps.FirstOrDefault(s => !IsDone(s.Id, done) && Blockers(s, done).Count == 0);
+    /// <summary>The first step that is not settled and waits for nothing, or null when all are done.</summary>
+    public RunStep? Next(RunState state) => Steps.FirstOrDefault(s => !IsSettled(s, state) && Blockers(s, state).Count == 0);
 
-    public bool IsComplete(IReadOnlyList<StepConfirmation> done) => Steps.All(s => IsDone(s.Id, done));
+    public bool IsComplete(RunState state) => Left(state) == 0;
+
+    /// <summary>How many steps are not settled.</summary>
+    public int Left(RunState state) => Steps.Count(s => !IsSettled(s, state));
 
     public RunStep Find(string id) => Steps.FirstOrDefault(s => s.Id == id) ?? throw RefusedException.NotFound(
         "no-such-step", $"This run has no step “{id}”. Its steps: {string.Join(", ", Steps.Select(s => s.Id))}.");
 
+    /// <summary>The clocks that were started and whose step is not confirmed.</summary>
+    public IReadOnlyList<RunTimer> Timers(RunState state) =>
+    [
+        .. Steps.Where(s => s is { Seconds: not null, TimedFrom: not null } && !IsSettled(s, state) && state.Confirmed(s.TimedFrom!) is not null)
+            .Select(s => Timer(s, state.Confirmed(s.TimedFrom!)!)),
+    ];
+
     /// <summary>Proves that the step may be confirmed now.</summary>
-    /// <param name="done">What was confirmed in this run so far.</param>
-    /// <returns>The confirmation as it is to be recorded, with the count filled in where it goes without saying.</returns>
+    /// <param name="wish">Its <see cref="StepConfirmation.At"/> is now, by the service's clock.</param>
+    /// <param name="state">What was said in this run so far.</param>
+    /// <returns>The confirmation as it is to be recorded, with what goes without saying filled in.</returns>
     /// <exception cref="RefusedException">Already confirmed, a gate is closed, or the fasteners do not add up.</exception>
-    public StepConfirmation Confirm(StepConfirmation wish, IReadOnlyList<StepConfirmation> done)
+    public StepConfirmation Confirm(StepConfirmation wish, RunState state)
     {
         var step = Find(wish.Step);
-        if (done.FirstOrDefault(d => d.Step == step.Id) is { } earlier)
+        if (state.Confirmed(step.Id) is { } earlier)
         {
             throw new RefusedException(
                 RefusalKind.Conflict, "step-already-confirmed", $"“{step.Title}” is already confirmed, by {earlier.By} at {earlier.At:HH:mm} UTC.");
         }
 
-        if (Blockers(step, done) is { Count: > 0 } blockers)
+        if (state.Stop is { } stop)
         {
-            throw GateClosed(step, blockers);
+            throw RefusedException.Rule(
+                "run-stopped", $"{stop.By} found a swollen battery. Stop: do not press it, do not charge it, do not close the case on it. A lead decides how to go on.");
         }
 
+        if (Blockers(step, state) is { Count: > 0 } blockers)
+        {
+            throw RunRefusals.GateClosed(step, blockers);
+        }
+
+        if (wish.Deviation is { } deviation)
+        {
+            CheckDeviation(step, wish, deviation);
+        }
+
+        CheckClock(step, wish, state);
+        CheckConsent(step, state);
+        if (wish.Deviation == Deviation.Skipped)
+        {
+            return wish;
+        }
+
+        CheckOccupants(step, wish, state);
         return step.Part switch
         {
-            RunPart.Open => wish with { Fasteners = CountedOut(step, wish) },
-            RunPart.Close => wish with { Fasteners = CountedBack(step, wish, done) },
-            _ when wish.Fasteners is not null => throw RefusedException.Invalid("no-fasteners-here", $"“{step.Title}” has no fasteners to count."),
+            RunPart.Open when !step.IsRecord => FastenerCount.Out(step, wish),
+            RunPart.Close => FastenerCount.Back(step, wish, state),
+            _ when (wish.Fasteners ?? wish.Holes?.Count ?? wish.Groups?.Count) is not null =>
+                throw RefusedException.Invalid("no-fasteners-here", $"“{step.Title}” has no fasteners to count."),
+            RunPart.Measure => Measured(wish),
             _ => wish,
         };
     }
 
-    private IReadOnlyList<RunStep> Blockers(RunStep step, IReadOnlyList<StepConfirmation> done) =>
-        [.. Steps.Where(s => (s.Part < step.Part || step.WaitsFor.Contains(s.Id)) && !IsDone(s.Id, done))];
+    // Records from before a kind of step existed went on without it; a later part that was reached proves that.
+    private bool IsSettled(RunStep step, RunState state) => state.Settled(step.Id)
+        || (step.Part is RunPart.Record or RunPart.Measure && Steps.Any(s => s.Part > step.Part && state.Confirmed(s.Id) is not null));
 
-    private static RefusedException GateClosed(RunStep step, IReadOnlyList<RunStep> blockers)
-    {
-        var first = blockers[0];
-        var rest = blockers.Count > 1 ? $" ({blockers.Count} steps in all)" : "";
-        return first.Part switch
-        {
-            RunPart.Isolate => RefusedException.Rule(
-                "power-not-isolated", $"Power is not isolated: confirm “{first.Title}” first{rest}. Nothing is opened, pulled or fitted before."),
-            RunPart.Open => RefusedException.Rule("not-open", $"“{step.Title}” cannot be reached yet: confirm “{first.Title}” first{rest}."),
-            RunPart.Pull or RunPart.Fit when step.Part == RunPart.Close => RefusedException.Rule(
-                "not-fitted", $"Nothing closes before the work inside is done: confirm “{first.Title}” first{rest}."),
-            RunPart.Close when step.Part == RunPart.Start => RefusedException.Rule(
-                "tally-open", $"The machine is not closed: confirm “{first.Title}” first{rest}."),
-            _ => RefusedException.Rule("step-waits", $"“{step.Title}” waits: confirm “{first.Title}” first{rest}."),
-        };
-    }
+    private IReadOnlyList<RunStep> Blockers(RunStep step, RunState state) =>
+        [.. Steps.Where(s => (s.Part < step.Part || step.WaitsFor.Contains(s.Id)) && !IsSettled(s, state))];
 
-    private static int? CountedOut(RunStep step, StepConfirmation wish)
+    private static RunTimer Timer(RunStep step, StepConfirmation from) => new(step.Id, from.At, from.At.AddSeconds(step.Seconds!.Value));
+
+    private static void CheckDeviation(RunStep step, StepConfirmation wish, Deviation deviation)
     {
-        var expected = step.LooseFasteners;
-        var counted = wish.Fasteners ?? expected;
-        if (counted is < 0 or > 999)
+        if (wish.Explanation is null)
         {
-            throw RefusedException.Invalid("count-impossible", "A count of fasteners is from 0 to 999.");
+            throw RefusedException.Invalid("reason-missing", $"Say why “{step.Title}” was {(deviation == Deviation.Skipped ? "skipped" : "done otherwise")}.");
         }
 
-        return counted == expected || wish.Explanation is not null
-            ? counted
-            : throw RefusedException.Invalid(
-                "count-differs", $"The guide counts {expected} loose fasteners here and {counted} came out. Say why with an explanation: missing on arrival, or hidden ones found.");
+        if (deviation == Deviation.Skipped && (step.Part is RunPart.Isolate or RunPart.Close || step.Isolates || (step.IsRecord && step.Id != RunStep.RecordModules)))
+        {
+            throw RefusedException.Rule("not-skipped", $"“{step.Title}” is not skipped: power, fasteners and drives hang on it. Do it otherwise and say how, or ask a lead to waive it.");
+        }
     }
 
-    private static int? CountedBack(RunStep step, StepConfirmation wish, IReadOnlyList<StepConfirmation> done)
+    private static void CheckClock(RunStep step, StepConfirmation wish, RunState state)
     {
-        var outCount = done.FirstOrDefault(d => d.Step == $"open.{step.Removal}")?.Fasteners ?? 0;
-        if (outCount == 0 && wish.Fasteners is null or 0)
+        if (step is { Seconds: not null, TimedFrom: { } from } && state.Confirmed(from) is { } started && !state.IsWaived(Gate.StillCooling, step.Id)
+            && Timer(step, started).Until is var until && until > wish.At)
         {
-            return 0;
+            var left = until - wish.At;
+            throw RefusedException.Rule(
+                "still-cooling", $"Still cooling: {(int)left.TotalMinutes} min {left.Seconds} s left, until {until:HH:mm:ss} UTC. If it came in cold, a lead can waive the wait.");
         }
-
-        if (wish.Fasteners is not { } back)
-        {
-            throw RefusedException.Rule("tally-open", $"{outCount} fasteners came out of {step.Removal}. Count them back and say how many.");
-        }
-
-        return back == outCount || wish.Explanation is not null
-            ? back
-            : throw RefusedException.Rule(
-                "tally-open", $"{outCount} fasteners came out of {step.Removal} and {back} went back: {Math.Abs(outCount - back)} {(back < outCount ? "missing" : "too many")}. Find them, or explain the difference.");
     }
 
-    private static bool IsDone(string id, IReadOnlyList<StepConfirmation> done) => done.Any(d => d.Step == id);
+    private static void CheckConsent(RunStep step, RunState state)
+    {
+        if (step.Part == RunPart.Open && step.Fasteners.Any(f => f.Seal) && !state.SealMayBreak && !state.IsWaived(Gate.SealConsentMissing, step.Id))
+        {
+            throw RefusedException.Rule(
+                "seal-consent-missing", $"A warranty seal covers a fastener of {step.Removal}, and the customer has not allowed to break it. Ask, and record the answer on the order.");
+        }
+
+        if (step.BootBay is { } bay && !state.CopySecured && !state.IsWaived(Gate.BootCopyMissing, step.Id))
+        {
+            throw RefusedException.Rule(
+                "boot-copy-missing", $"{bay} holds the boot drive. It does not leave before its copy is verified or the customer goes without: record which on the order.");
+        }
+    }
+
+    private StepConfirmation Measured(StepConfirmation wish) => wish.Seen is { } seen && Expected is { } expected && seen < expected && wish.Explanation is null
+        ? throw RefusedException.Rule(
+            "open-short", $"{seen} seen, {expected} expected. Isolate, reseat what is missing now that it lies open, and start again; or confirm with an explanation.")
+        : wish;
+
+    // Every drive that leaves is written down, and comes back into the bay that it left.
+    private void CheckOccupants(RunStep step, StepConfirmation wish, RunState state)
+    {
+        var told = wish.Occupants ?? new Dictionary<string, string>();
+        if (told.Keys.FirstOrDefault(k => !step.Records.Contains(k)) is { } unknown)
+        {
+            throw RefusedException.Invalid("occupant-unknown", $"“{step.Title}” does not ask about {unknown}.");
+        }
+
+        if (step.Id == RunStep.RecordModules)
+        {
+            return;
+        }
+
+        if (told.Where(o => !IsEmpty(o.Value)).GroupBy(o => o.Value.Trim(), StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice)
+        {
+            throw RefusedException.Invalid("occupant-twice", $"{twice.Key} cannot sit in {string.Join(" and ", twice.Select(o => o.Key))}. Read the labels again.");
+        }
+
+        if (!step.IsRecord)
+        {
+            CheckReturned(step, told, state);
+        }
+        else if (step.Records.Where(p => string.IsNullOrWhiteSpace(told.GetValueOrDefault(p))).ToArray() is { Length: > 0 } missing)
+        {
+            throw RefusedException.Invalid("occupant-missing", $"Write down what sits in {string.Join(", ", missing)}: the drive's serial, or “empty”.");
+        }
+    }
+
+    private void CheckReturned(RunStep step, IReadOnlyDictionary<string, string> told, RunState state)
+    {
+        if (state.IsWaived(Gate.WrongBay, step.Id))
+        {
+            return;
+        }
+
+        var was = Steps.Where(s => s.IsRecord).SelectMany(s => state.Confirmed(s.Id)?.Occupants ?? new Dictionary<string, string>()).ToDictionary();
+        foreach (var bay in step.Records.Where(was.ContainsKey))
+        {
+            var now = told.GetValueOrDefault(bay);
+            if (string.IsNullOrWhiteSpace(now) && !IsEmpty(was[bay]))
+            {
+                throw RefusedException.Rule("wrong-bay", $"Say which drive went back into {bay}: scan it or type its serial. It was {was[bay]}.");
+            }
+
+            if (now is not null && !SameDrive(was[bay], now))
+            {
+                var own = was.FirstOrDefault(o => SameDrive(o.Value, now)).Key;
+                throw RefusedException.Rule(
+                    "wrong-bay", IsEmpty(now) ? $"{bay} held {was[bay]} and is empty now." : own is null
+                        ? $"{now} did not come out of this machine. {bay} held {was[bay]}." : $"{now} belongs in {own}, not in {bay}. {bay} held {was[bay]}.");
+            }
+        }
+    }
+
+    private static bool SameDrive(string a, string b) => a.Trim().Equals(b.Trim(), StringComparison.OrdinalIgnoreCase);
+
+    private static bool IsEmpty(string text) => text.Trim().Equals("empty", StringComparison.OrdinalIgnoreCase);
 }

@@ -1,4 +1,6 @@
+using System.Globalization;
 using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
 
 namespace Revtal.Core.Bench;
@@ -6,83 +8,173 @@ namespace Revtal.Core.Bench;
 /// <summary>The guide's knowledge and a plan to the steps for this very order.</summary>
 public static class RunSheetBuilder
 {
+    private const int StaticMinutes = 2;
+
     /// <summary>The run that carries out a plan.</summary>
-    public static RunSheet ForPlan(Guide guide, Plan plan)
+    /// <param name="expected">What the firmware should show afterwards, if known.</param>
+    public static RunSheet ForPlan(Guide guide, Plan plan, MemorySize? expected = null)
     {
-        var pulled = plan.Slots.Where(s => s.Pulls).Select(s => s.Slot);
-        var fitted = plan.Slots.Where(s => s.Use is SlotUse.Move or SlotUse.Fit);
-        return Build(guide, plan.Touched, [.. pulled], [.. fitted]);
+        var work = new Work(
+            plan.Touched,
+            [.. plan.Slots.Where(s => s.Pulls).Select(s => s.Slot)],
+            [.. plan.Slots.Where(s => s.Fits)],
+            [.. plan.Bays.Where(b => b.Use == BayUse.Reseat).Select(b => b.Bay)],
+            [.. plan.Slots.Where(s => s.Use == SlotUse.Inspect).Select(s => s.Slot), .. plan.Bays.Where(b => b.Use == BayUse.Inspect).Select(b => b.Bay)],
+            plan);
+        return new RunSheet(Build(guide, work, expected), expected);
     }
 
     /// <summary>The run that takes the modules of these slots out and puts them back, seated anew.</summary>
-    public static RunSheet ForReseat(Guide guide, Plan plan, IReadOnlyList<string> slots)
+    public static RunSheet ForReseat(Guide guide, Plan plan, IReadOnlyList<string> slots, MemorySize? expected = null)
     {
-        var seated = plan.Slots.Where(s => slots.Contains(s.Slot)).Select(s => s with { Use = SlotUse.Keep });
-        return Build(guide, slots, slots, [.. seated]);
+        var seated = plan.Slots.Where(s => slots.Contains(s.Slot)).Select(s => s with { Use = SlotUse.Reseat });
+        return new RunSheet(Build(guide, new Work(slots, slots, [.. seated], [], [], plan), expected), expected);
     }
 
-    private static RunSheet Build(
-        Guide guide, IReadOnlyList<string> touched, IReadOnlyList<string> pulled, IReadOnlyList<PlannedSlot> fitted)
+    private sealed record Work(
+        IReadOnlyList<string> Touched, IReadOnlyList<string> Pulled, IReadOnlyList<PlannedSlot> Fitted, IReadOnlyList<string> Drives, IReadOnlyList<string> Looked, Plan Plan)
     {
-        var reach = Reach.To(guide, touched);
-        var upperFirst = UpperFirst(guide, touched);
-        var arriving = fitted.ToDictionary(f => f.Slot);
-        var steps = new List<RunStep> { Prepare(reach) };
-        var previous = "";
-        steps.AddRange(guide.Isolate.Select(i => Chain(new RunStep($"isolate.{i.Kind}", RunPart.Isolate, Isolation.Sentence(i), Lines(i.Note), [], [], null, null, [], [], (int)(i.Duration?.TotalMinutes ?? 0)))));
-        steps.AddRange(reach.Select(r => new RunStep(
-            $"open.{r.Id}", RunPart.Open, $"Take off the {r.Title}", Lines(r.Open, Hidden(r)), r.Precautions, [], null, r.Id, r.Fasteners, Waits("open", r), r.Minutes)));
-        previous = "";
-        steps.AddRange(upperFirst.Where(s => pulled.Contains(s.Id)).Select(s => Chain(Pull(s))));
-        previous = "";
-        steps.AddRange(upperFirst.OrderByDescending(s => Depth(guide, s)).Where(s => arriving.ContainsKey(s.Id)).Select(s => Chain(Fit(s, arriving[s.Id]))));
-        previous = "";
-        steps.AddRange(reach.Reverse().Select(r => Chain(new RunStep(
-            $"close.{r.Id}", RunPart.Close, $"Put the {r.Title} back", Lines(r.Close, "Start every fastener loose, in its own hole; tighten last."), [], [], null, r.Id, r.Fasteners, [], r.Minutes))));
-        steps.Add(Start(guide));
-        return new RunSheet([.. steps.Select(s => s with { Traps = [.. guide.Traps.Where(t => s.Id.StartsWith(t.At, StringComparison.Ordinal)).Select(t => t.Text)] })]);
+        public bool HandsIn => Pulled.Count + Fitted.Count + Drives.Count > 0;
+    }
 
-        RunStep Chain(RunStep step)
-        {
-            var chained = previous.Length > 0 ? step with { WaitsFor = [previous] } : step;
-            previous = step.Id;
-            return chained;
-        }
-
-        IReadOnlyList<string> Waits(string part, Removal removal) =>
-            [.. removal.Needs.Where(n => reach.Any(r => r.Id == n)).Select(n => $"{part}.{n}")];
-
-        RunStep Pull(MemorySlot slot) => new(
-            $"pull.{slot.Id}", RunPart.Pull, $"Pull the module from {slot.Id}",
-            Lines(LatchOut(slot), "Hold it by its edges. Lay it beside the slot: it shows where the notch goes."),
-            [new Precaution("static", "Touch bare metal before the module.")], [], slot.Id, null, [], [], 1);
-
-        RunStep Fit(MemorySlot slot, PlannedSlot planned) => new(
-            $"fit.{slot.Id}", RunPart.Fit,
-            planned.Use switch
+    private static RunStep[] Build(Guide guide, Work work, MemorySize? expected)
+    {
+        var reach = Reach.To(guide, work.Touched, work.HandsIn);
+        var upperFirst = UpperFirst(guide, work.Touched);
+        var arriving = work.Fitted.ToDictionary(f => f.Slot);
+        var drives = guide.Drives.Where(d => work.Drives.Contains(d.Id)).ToArray();
+        List<RunStep> steps =
+        [
+            Prepare(guide, reach),
+            .. Isolate(guide),
+            .. reach.SelectMany(r => Open(guide, reach, r)),
+            .. Record(work, drives),
+            .. work.Looked.Select(p => RunStep.Of($"look.{p}", RunPart.Record, $"Look at {p}") with
             {
-                SlotUse.Move => $"Fit the module from {planned.From} into {slot.Id}",
-                SlotUse.Keep => $"Seat the module of {slot.Id} again",
-                _ => $"Fit {planned.Module!.Size} into {slot.Id}",
-            },
-            Lines(planned.Module?.ToString(), slot.Angle is { } a ? $"Goes in at {a}°." : null, PressHome(slot), Click(slot)),
-            slot.Notch is { } notch ? [new Precaution("notch", $"{char.ToUpperInvariant(notch[0])}{notch[1..]}.")] : [], [], slot.Id, null, [], [], 1);
+                Position = p, Details = ["Contacts, dust, latches, marks of liquid. Record what you find; leave the rest as it is."],
+            }),
+            .. Chain([
+                .. upperFirst.Where(s => work.Pulled.Contains(s.Id)).Select(SlotSteps.Pull),
+                .. drives.Select(BaySteps.Pull),
+            ]),
+            .. Chain([
+                .. drives.Reverse().Select(BaySteps.Fit),
+                .. upperFirst.OrderByDescending(s => Depth(guide, s)).Where(s => arriving.ContainsKey(s.Id)).Select(s => SlotSteps.Fit(s, arriving[s.Id])),
+            ]),
+            .. MeasureOpen(guide, work, expected),
+            .. Chain([.. reach.Reverse().Select(r => RemovalSteps.Close(r))]),
+            Start(guide),
+        ];
+        return [.. steps.Select(s => s with { Traps = [.. guide.Traps.Where(t => StandsAt(t, s.Id)).Select(t => t.Text)] })];
     }
 
-    private static RunStep Prepare(IReadOnlyList<Removal> reach)
+    private static bool StandsAt(Trap trap, string step) =>
+        step == trap.At || step.StartsWith(trap.At.EndsWith('.') ? trap.At : trap.At + ".", StringComparison.Ordinal);
+
+    // Each waits for the one before.
+    private static IEnumerable<RunStep> Chain(IReadOnlyList<RunStep> steps) =>
+        steps.Select((s, i) => i == 0 ? s : s with { WaitsFor = [.. s.WaitsFor, steps[i - 1].Id] });
+
+    private static RunStep Prepare(Guide guide, IReadOnlyList<Removal> reach)
     {
         var groups = reach.SelectMany(r => r.Fasteners).ToArray();
-        var drivers = groups.Select(g => g.Driver).Where(d => d != "hand").Distinct().Order().ToArray();
-        var loose = groups.Where(g => !g.Captive).Sum(g => g.Count);
-        return new RunStep(
-            "prepare.bench", RunPart.Prepare, "Lay out mat, strap and tray",
-            Lines(drivers.Length > 0 ? $"Bits: {string.Join(", ", drivers)}." : "No screwdriver is needed.", loose > 0 ? $"Tray for {loose} loose fasteners." : null),
-            [], [], null, null, [], [], 2);
+        var bits = groups.Select(g => g.Driver).Where(d => d != "hand").Distinct().Order(StringComparer.Ordinal).ToArray();
+        var tools = reach.SelectMany(r => r.Pry).Select(p => p.Tool).Distinct().ToArray();
+        var trays = groups.Where(g => !g.Captive).Select(g => string.Create(CultureInfo.InvariantCulture, $"{g.Count} × {g.Group}{(g.Length is { } mm ? $" {mm} mm" : "")}")).ToArray();
+        var bays = reach.SelectMany(r => r.TakesOut).ToArray();
+        return RunStep.Of("prepare.bench", RunPart.Prepare, "Lay out mat, strap and trays") with
+        {
+            Details = Lines(
+                bits.Length > 0 ? $"Bits: {string.Join(", ", bits)}." : "No screwdriver is needed.",
+                tools.Length > 0 ? $"Tools: {string.Join(", ", tools)}." : null,
+                trays.Length > 0 ? $"Trays: {string.Join("; ", trays)}." : null,
+                bays.Length > 0 ? $"A numbered place for each of {string.Join(", ", bays)}." : null,
+                guide.Model.TellApart is { } tell ? $"Tell apart: {tell}." : null),
+            Minutes = StaticMinutes,
+        };
     }
 
-    private static RunStep Start(Guide guide) => new(
-        "start.power-on", RunPart.Start, "Connect mains and start the machine",
-        [.. guide.FirstStart.Select(s => $"{s.Sees}: {s.Means.Replace('-', ' ')}{(s.Do is { } d ? $" – {d}" : "")}")], [], [], null, null, [], [], 3);
+    // The machine cools while hands do the rest; only opening waits for it.
+    private static IEnumerable<RunStep> Isolate(Guide guide)
+    {
+        var hands = Chain([.. guide.Isolate.Where(i => i.Kind != Isolation.CoolDown).Select(Step)]).ToArray();
+        var from = hands.FirstOrDefault()?.Id ?? "prepare.bench";
+        return [.. hands, .. guide.Isolate.Where(i => i.Kind == Isolation.CoolDown).Select(i => Step(i) with { TimedFrom = from, WaitsFor = hands.Length > 0 ? [from] : [] })];
+
+        static RunStep Step(IsolationStep i) => RunStep.Of($"isolate.{i.Kind}", RunPart.Isolate, i.Sentence) with
+        {
+            Details = Lines(i.Note is { } note ? $"{char.ToUpperInvariant(note[0])}{note[1..]}." : null),
+            Seconds = (int?)i.Duration?.TotalSeconds,
+            Minutes = (int)Math.Ceiling(i.Duration?.TotalMinutes ?? 0),
+        };
+    }
+
+    private static IEnumerable<RunStep> Open(Guide guide, IReadOnlyList<Removal> reach, Removal removal)
+    {
+        string[] waits = [.. removal.Needs.Where(n => reach.Any(r => r.Id == n)).Select(n => $"open.{n}")];
+        if (removal.TakesOut.Count > 0)
+        {
+            yield return RunStep.Of($"record.{removal.Id}", RunPart.Open, $"Write down which drive sits in which bay") with
+            {
+                Details = ["Scan or type each drive's serial, bay by bay; “empty” where none is. Number the trays."],
+                Records = removal.TakesOut,
+                Removal = removal.Id,
+                WaitsFor = waits,
+                Minutes = StaticMinutes,
+            };
+            waits = [.. waits, $"record.{removal.Id}"];
+        }
+
+        yield return RemovalSteps.Open(removal) with
+        {
+            WaitsFor = waits,
+            BootBay = removal.TakesOut.FirstOrDefault(b => guide.Bay(b) is { Boots: true }),
+        };
+    }
+
+    private static IEnumerable<RunStep> Record(Work work, DriveBay[] drives)
+    {
+        if (drives.Length > 0)
+        {
+            yield return RunStep.Of("record.bays", RunPart.Record, "Write down which drive sits in which bay") with
+            {
+                Details = ["Scan or type each drive's serial; each goes back into its own bay."],
+                Records = [.. drives.Select(d => d.Id)],
+            };
+        }
+
+        if (work.Pulled.Count > 0)
+        {
+            yield return RunStep.Of(RunStep.RecordModules, RunPart.Record, $"Look what sits in {string.Join(", ", work.Pulled)}") with
+            {
+                Details = [.. work.Plan.Slots.Where(s => work.Pulled.Contains(s.Slot)).Select(s => $"{s.Slot}: {s.Before.Module?.ToString() ?? s.Before.Spoken}"), "Write down only what differs."],
+                Records = work.Pulled,
+            };
+        }
+    }
+
+    private static IEnumerable<RunStep> MeasureOpen(Guide guide, Work work, MemorySize? expected)
+    {
+        if (guide.MeasureOpen is { } how && work.HandsIn)
+        {
+            yield return RunStep.Of("measure.open", RunPart.Measure, "Start it with the case open and read the capacity") with
+            {
+                Details = Lines(how, expected is { } e ? $"{e} should show." : null, "Then off, unplugged and drained again before hands go in."),
+                Precautions = [new Precaution("power", "Nothing is touched while it runs.")],
+                Minutes = 3,
+            };
+        }
+    }
+
+    private static RunStep Start(Guide guide) => RunStep.Of("start.power-on", RunPart.Start, "Connect mains and start the machine") with
+    {
+        Details =
+        [
+            .. guide.FirstStart.Select(s => $"{s.Sees}{(s.Lasts is { } l ? $", up to {Durations.Text(l)}" : "")}: {s.Means.Replace('-', ' ')}{(s.Do is { } d ? $" – {d}" : "")}"),
+            .. Lines(guide.Firmware is { RatedSpeed: { } speed } f ? $"Rated speed: {f.Enter}, {speed}" : null),
+        ],
+        Minutes = 3,
+    };
 
     // Upper layers come out first; the guide's order breaks ties.
     private static IReadOnlyList<MemorySlot> UpperFirst(Guide guide, IReadOnlyList<string> ids) =>
@@ -100,30 +192,5 @@ public static class RunSheetBuilder
         return depth;
     }
 
-    private static string? Click(MemorySlot slot) => slot.Latch switch
-    {
-        "self-closing" => null,
-        "one-side" => "The latch must click by itself.",
-        _ => "Both ends must click.",
-    };
-
-    private static string LatchOut(MemorySlot slot) => slot.Latch switch
-    {
-        "spread-both" => "Spread both latches until the module springs up.",
-        "one-side" => "Only one end has a latch: open it, then tilt the module out of the other.",
-        "swing-tabs" => "Swing both tabs out; they lift the module.",
-        "self-closing" => "The latch opens by itself as you pull; do not bend it.",
-        _ => "Open the latches, then pull the module straight out of its angle.",
-    };
-
-    private static string PressHome(MemorySlot slot) => slot.Press switch
-    {
-        "hold-latches-open" => "Hold the latches open while it goes down.",
-        _ => "Press straight down on both ends.",
-    };
-
-    private static string? Hidden(Removal removal) =>
-        string.Join(" ", removal.Fasteners.Where(f => f.Hidden is not null).Select(f => $"{f.Group}: {f.Hidden}.")) is { Length: > 0 } text ? text : null;
-
-    private static IReadOnlyList<string> Lines(params string?[] lines) => [.. lines.OfType<string>()];
+    internal static IReadOnlyList<string> Lines(params string?[] lines) => [.. lines.OfType<string>()];
 }

@@ -1,9 +1,11 @@
 namespace Revtal.Core.Bench;
 
-/// <summary>Fasteners of one removal: how many the guide counts, how many came out, how many are back.</summary>
+/// <summary>Fasteners of one group: how many the guide counts, how many came out, how many are back.</summary>
+/// <param name="Group">Null where a removal has no loose fasteners.</param>
+/// <param name="Length">Under the head, in mm.</param>
 /// <param name="Out">Null before the part is off.</param>
 /// <param name="Back">Null before it is on again.</param>
-public sealed record TallyLine(string Removal, int Guide, int? Out, int? Back, string? Explanation);
+public sealed record TallyLine(string Removal, string? Group, string? Driver, decimal? Length, int Guide, int? Out, int? Back, string? Explanation);
 
 /// <summary>Fasteners out against fasteners back over a whole run.</summary>
 public sealed record Tally(IReadOnlyList<TallyLine> Lines)
@@ -15,15 +17,22 @@ public sealed record Tally(IReadOnlyList<TallyLine> Lines)
     /// <summary>Whether something that was taken off is not back yet.</summary>
     public bool IsOpen => Lines.Any(l => l.Out is not null && l.Back is null);
 
-    public static Tally Of(RunSheet sheet, IReadOnlyList<StepConfirmation> done)
+    public static Tally Of(RunSheet sheet, RunState state)
     {
-        return new Tally([.. sheet.Steps.Where(s => s.Part == RunPart.Open).Select(Line)]);
+        return new Tally([.. sheet.Steps.Where(s => s.Part == RunPart.Open && s.Removal is not null && s.Id == $"open.{s.Removal}").SelectMany(Of)]);
 
-        TallyLine Line(RunStep open)
+        IEnumerable<TallyLine> Of(RunStep open)
         {
-            var off = done.FirstOrDefault(d => d.Step == open.Id);
-            var on = done.FirstOrDefault(d => d.Step == $"close.{open.Removal}");
-            return new TallyLine(open.Removal!, open.LooseFasteners, off?.Fasteners, on?.Fasteners, on?.Explanation ?? off?.Explanation);
+            var off = state.Confirmed(open.Id);
+            var on = state.Confirmed($"close.{open.Removal}");
+            var why = on?.Explanation ?? off?.Explanation;
+            return open.Loose.Any()
+                ? open.Loose.Select((g, i) => new TallyLine(open.Removal!, g.Group, g.Driver, g.Length, g.Count, Told(off, g.Group, i), Told(on, g.Group, i), why))
+                : [new TallyLine(open.Removal!, null, null, null, 0, off is null ? null : 0, on is null ? null : 0, why)];
         }
     }
+
+    // Early records tell one number a removal: it stands with the first group.
+    private static int? Told(StepConfirmation? said, string group, int index) =>
+        said is null ? null : said.Groups?.GetValueOrDefault(group) ?? (index == 0 ? said.Fasteners ?? 0 : 0);
 }

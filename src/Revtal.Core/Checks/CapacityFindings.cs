@@ -60,7 +60,7 @@ internal static class CapacityFindings
         }
 
         var sure = missing.All(r => r.Match == SlotMatch.Missing);
-        var kept = sure && missing.All(r => r.Use == SlotUse.Keep);
+        var kept = sure && missing.All(r => r.Use is SlotUse.Keep or SlotUse.Inspect);
         var names = CheckFacts.Names(slots);
         return f.Finding(
             kept ? "kept-module-missing" : slots.Length == 1 || !sure ? "module-not-seen" : "modules-not-seen",

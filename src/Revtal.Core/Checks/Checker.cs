@@ -47,7 +47,7 @@ public static class Checker
     private static SlotMatch Match(PlannedSlot planned, SlotContent after) => (planned.Module, after.Module) switch
     {
         _ when !after.Known => SlotMatch.Unknown,
-        (null, _) when planned.Use == SlotUse.Keep && !planned.Before.Known => SlotMatch.Unknown,
+        (null, _) when planned.Stays && !planned.Before.Known => SlotMatch.Unknown,
         (null, null) => SlotMatch.Same,
         (null, _) => SlotMatch.Unplanned,
         (_, null) => SlotMatch.Missing,

@@ -3,6 +3,8 @@ using Revtal.Core.Hardware;
 namespace Revtal.Core.Guides;
 
 /// <summary>What the bench knows of one machine model. One published revision of it never changes.</summary>
+/// <param name="MeasureOpen">How a start with the case open is safe here; null where it is not.</param>
+/// <param name="Variants">Builds that differ in some facts; each is a whole guide of its own.</param>
 public sealed record Guide(
     ModelFacts Model,
     MemoryFacts Memory,
@@ -10,15 +12,43 @@ public sealed record Guide(
     IReadOnlyList<IsolationStep> Isolate,
     IReadOnlyList<Removal> Removals,
     IReadOnlyList<FirstStartSign> FirstStart,
-    IReadOnlyList<Trap> Traps)
+    FirmwareFacts? Firmware,
+    string? MeasureOpen,
+    IReadOnlyList<Trap> Traps,
+    IReadOnlyList<Variant> Variants)
 {
     public MemorySlot? Slot(string id) => Memory.Slots.FirstOrDefault(s => s.Id == id);
+
+    public DriveBay? Bay(string id) => Drives.FirstOrDefault(d => d.Id == id);
+
+    /// <summary>All slots, then all bays.</summary>
+    public IEnumerable<string> Positions => Memory.Slots.Select(s => s.Id).Concat(Drives.Select(d => d.Id));
 
     /// <summary>The slot of this id.</summary>
     /// <exception cref="RefusedException">The model has none; the message names those it has.</exception>
     public MemorySlot NeedSlot(string id) => Slot(id) ?? throw RefusedException.Invalid(
         "no-such-slot", $"{Model.Code} has no slot “{id}”. It has {string.Join(", ", Memory.Slots.Select(s => s.Id))}.");
+
+    /// <summary>The facts of one build; without a name, or for a name that later revisions dropped, those of the model.</summary>
+    public Guide For(string? variant) => Variants.FirstOrDefault(v => v.Id == variant)?.Guide ?? this;
+
+    /// <summary>Proves that the model has this variant.</summary>
+    /// <exception cref="RefusedException">It has none of this name.</exception>
+    public void NeedVariant(string id)
+    {
+        if (Variants.All(v => v.Id != id))
+        {
+            throw RefusedException.Invalid("no-such-variant", $"{Model.Code} has no variant “{id}”. {(
+                Variants.Count == 0 ? "Its guide tells none apart." : $"It has {string.Join(", ", Variants.Select(v => v.Id))}.")}");
+        }
+    }
 }
+
+/// <summary>A build of the model that differs: told apart by years, label or board revision.</summary>
+/// <param name="Id">As the label has it: <c>FJ14-1</c>.</param>
+/// <param name="TellApart">What to look at, and where.</param>
+/// <param name="Guide">The model's facts with this build's in their place; it has no variants itself.</param>
+public sealed record Variant(string Id, string TellApart, string? Built, string? Label, string? Board, Guide Guide);
 
 /// <summary>Which machine this is about.</summary>
 /// <param name="Code">Short, unique in the shop, upper case letters and digits: <c>FJ14</c>.</param>
@@ -30,16 +60,23 @@ public sealed record ModelFacts(string Maker, string Name, string Code, string K
 /// <summary>What memory the model takes.</summary>
 /// <param name="Speeds">The platform's grades, in MT/s, ascending.</param>
 /// <param name="StatedMax">What its maker states as the most.</param>
+/// <param name="ConfirmedMax">What was proved to work; null before anybody tried more than stated.</param>
 /// <param name="Populate">Slots in the order in which they are to be filled, by how many modules there are.</param>
+/// <param name="Pairing">One of <see cref="GuideTerms.Pairings"/>.</param>
 /// <param name="SharedGraphics">What the graphics keep for themselves, if they share the memory.</param>
 public sealed record MemoryFacts(
     string Generation,
     string Module,
     IReadOnlyList<int> Speeds,
     MemorySize StatedMax,
+    ConfirmedMax? ConfirmedMax,
     IReadOnlyList<MemorySlot> Slots,
     IReadOnlyDictionary<int, IReadOnlyList<string>> Populate,
+    string? Pairing,
     MemorySize? SharedGraphics);
+
+/// <summary>A maximum that orders of this shop proved.</summary>
+public sealed record ConfirmedMax(MemorySize Size, IReadOnlyList<int> Orders);
 
 /// <summary>One memory slot.</summary>
 /// <param name="ReportsAs">The locator under which the firmware lists it.</param>
@@ -47,9 +84,13 @@ public sealed record MemoryFacts(
 /// <param name="Reach">The removal that gives access to it; null where nothing need come off.</param>
 /// <param name="Soldered">Its module cannot be changed.</param>
 /// <param name="Angle">At which the module goes in, in degrees from the board; 90 upright.</param>
-/// <param name="Latch">How its latches work: <c>spread-both</c>, <c>one-side</c>, <c>swing-tabs</c>, <c>self-closing</c>.</param>
-/// <param name="Press">How it is pressed home: <c>straight-down</c> or <c>hold-latches-open</c>.</param>
+/// <param name="Latch">One of <see cref="GuideTerms.Latches"/>.</param>
+/// <param name="Press">One of <see cref="GuideTerms.Presses"/>.</param>
 /// <param name="Notch">Where the notch points.</param>
+/// <param name="Seated">How a module that is home looks: how deep it sits.</param>
+/// <param name="Label">What the board has printed beside it, or its colour.</param>
+/// <param name="At">Its middle on the drawing of the board.</param>
+/// <param name="Turn">How its long side lies on the drawing, in degrees clockwise from across; 0 or 90.</param>
 public sealed record MemorySlot(
     string Id,
     string? Channel,
@@ -61,51 +102,110 @@ public sealed record MemorySlot(
     int? Angle,
     string? Latch,
     string? Press,
-    string? Notch);
+    string? Notch,
+    string? Seated,
+    string? Label,
+    BoardPoint? At,
+    int Turn)
+{
+    /// <summary>A slot of which nothing but its name is known.</summary>
+    public static MemorySlot Named(string id) => new(id, null, null, null, null, null, false, null, null, null, null, null, null, null, 0);
+}
 
-/// <summary>One drive bay, with the trade's names for form, key and link.</summary>
-public sealed record DriveBay(string Id, string Form, string? Key, string? Link, bool Boots, string? Reach, string? Pad);
+/// <summary>One drive bay, with the trade's names for form, key and link. Bays stand in the order of the machine.</summary>
+/// <param name="Height">Of the tallest drive or of the stack, in mm.</param>
+/// <param name="Standoff">Where the screw post must sit.</param>
+/// <param name="Pad">Thickness of its thermal pad, in mm.</param>
+/// <param name="Hold">The cable, tray or cage that holds it.</param>
+/// <param name="At">Its middle on the drawing of the board.</param>
+public sealed record DriveBay(
+    string Id, string Form, string? Key, string? Link, decimal? Height, bool Boots, string? Reach, string? Standoff, decimal? Pad, string? Hold, BoardPoint? At);
 
 /// <summary>What is done before anything is opened.</summary>
 /// <param name="Kind">One of <see cref="Isolation.Known"/>.</param>
 /// <param name="Duration">How long, where the kind has a length.</param>
-public sealed record IsolationStep(string Kind, TimeSpan? Duration, string? Note);
+/// <param name="Note">This model's own way: its locks, what not to pull.</param>
+public sealed record IsolationStep(string Kind, TimeSpan? Duration, string? Note)
+{
+    /// <summary>“Hold the power button for 10 s”.</summary>
+    public string Sentence => Isolation.Known[Kind] + (Duration is { } d ? $" for {Durations.Text(d)}" : "");
+}
 
 /// <summary>One thing that comes off, and what must have come off before it.</summary>
 /// <param name="Needs">Ids of other removals, or <c>isolated</c>.</param>
+/// <param name="Isolates">Power stays on the board until this is off: a battery connector inside.</param>
+/// <param name="TakesOut">Bays whose drives leave with it.</param>
+/// <param name="Face">The side of the machine that its drawing shows.</param>
+/// <param name="Clips">What it still hangs on when the fasteners are out.</param>
+/// <param name="Pry">Where a tool goes in.</param>
+/// <param name="PadsStay">Pads that may stay behind on it.</param>
+/// <param name="Orient">Which way round it goes back.</param>
+/// <param name="SitsRight">How to see that it sits right.</param>
 /// <param name="Minutes">What it takes to take it off; closing takes as long.</param>
 public sealed record Removal(
     string Id,
     string Title,
     IReadOnlyList<string> Needs,
+    bool Isolates,
+    IReadOnlyList<string> TakesOut,
+    string? Face,
     IReadOnlyList<FastenerGroup> Fasteners,
+    IReadOnlyList<Clips> Clips,
+    IReadOnlyList<PryPoint> Pry,
+    IReadOnlyList<string> Cables,
+    string? PadsStay,
     IReadOnlyList<Precaution> Precautions,
     string? Open,
     string? Close,
-    int Minutes);
+    string? Orient,
+    string? SitsRight,
+    Pictures Pictures,
+    int Minutes)
+{
+    /// <summary>A removal of which only the name, the needs and the minutes are known.</summary>
+    public static Removal Named(string id, IReadOnlyList<string> needs, int minutes = 1) =>
+        new(id, id, needs, false, [], null, [], [], [], [], null, [], null, null, null, null, Pictures.None, minutes);
+}
 
 /// <summary>Fasteners alike that hold one removal.</summary>
 /// <param name="Driver">The bit: <c>PH0</c>, <c>T5</c>, <c>hand</c>.</param>
 /// <param name="Length">Under the head, in mm.</param>
 /// <param name="Captive">They stay in the part when loose, and so are not counted out.</param>
-/// <param name="At">Where each sits on the cover, from its upper left corner, 0 to 1 across and down.</param>
+/// <param name="Seal">A warranty seal covers one of them.</param>
+/// <param name="At">Where each sits on the drawing, one for each.</param>
+/// <param name="Hidden">Where the ones that are not seen hide: under a sticker, a foot, a cover.</param>
 public sealed record FastenerGroup(
-    string Group, string Driver, decimal? Length, int Count, bool Captive, IReadOnlyList<BoardPoint> At, string? Hidden);
+    string Group, string Driver, decimal? Length, int Count, bool Captive, bool Seal, IReadOnlyList<BoardPoint> At, string? Hidden);
 
-/// <summary>A place on the drawing: 0 to 1 across and down.</summary>
+/// <summary>Snap fits along an edge.</summary>
+public sealed record Clips(int Count, IReadOnlyList<BoardPoint> At, string? Text);
+
+/// <summary>Where to begin, and with what.</summary>
+public sealed record PryPoint(string Tool, BoardPoint? At, string? Text);
+
+/// <summary>Pictures of both ways, by the hash under which the shop keeps them.</summary>
+public sealed record Pictures(IReadOnlyList<string> Open, IReadOnlyList<string> Close)
+{
+    public static Pictures None { get; } = new([], []);
+}
+
+/// <summary>A place on the drawing: 0 to 1 across and down from its upper left corner.</summary>
 public sealed record BoardPoint(double X, double Y);
 
 /// <summary>A warning that belongs to a step.</summary>
-/// <param name="Kind">One of <see cref="PrecautionKinds"/>.</param>
-public sealed record Precaution(string Kind, string Text)
-{
-    public static readonly IReadOnlyList<string> PrecautionKinds =
-        ["power", "static", "heat", "edge", "cable", "latch", "notch", "seal", "data", "screw", "pad", "glass"];
-}
+/// <param name="Kind">One of <see cref="GuideTerms.Precautions"/>.</param>
+public sealed record Precaution(string Kind, string Text);
 
 /// <summary>Something that may be seen or heard at the first start.</summary>
+/// <param name="Kind">One of <see cref="GuideTerms.Signs"/>; null when it is none of them.</param>
 /// <param name="Means"><c>normal</c>, or what is wrong: <c>not-seated</c>, <c>unfit-module</c> ….</param>
-public sealed record FirstStartSign(string Sees, string Means, string? Do);
+/// <param name="Lasts">How long it may go on.</param>
+public sealed record FirstStartSign(string Sees, string? Kind, string Means, TimeSpan? Lasts, string? Do);
+
+/// <summary>The firmware's set-up.</summary>
+/// <param name="Enter">How to get there.</param>
+/// <param name="RatedSpeed">The setting that makes modules run at their rated speed; null where there is none.</param>
+public sealed record FirmwareFacts(string Enter, string? RatedSpeed);
 
 /// <summary>What people get wrong on this model, told at the step where it happens.</summary>
 /// <param name="At">A step id, or the start of one: <c>fit.S1</c>, <c>open.</c>.</param>

@@ -3,85 +3,171 @@ namespace Revtal.Core.Guides;
 /// <summary>What one field alone cannot show: names that point nowhere, doubled ids, removals in a circle.</summary>
 public static class GuideChecker
 {
-    /// <param name="line">The line told with problems that belong to no single line.</param>
-    public static IEnumerable<GuideProblem> Check(Guide guide, int line = 1)
+    /// <param name="lines">Where each thing stands in its file; without it all is told with line 1.</param>
+    public static IEnumerable<GuideProblem> Check(Guide guide, GuideLines? lines = null)
     {
-        var slots = guide.Memory.Slots.Select(s => s.Id).ToHashSet();
+        lines ??= new GuideLines();
+        return [.. Memory(guide, lines), .. Removals(guide, lines), .. Traps(guide, lines)];
+    }
+
+    private static IEnumerable<GuideProblem> Memory(Guide guide, GuideLines lines)
+    {
+        var memory = guide.Memory;
         var removals = guide.Removals.Select(r => r.Id).ToHashSet();
-        return Messages().Select(m => new GuideProblem(line, m));
-
-        IEnumerable<string> Messages()
+        if (memory.Slots.Count == 0)
         {
-            if (slots.Count == 0)
+            yield return At(memory, "memory lists no slot; name at least one, soldered ones too");
+        }
+
+        foreach (var (thing, id) in Doubled<object>([.. memory.Slots.Select(s => (s as object, s.Id)), .. guide.Drives.Select(d => (d as object, d.Id))]))
+        {
+            yield return At(thing, $"the position id “{id}” stands twice; give each slot and bay its own");
+        }
+
+        foreach (var (slot, locator) in Doubled([.. memory.Slots.Where(s => s.ReportsAs is not null).Select(s => (s, s.ReportsAs!))]))
+        {
+            yield return At(slot, $"two slots report as “{locator}”; a locator can stand for one");
+        }
+
+        foreach (var slot in memory.Slots)
+        {
+            if (slot.Below is { } upper && guide.Slot(upper) is null)
             {
-                yield return "memory lists no slot; name at least one, soldered ones too";
+                yield return At(slot, $"slot {slot.Id} lies below “{upper}”, which is no slot");
+            }
+            else if (LiesBelowItself(guide, slot))
+            {
+                yield return At(slot, $"slot {slot.Id} lies below itself, by way of {slot.Below}");
             }
 
-            foreach (var id in Doubled(guide.Memory.Slots.Select(s => s.Id).Concat(guide.Drives.Select(d => d.Id))))
+            if (slot.Reach is { } reach && !removals.Contains(reach))
             {
-                yield return $"the position id “{id}” stands twice; give each slot and bay its own";
+                yield return At(slot, $"slot {slot.Id} is reached by “{reach}”, which is no removal");
             }
 
-            foreach (var id in Doubled(guide.Removals.Select(r => r.Id)))
+            if (slot.Max is { } max && max > memory.StatedMax && memory.ConfirmedMax is null)
             {
-                yield return $"the removal id “{id}” stands twice";
+                yield return At(slot, $"slot {slot.Id} takes {max}, more than the whole model states with {memory.StatedMax}; mend one, or add confirmed-max");
+            }
+        }
+
+        foreach (var bay in guide.Drives.Where(b => b.Reach is { } r && !removals.Contains(r)))
+        {
+            yield return At(bay, $"bay {bay.Id} is reached by “{bay.Reach}”, which is no removal");
+        }
+
+        foreach (var (count, order) in memory.Populate)
+        {
+            foreach (var id in order.Where(id => guide.Slot(id) is null))
+            {
+                yield return At(order, $"populate {count} names “{id}”, which is no slot");
             }
 
-            foreach (var id in Doubled(guide.Memory.Slots.Select(s => s.ReportsAs).OfType<string>()))
+            foreach (var id in order.GroupBy(i => i).Where(g => g.Count() > 1).Select(g => g.Key))
             {
-                yield return $"two slots report as “{id}”; a locator can stand for one";
+                yield return At(order, $"populate {count} names “{id}” twice");
+            }
+        }
+
+        if (memory.ConfirmedMax is { } confirmed && confirmed.Size <= memory.StatedMax)
+        {
+            yield return At(confirmed, $"confirmed-max is {confirmed.Size}, no more than the stated {memory.StatedMax}; leave it out");
+        }
+
+        GuideProblem At(object thing, string message) => new(lines.Of(thing), message);
+    }
+
+    private static IEnumerable<GuideProblem> Removals(Guide guide, GuideLines lines)
+    {
+        var removals = guide.Removals.Select(r => r.Id).ToHashSet();
+        foreach (var (removal, id) in Doubled([.. guide.Removals.Select(r => (r, r.Id))]))
+        {
+            yield return At(removal, $"the removal id “{id}” stands twice");
+        }
+
+        foreach (var (group, name) in Doubled([.. guide.Removals.SelectMany(r => r.Fasteners).Select(g => (g, g.Group))]))
+        {
+            yield return At(group, $"the fastener group “{name}” stands twice; the tally could not tell them apart");
+        }
+
+        foreach (var removal in guide.Removals)
+        {
+            foreach (var need in removal.Needs.Where(n => n != Reach.Isolated && !removals.Contains(n)))
+            {
+                yield return At(removal, $"removal “{removal.Id}” needs “{need}”, which is no removal; “{Reach.Isolated}” stands for power off");
             }
 
-            foreach (var group in Doubled(guide.Removals.SelectMany(r => r.Fasteners).Select(g => g.Group)))
+            foreach (var bay in removal.TakesOut.Where(b => guide.Bay(b) is null))
             {
-                yield return $"the fastener group “{group}” stands twice; the tally could not tell them apart";
+                yield return At(removal, $"removal “{removal.Id}” takes out “{bay}”, which is no bay");
             }
 
-            foreach (var slot in guide.Memory.Slots)
+            foreach (var group in removal.Fasteners)
             {
-                if (slot.Below is { } upper && !slots.Contains(upper))
+                if (group.At.Count > 0 && group.At.Count != group.Count)
                 {
-                    yield return $"slot {slot.Id} lies below “{upper}”, which is no slot";
+                    yield return At(group, $"the fastener group “{group.Group}” counts {group.Count} but places {group.At.Count}");
                 }
-
-                if (slot.Reach is { } reach && !removals.Contains(reach))
+                else if (group.At.Count == 0 && group.Hidden is null)
                 {
-                    yield return $"slot {slot.Id} is reached by “{reach}”, which is no removal";
+                    yield return At(group, $"the fastener group “{group.Group}” has no place: say where each sits with “at”, or where they hide with “hidden”");
                 }
             }
+        }
 
-            foreach (var bay in guide.Drives.Where(b => b.Reach is { } r && !removals.Contains(r)))
+        if (Reach.FindCircle(guide) is { } circle)
+        {
+            yield return At(guide.Removals.First(r => r.Id == circle[0]), $"removals wait for each other in a circle: {string.Join(" after ", circle)}");
+        }
+
+        GuideProblem At(object thing, string message) => new(lines.Of(thing), message);
+    }
+
+    private static IEnumerable<GuideProblem> Traps(Guide guide, GuideLines lines)
+    {
+        foreach (var trap in guide.Traps)
+        {
+            var dot = trap.At.IndexOf('.', StringComparison.Ordinal);
+            var (part, rest) = dot < 0 ? (trap.At, "") : (trap.At[..dot], trap.At[(dot + 1)..]);
+            IEnumerable<string> names = part switch
             {
-                yield return $"bay {bay.Id} is reached by “{bay.Reach}”, which is no removal";
+                "open" or "close" => guide.Removals.Select(r => r.Id),
+                "pull" or "fit" => guide.Positions,
+                "isolate" => guide.Isolate.Select(i => i.Kind),
+                "record" => ["modules", .. guide.Removals.Select(r => r.Id)],
+                _ => [],
+            };
+            if (!GuideTerms.StepParts.Contains(part))
+            {
+                yield return new GuideProblem(lines.Of(trap), $"a trap stands at “{trap.At}”, which is no step. Steps begin with {string.Join(", ", GuideTerms.StepParts.Select(p => p + "."))}");
             }
-
-            foreach (var (count, order) in guide.Memory.Populate)
+            else if (rest.Length > 0 && names.Any() && !names.Contains(rest))
             {
-                foreach (var id in order.Where(id => !slots.Contains(id)))
-                {
-                    yield return $"populate {count} names “{id}”, which is no slot";
-                }
-            }
-
-            foreach (var removal in guide.Removals)
-            {
-                foreach (var need in removal.Needs.Where(n => n != Reach.Isolated && !removals.Contains(n)))
-                {
-                    yield return $"removal “{removal.Id}” needs “{need}”, which is no removal; “{Reach.Isolated}” stands for power off";
-                }
-
-                foreach (var group in removal.Fasteners.Where(g => g.At.Count > 0 && g.At.Count != g.Count))
-                {
-                    yield return $"the fastener group “{group.Group}” counts {group.Count} but places {group.At.Count}";
-                }
-            }
-
-            if (Reach.FindCircle(guide) is { } circle)
-            {
-                yield return $"removals wait for each other in a circle: {string.Join(" after ", circle)}";
+                yield return new GuideProblem(lines.Of(trap), $"a trap stands at “{trap.At}”, but {part} knows {string.Join(", ", names)}");
             }
         }
     }
 
-    private static IEnumerable<string> Doubled(IEnumerable<string> ids) => ids.GroupBy(i => i).Where(g => g.Count() > 1).Select(g => g.Key);
+    private static bool LiesBelowItself(Guide guide, MemorySlot slot)
+    {
+        var above = slot.Below;
+        for (var i = 0; above is not null && i <= guide.Memory.Slots.Count; i++)
+        {
+            if (above == slot.Id)
+            {
+                return true;
+            }
+
+            above = guide.Slot(above)?.Below;
+        }
+
+        return false;
+    }
+
+    // Every one after the first of a name.
+    private static IEnumerable<(T Thing, string Id)> Doubled<T>((T Thing, string Id)[] things)
+    {
+        var seen = new HashSet<string>();
+        return things.Where(t => !seen.Add(t.Id));
+    }
 }

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.RegularExpressions;
 using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Guides;
@@ -7,7 +8,7 @@ namespace Revtal.Core.Guides;
 /// Takes typed fields out of one map of a guide file, collecting what is wrong instead of stopping at it.
 /// After the last field <see cref="Done"/> names the keys that nobody asked for.
 /// </summary>
-internal sealed class GuideFields(GuideNode node, string what, List<GuideProblem> problems)
+internal sealed partial class GuideFields(GuideNode node, string what, List<GuideProblem> problems)
 {
     private readonly HashSet<string> asked = [];
     private readonly GuideNode.Map? map = node as GuideNode.Map;
@@ -57,6 +58,18 @@ internal sealed class GuideFields(GuideNode node, string what, List<GuideProblem
         return "";
     }
 
+    /// <summary>A required name: letters, digits, hyphens, so that it can stand in a step's id.</summary>
+    public string Id(string key)
+    {
+        var id = Required(key);
+        if (id.Length > 0 && !GuideReader.IdShape().IsMatch(id))
+        {
+            Bad<string>(Find(key)!, key, "a short name of letters, digits and hyphens");
+        }
+
+        return id;
+    }
+
     public MemorySize? Size(string key) => Find(key) switch
     {
         null => null,
@@ -88,13 +101,50 @@ internal sealed class GuideFields(GuideNode node, string what, List<GuideProblem
         { } other => Bad<decimal?>(other, key, "a length in mm, like “5 mm”"),
     };
 
-    public T? OneOf<T>(string key, IReadOnlyCollection<T> known, T? none)
-        where T : class => Find(key) switch
+    /// <summary>A time: <c>10 s</c>, <c>15 min</c>, <c>6 h</c>.</summary>
+    public TimeSpan? Time(string key) => Find(key) switch
+    {
+        null => null,
+        GuideNode.Scalar s when Duration(s.Text) is { } time => time,
+        { } other => Bad<TimeSpan?>(other, key, "a time, like “10 s”, “15 min” or “6 h”"),
+    };
+
+    /// <summary>Null for what is no time.</summary>
+    public static TimeSpan? Duration(string? text) => DurationShape().Match(text ?? "") is { Success: true } m
+        ? m.Groups[2].Value switch
         {
-            null => none,
-            GuideNode.Scalar s when known.FirstOrDefault(k => k.ToString() == s.Text) is { } hit => hit,
-            { } other => Bad<T>(other, key, $"one of {string.Join(", ", known)}"),
-        };
+            "s" => TimeSpan.FromSeconds(Whole(m)),
+            "min" => TimeSpan.FromMinutes(Whole(m)),
+            _ => TimeSpan.FromHours(Whole(m)),
+        }
+        : null;
+
+    /// <summary>A place on the drawing: <c>[0.62, 0.71]</c>.</summary>
+    public BoardPoint? Point(string key) => Find(key) is { } node ? Point(node, key) : null;
+
+    public IReadOnlyList<BoardPoint> Points(string key) => [.. Items(key, 99).Select(n => Point(n, key)).OfType<BoardPoint>()];
+
+    public IEnumerable<int> Numbers(string key, int most, int from, int to)
+    {
+        foreach (var item in Items(key, most))
+        {
+            if (item is GuideNode.Scalar s && int.TryParse(s.Text, NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n >= from && n <= to)
+            {
+                yield return n;
+            }
+            else
+            {
+                Bad<string>(item, key, "whole numbers");
+            }
+        }
+    }
+
+    public string? OneOf(string key, IReadOnlyList<string> known, string? none) => Find(key) switch
+    {
+        null => none,
+        GuideNode.Scalar s when known.Contains(s.Text) => s.Text,
+        { } other => Bad<string>(other, key, $"one of {string.Join(", ", known)}"),
+    };
 
     public IReadOnlyList<GuideNode> Items(string key, int most) => Find(key) switch
     {
@@ -120,6 +170,19 @@ internal sealed class GuideFields(GuideNode node, string what, List<GuideProblem
         Problem(at.Line, $"“{key}” of {what} wants {wanted}");
         return default;
     }
+
+    private BoardPoint? Point(GuideNode node, string key) =>
+        node is GuideNode.List { Items: [GuideNode.Scalar x, GuideNode.Scalar y] } && Share(x.Text) is { } a && Share(y.Text) is { } b
+            ? new BoardPoint(a, b)
+            : Bad<BoardPoint>(node, key, "places from 0 to 1, across and down, like [0.62, 0.71]");
+
+    private static double? Share(string text) =>
+        double.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var n) && n is >= 0 and <= 1 ? n : null;
+
+    private static int Whole(Match match) => int.Parse(match.Groups[1].Value, CultureInfo.InvariantCulture);
+
+    [GeneratedRegex("^([0-9]{1,4}) (s|min|h)$")]
+    private static partial Regex DurationShape();
 
     public void Done()
     {

@@ -9,19 +9,22 @@ public static class Reach
     /// <summary>The fewest removals that give access to all of these positions, in the order in which they come off; reversed, they close.</summary>
     /// <param name="guide">A guide that the checker passed.</param>
     /// <param name="positions">Slot or bay ids.</param>
+    /// <param name="handsIn">Whether something is pulled or fitted there: then what keeps power on the board comes off too.</param>
     /// <exception cref="RefusedException">The guide has no such position.</exception>
-    public static IReadOnlyList<Removal> To(Guide guide, IEnumerable<string> positions)
+    public static IReadOnlyList<Removal> To(Guide guide, IEnumerable<string> positions, bool handsIn = false)
     {
         var byId = guide.Removals.ToDictionary(r => r.Id);
         var wanted = new HashSet<string>();
+        var any = false;
         foreach (var position in positions)
         {
+            any = true;
             var slot = guide.Slot(position);
-            var bay = guide.Drives.FirstOrDefault(d => d.Id == position);
+            var bay = guide.Bay(position);
             if (slot is null && bay is null)
             {
                 throw RefusedException.Invalid(
-                    "no-such-position", $"{guide.Model.Code} has no position “{position}”. It has {string.Join(", ", guide.Memory.Slots.Select(s => s.Id))}.");
+                    "no-such-position", $"{guide.Model.Code} has no position “{position}”. It has {string.Join(", ", guide.Positions)}.");
             }
 
             if ((slot?.Reach ?? bay?.Reach) is { } first)
@@ -30,17 +33,12 @@ public static class Reach
             }
         }
 
-        // The guide's own order breaks ties, so the same question has the same answer.
-        var order = new List<Removal>();
-        var off = new HashSet<string>();
-        while (order.Count < wanted.Count)
+        foreach (var removal in guide.Removals.Where(r => r.Isolates && any && handsIn))
         {
-            var next = guide.Removals.First(r => wanted.Contains(r.Id) && !off.Contains(r.Id) && r.Needs.All(n => n == Isolated || off.Contains(n)));
-            off.Add(next.Id);
-            order.Add(next);
+            Want(removal.Id);
         }
 
-        return order;
+        return InOrder(guide, wanted);
 
         void Want(string id)
         {
@@ -52,6 +50,46 @@ public static class Reach
                 }
             }
         }
+    }
+
+    // Those that wait for nothing first; the guide's own order breaks ties, so the same question has the same answer.
+    private static List<Removal> InOrder(Guide guide, HashSet<string> wanted)
+    {
+        var waits = new Dictionary<string, int>();
+        var followers = new Dictionary<string, List<int>>();
+        var ready = new PriorityQueue<int, int>();
+        for (var i = 0; i < guide.Removals.Count; i++)
+        {
+            var removal = guide.Removals[i];
+            if (!wanted.Contains(removal.Id))
+            {
+                continue;
+            }
+
+            var needs = removal.Needs.Where(n => n != Isolated).Distinct().ToArray();
+            waits[removal.Id] = needs.Length;
+            if (needs.Length == 0)
+            {
+                ready.Enqueue(i, i);
+            }
+
+            foreach (var need in needs)
+            {
+                (followers.TryGetValue(need, out var known) ? known : followers[need] = []).Add(i);
+            }
+        }
+
+        var order = new List<Removal>(wanted.Count);
+        while (ready.TryDequeue(out var i, out _))
+        {
+            order.Add(guide.Removals[i]);
+            foreach (var follower in followers.GetValueOrDefault(guide.Removals[i].Id, []).Where(f => --waits[guide.Removals[f].Id] == 0))
+            {
+                ready.Enqueue(follower, follower);
+            }
+        }
+
+        return order;
     }
 
     /// <summary>Removals that wait for each other, first one repeated at the end; null when there is no such circle.</summary>

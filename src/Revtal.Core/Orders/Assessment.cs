@@ -31,13 +31,14 @@ public sealed record Assessment(
     {
         var plan = order.Plan;
         var sheet = order.Sheet(guide);
-        var next = sheet?.Next(order.Done);
+        var state = order.RunState;
+        var next = sheet?.Next(state);
         var check = order is { Before: { } before, After: { } after } && plan is not null ? Checker.Check(guide, before, plan, after) : null;
         return new Assessment(
             plan is null ? null : Expectation.Of(guide, order.Before!.Value, plan.Value),
             plan is null ? [] : FitRules.Remarks(guide, plan.Value),
             sheet,
-            sheet is null ? null : Tally.Of(sheet, order.Done),
+            sheet is null ? null : Tally.Of(sheet, state),
             next,
             check,
             NextOf(order, next, check));
@@ -49,6 +50,7 @@ public sealed record Assessment(
         Stage.Measured => new(NextKind.Plan, "Plan which module goes where"),
         Stage.Planned => new(NextKind.Agree, "Ask the customer about the plan"),
         Stage.Agreed => new(NextKind.Run, "Begin the run"),
+        Stage.OnBench when order.RunState.Stop is { } stop => new(NextKind.Run, $"Stopped: {EntryWords.Spoken(stop.Kind)}. A lead decides"),
         Stage.OnBench when step is not null => new(NextKind.Run, step.Title),
         Stage.OnBench => new(NextKind.TakeAfter, "Take the after reading"),
         Stage.Checking when check is { Verdict: Verdict.AsPlanned or Verdict.WithRemarks } => new(NextKind.MarkReady, "Mark it ready"),
@@ -69,6 +71,7 @@ public sealed record CardSlot(string Slot, long? Before, long? Planned, long? Af
 
 /// <summary>What the board shows of an order.</summary>
 /// <param name="WaitsFor">The next thing, or the reason of parking.</param>
+/// <param name="CoolsUntil">When the machine has cooled down, if it is cooling.</param>
 public sealed record OrderCard(
     int Number,
     Stage Stage,
@@ -76,6 +79,7 @@ public sealed record OrderCard(
     string Machine,
     string Customer,
     string WaitsFor,
+    DateTimeOffset? CoolsUntil,
     Verdict? Verdict,
     string? VerdictSentence,
     IReadOnlyList<CardSlot> Slots,
@@ -89,7 +93,7 @@ public sealed record OrderCard(
         var after = order.After is { } c ? Occupancy.Of(guide, c.Value) : null;
         return new OrderCard(
             order.Number, order.Stage, order.Model, $"{guide.Model.Maker} {guide.Model.Name}", order.Intake.Customer,
-            order.Reason ?? a.Next.Text, a.Check?.Verdict, a.Check?.Sentence,
+            order.Reason ?? a.Next.Text, a.Sheet?.Timers(order.RunState) is [var timer, ..] ? timer.Until : null, a.Check?.Verdict, a.Check?.Sentence,
             [.. guide.Memory.Slots.Select((s, i) => new CardSlot(s.Id, Size(before?[i]), Planned(order.Plan?.Value.Slots[i]), Size(after?[i])))],
             order.ChangedBy, order.ChangedAt);
     }
@@ -97,5 +101,5 @@ public sealed record OrderCard(
     private static long? Size(SlotContent? content) => content is { Known: true } ? content.Module?.Size.Bytes ?? 0 : null;
 
     private static long? Planned(PlannedSlot? planned) =>
-        planned is null || (planned is { Use: SlotUse.Keep, Before.Known: false }) ? null : planned.Module?.Size.Bytes ?? 0;
+        planned is null || (planned is { Stays: true, Before.Known: false }) ? null : planned.Module?.Size.Bytes ?? 0;
 }

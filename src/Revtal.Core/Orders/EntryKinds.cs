@@ -22,6 +22,14 @@ public static class EntryKinds
         ["resumed/1"] = typeof(Resumed),
         ["cancelled/1"] = typeof(Cancelled),
         ["note-added/1"] = typeof(NoteAdded),
+        ["variant-told/1"] = typeof(VariantTold),
+        ["seal-told/1"] = typeof(SealTold),
+        ["copy-told/1"] = typeof(CopyTold),
+        ["gate-waived/1"] = typeof(GateWaived),
+        ["step-impossible/1"] = typeof(StepImpossible),
+        ["found-inside/1"] = typeof(FoundInside),
+        ["photo-taken/1"] = typeof(PhotoTaken),
+        ["guide-suggested/1"] = typeof(GuideSuggested),
     };
 
     private static readonly Dictionary<Type, string> ByType = ByName.ToDictionary(p => p.Value, p => p.Key);

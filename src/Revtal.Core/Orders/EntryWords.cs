@@ -1,4 +1,6 @@
 using System.Globalization;
+using Revtal.Core.Bench;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
 
@@ -11,16 +13,24 @@ public static class EntryWords
     {
         TakenIn t => $"Taken in from {t.Intake.Customer}: {t.Intake.Complaint}",
         ReadingTaken r => $"{(r.Phase == Phase.Before ? "Before" : "After")} reading: {Totals(r)}{Tail(r.Note)}",
-        PlanSet p => $"Planned: {string.Join("; ", p.Plan.Slots.Where(s => s.Use != SlotUse.Keep).Select(Say))}{Tail(p.Note)}",
+        PlanSet p => $"Planned: {string.Join("; ", p.Plan.Slots.Where(s => s.Use != SlotUse.Keep).Select(Say).Concat(p.Plan.Bays.Select(b => $"{b.Bay} {Word(b.Use == BayUse.Inspect)}")))}{Tail(p.Note)}",
         PlanAgreed a => $"{a.Customer} agreed{Tail(a.Note)}",
-        StepConfirmed s => $"Run {s.Run}: {s.Step}{(s.Fasteners is > 0 and var n ? string.Create(CultureInfo.InvariantCulture, $", {n} fasteners") : "")}{Tail(s.Explanation)}{Tail(s.Note)}",
+        StepConfirmed s => $"Run {s.Run}: {s.Step}{Confirmed(s)}{Tail(s.Explanation)}{Tail(s.Note)}",
+        VariantTold v => $"It is a {v.Variant}{(v.PlanDropped ? "; the plan does not suit it and is to be made anew" : "")}",
+        SealTold s => $"Warranty seal: {(s.Consent == SealConsent.Given ? "may be broken" : s.Consent == SealConsent.Refused ? "must stay whole" : "none")}, says {s.Customer}",
+        CopyTold c => $"{(c.Copy == CopyState.Verified ? "Copy verified" : "Copy waived")}: {c.Text}",
+        GateWaived w => $"Run {w.Run}: {Spoken(w.Gate)} waived{(w.Step is { } step ? $" at {step}" : "")} – {w.Reason}",
+        StepImpossible i => $"Run {i.Run}: {i.Step} cannot be done – {i.Reason}",
+        FoundInside f => $"Run {f.Run}: found {Spoken(f.Kind)}{(f.Step is { } step ? $" at {step}" : "")}{Tail(f.Text)}",
+        PhotoTaken p => $"Photo{(p.Step is { } step ? $" at {step}" : "")}{Tail(p.Caption)}",
+        GuideSuggested g => $"Suggested for the guide: {GuideChanges.Say(g.Change)}",
         ReseatBegun b => $"Reseat of {string.Join(", ", b.Slots)} begun{Tail(b.Reason)}",
-        MarkedReady m => $"Ready, {Spoken(m.Verdict)}{Tail(m.Reason)}",
+        MarkedReady m => $"Ready, {Spoken(m.Verdict)}{(m.Proves is { } size ? $", {size} proved to work" : "")}{Tail(m.Reason)}",
         HandedBack h => $"Handed back to {h.To}{(h.OldParts is { } old ? $". Old parts: {old}" : "")}",
         Parked p => $"Parked: {p.Reason}",
         Resumed => "Resumed",
         Cancelled c => $"Cancelled: {c.Reason}",
-        NoteAdded n => n.Text,
+        NoteAdded n => n.Step is { } step ? $"{step}: {n.Text}" : n.Text,
         _ => body.GetType().Name,
     };
 
@@ -32,9 +42,28 @@ public static class EntryWords
         _ => verdict.ToString().ToLowerInvariant(),
     };
 
+    /// <summary>“still cooling”, “seal consent missing”.</summary>
+    public static string Spoken(Gate gate) => Words(gate.ToString());
+
+    /// <summary>“swollen battery”.</summary>
+    public static string Spoken(FindKind kind) => kind == FindKind.Other ? "something" : Words(kind.ToString());
+
+    private static string Words(string name) => string.Concat(name.Select((c, i) => i > 0 && char.IsUpper(c) ? $" {char.ToLowerInvariant(c)}" : $"{char.ToLowerInvariant(c)}"));
+
+    private static string Word(bool looks) => looks ? "looked at" : "reseated";
+
+    private static string Confirmed(StepConfirmed s) => string.Join("", new[]
+    {
+        s.Deviation is { } d ? $" {d.ToString().ToLowerInvariant()}" : null,
+        s.Fasteners is > 0 and var n ? string.Create(CultureInfo.InvariantCulture, $", {n} fasteners") : null,
+        s.Occupants is { Count: > 0 } o ? $", {string.Join(", ", o.Select(p => $"{p.Key} {p.Value}"))}" : null,
+        s.Seen is { } seen ? $", {seen} seen" : null,
+    });
+
     private static string Say(PlannedSlot slot) => slot.Use switch
     {
         SlotUse.Fit => $"{slot.Module!.Size} into {slot.Slot}",
+        SlotUse.Reseat or SlotUse.Inspect => $"{slot.Slot} {Word(slot.Use == SlotUse.Inspect)}",
         SlotUse.Move => $"{slot.Module?.Size.ToString() ?? "module"} from {slot.From} to {slot.Slot}",
         _ => $"{slot.Slot} left empty",
     };

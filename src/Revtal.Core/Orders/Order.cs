@@ -26,10 +26,26 @@ public enum Stage
 /// <summary>One time at the bench: the plan carried out, or modules seated anew.</summary>
 /// <param name="Number">From 1.</param>
 /// <param name="Reseat">The slots to seat anew; empty for the run of the plan.</param>
-public sealed record Run(int Number, IReadOnlyList<string> Reseat, string? Reason, ImmutableList<StepConfirmation> Done);
+public sealed record Run(
+    int Number,
+    IReadOnlyList<string> Reseat,
+    string? Reason,
+    ImmutableList<StepConfirmation> Done,
+    ImmutableList<GateWaiver> Waivers,
+    ImmutableList<BenchFind> Found,
+    ImmutableList<StepBlocked> Blocked)
+{
+    public static Run Begin(int number, IReadOnlyList<string> reseat, string? reason) => new(number, reseat, reason, [], [], [], []);
+}
+
+/// <summary>A picture that was taken of the machine.</summary>
+/// <param name="Hash">Under which it is kept.</param>
+public sealed record Photo(string Hash, int Width, int Height, string? Step, string? Caption, string By, DateTimeOffset At);
 
 /// <summary>An order: the fold of its entries, and nothing else.</summary>
 /// <param name="Head">The sequence of its last entry.</param>
+/// <param name="Variant">Which build it is, where that is known.</param>
+/// <param name="Copy">What became of the boot drive's data; null before anybody said.</param>
 /// <param name="Resting">The stage that a parked order goes back to; null when it is not parked.</param>
 /// <param name="Reason">Why it is parked or cancelled.</param>
 public sealed record Order(
@@ -39,6 +55,9 @@ public sealed record Order(
     Intake Intake,
     string Model,
     int Revision,
+    string? Variant,
+    CopyTold? Copy,
+    ImmutableList<Photo> Photos,
     Recorded<Reading>? Before,
     Recorded<Plan>? Plan,
     string? AgreedBy,
@@ -56,12 +75,22 @@ public sealed record Order(
     public Run? Run => Runs.Count > 0 ? Runs[^1] : null;
 
     /// <summary>The steps of the run that counts now; null before there is a plan.</summary>
-    public RunSheet? Sheet(Guide guide) => Plan is not { Value: var plan } ? null
-        : Run is { Reseat.Count: > 0 } again ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat)
-        : RunSheetBuilder.ForPlan(guide, plan);
+    /// <param name="guide">The facts of this build.</param>
+    public RunSheet? Sheet(Guide guide)
+    {
+        if (Plan is not { Value: var plan } || Before is not { Value: var before })
+        {
+            return null;
+        }
 
-    /// <summary>What was confirmed in it.</summary>
-    public IReadOnlyList<StepConfirmation> Done => Run?.Done ?? [];
+        var expected = Expectation.Of(guide, before, plan).Installed;
+        return Run is { Reseat.Count: > 0 } again ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected) : RunSheetBuilder.ForPlan(guide, plan, expected);
+    }
+
+    /// <summary>All that its gates look at.</summary>
+    public RunState RunState => new(
+        Run?.Done ?? [], Run?.Waivers ?? [], Run?.Found ?? [], Run?.Blocked ?? [],
+        Intake.SealConsent == SealConsent.Given, Copy is not null || Intake.Backup == Backup.Waived);
 
     /// <summary>Folds a whole journal.</summary>
     /// <param name="entries">Of one order, by sequence from 1; at least one.</param>
@@ -84,8 +113,22 @@ public sealed record Order(
             ReadingTaken r => this with { Stage = Stage.Checking, After = new Recorded<Reading>(r.Reading, entry.Sequence) },
             PlanSet p => this with { Stage = Stage.Planned, Plan = new Recorded<Plan>(p.Plan, entry.Sequence), AgreedBy = null },
             PlanAgreed a => this with { Stage = Stage.Agreed, AgreedBy = a.Customer },
-            StepConfirmed s => Confirmed(s, entry),
-            ReseatBegun b => this with { Stage = Stage.OnBench, Runs = Runs.Add(new Run(Runs.Count + 1, b.Slots, b.Reason, [])) },
+            VariantTold v => v.PlanDropped
+                ? this with { Variant = v.Variant, Stage = Stage.Measured, Plan = null, AgreedBy = null }
+                : this with { Variant = v.Variant },
+            SealTold s => this with { Intake = Intake with { SealConsent = s.Consent } },
+            CopyTold c => this with { Copy = c },
+            StepConfirmed s => (this with { Stage = Stage.OnBench }).OnRun(s.Run, r => r with
+            {
+                Done = r.Done.Add(new StepConfirmation(
+                    s.Step, entry.By, entry.At, s.Fasteners, s.Explanation, s.Note, s.Holes, s.Groups, s.Occupants, s.Seen, s.Deviation)),
+                Blocked = r.Blocked.RemoveAll(b => b.Step == s.Step),
+            }),
+            GateWaived w => OnRun(w.Run, r => r with { Waivers = r.Waivers.Add(new GateWaiver(w.Gate, w.Step, w.Reason, entry.By, entry.At)) }),
+            StepImpossible i => OnRun(i.Run, r => r with { Blocked = r.Blocked.RemoveAll(b => b.Step == i.Step).Add(new StepBlocked(i.Step, i.Reason, entry.By, entry.At)) }),
+            FoundInside f => OnRun(f.Run, r => r with { Found = r.Found.Add(new BenchFind(f.Kind, f.Step, f.Text, entry.By, entry.At)) }),
+            PhotoTaken p => this with { Photos = Photos.Add(new Photo(p.Photo, p.Width, p.Height, p.Step, p.Caption, entry.By, entry.At)) },
+            ReseatBegun b => this with { Stage = Stage.OnBench, Runs = Runs.Add(Orders.Run.Begin(Runs.Count + 1, b.Slots, b.Reason)) },
             MarkedReady => this with { Stage = Stage.Ready },
             Orders.HandedBack => this with { Stage = Stage.HandedBack },
             Orders.Parked p => this with { Stage = Stage.Parked, Resting = Stage, Reason = p.Reason },
@@ -98,18 +141,12 @@ public sealed record Order(
 
     private static Order Begin(Entry entry) => entry.Body is TakenIn t
         ? new Order(
-            entry.Order, entry.Sequence, Stage.TakenIn, t.Intake, t.Model, t.Revision, null, null, null, [], null, null, null, entry.At, entry.At, entry.By)
+            entry.Order, entry.Sequence, Stage.TakenIn, t.Intake, t.Model, t.Revision, t.Variant, null, [], null, null, null, [], null, null, null, entry.At, entry.At, entry.By)
         : throw new InvalidDataException($"The journal of order {entry.Order} does not begin with its take-in.");
 
-    private Order Confirmed(StepConfirmed s, Entry entry)
+    // A run exists from the first thing that is said of it.
+    private Order OnRun(int number, Func<Run, Run> change) => this with
     {
-        var done = new StepConfirmation(s.Step, entry.By, entry.At, s.Fasteners, s.Explanation, s.Note);
-        return this with
-        {
-            Stage = Stage.OnBench,
-            Runs = Run is { } run && run.Number == s.Run
-                ? Runs.SetItem(Runs.Count - 1, run with { Done = run.Done.Add(done) })
-                : Runs.Add(new Run(s.Run, [], null, [done])),
-        };
-    }
+        Runs = Run is { } run && run.Number == number ? Runs.SetItem(Runs.Count - 1, change(run)) : Runs.Add(change(Orders.Run.Begin(number, [], null))),
+    };
 }

@@ -2,6 +2,7 @@ using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
 
 namespace Revtal.Core.Orders;
@@ -13,7 +14,14 @@ namespace Revtal.Core.Orders;
 public static class OrderRules
 {
     /// <summary>A machine is taken in; the order begins.</summary>
-    public static TakenIn TakeIn(Intake intake, Guide guide, int revision) => new(
+    public static TakenIn TakeIn(Intake intake, Guide guide, int revision, string? variant = null)
+    {
+        if (variant is not null)
+        {
+            guide.NeedVariant(variant);
+        }
+
+        return new TakenIn(
         intake with
         {
             Customer = Words.RequiredLine("The customer", intake.Customer),
@@ -25,7 +33,9 @@ public static class OrderRules
             Condition = Words.Text("The condition", intake.Condition),
         },
         guide.Model.Code,
-        revision);
+        revision,
+        variant);
+    }
 
     /// <summary>A reading is taken. The after reading wants every step of the run confirmed.</summary>
     public static ReadingTaken TakeReading(Order order, Guide guide, Phase phase, Reading reading, string? capture, string? note)
@@ -37,11 +47,10 @@ public static class OrderRules
         else
         {
             Need(order, "an after reading", Stage.OnBench, Stage.Checking);
-            if (order.Sheet(guide) is { } sheet && !sheet.IsComplete(order.Done))
+            if (order.Sheet(guide) is { } sheet && sheet.Left(order.RunState) is > 0 and var left)
             {
-                var left = sheet.Steps.Count(s => order.Done.All(d => d.Step != s.Id));
                 throw RefusedException.Rule(
-                    "run-not-done", $"The run is not done: {left} {(left == 1 ? "step is" : "steps are")} not confirmed. Next: “{sheet.Next(order.Done)!.Title}”.");
+                    "run-not-done", $"The run is not done: {left} {(left == 1 ? "step is" : "steps are")} not confirmed. Next: “{sheet.Next(order.RunState)?.Title}”.");
             }
         }
 
@@ -51,7 +60,12 @@ public static class OrderRules
     /// <summary>The plan is set, or set anew, which asks the customer again.</summary>
     public static PlanSet SetPlan(Order order, Guide guide, IReadOnlyList<SlotChange> changes, string? note)
     {
-        Need(order, "a plan", Stage.Measured, Stage.Planned, Stage.Agreed);
+        Need(order, "a plan", Stage.Measured, Stage.Planned, Stage.Agreed, Stage.OnBench);
+        if (order.Stage == Stage.OnBench && (order.Runs.Count > 1 || BenchRules.HandsWereIn(order, guide)))
+        {
+            throw RefusedException.Rule("plan-too-late", "Modules have been pulled or fitted by this plan already. End this run, then plan again on a new order.");
+        }
+
         return new PlanSet(Planner.Make(guide, order.Before!.Value, changes), Words.Text("The note", note));
     }
 
@@ -62,46 +76,16 @@ public static class OrderRules
         return new PlanAgreed(Words.RequiredLine("Who agreed", customer), Words.Text("The note", note));
     }
 
-    /// <summary>A step of the run is confirmed; the gates decide.</summary>
-    public static StepConfirmed Confirm(Order order, Guide guide, StepConfirmation wish)
-    {
-        Need(order, "a step of the run", Stage.Agreed, Stage.OnBench);
-        var confirmed = order.Sheet(guide)!.Confirm(
-            wish with { Explanation = Words.Text("The explanation", wish.Explanation), Note = Words.Text("The note", wish.Note) }, order.Done);
-        return new StepConfirmed(order.Run?.Number ?? 1, confirmed.Step, confirmed.Fasteners, confirmed.Explanation, confirmed.Note);
-    }
-
-    /// <summary>Modules are to be seated anew: another run begins.</summary>
-    public static ReseatBegun Reseat(Order order, Guide guide, IReadOnlyList<string> slots, string? reason)
-    {
-        Need(order, "a reseat", Stage.Checking);
-        var asked = slots.Distinct().ToArray();
-        if (asked.Length == 0)
-        {
-            throw RefusedException.Invalid("no-slots", "Name at least one slot to reseat.");
-        }
-
-        foreach (var id in asked)
-        {
-            var slot = guide.NeedSlot(id);
-            if (slot.Soldered || order.Plan!.Value.Slots.First(s => s.Slot == id).Module is null)
-            {
-                throw RefusedException.Invalid("nothing-to-reseat", $"{id} holds no module that could be seated anew.");
-            }
-        }
-
-        return new ReseatBegun(asked, Words.Text("The reason", reason));
-    }
-
     /// <summary>The check is accepted. A verdict that is short, not seen or unknown goes out only by a lead's reason.</summary>
     public static MarkedReady MarkReady(Order order, Guide guide, Role role, string? reason)
     {
         Need(order, "marking it ready", Stage.Checking);
-        var verdict = Checker.Check(guide, order.Before!, order.Plan!, order.After!).Verdict;
+        var check = Checker.Check(guide, order.Before!, order.Plan!, order.After!);
+        var verdict = check.Verdict;
         var why = Words.Text("The reason", reason);
         if (verdict is Verdict.AsPlanned or Verdict.WithRemarks)
         {
-            return new MarkedReady(verdict, why);
+            return new MarkedReady(verdict, why, Proved(guide.Memory, check.Installed.After));
         }
 
         if (role != Role.Lead)
@@ -144,7 +128,7 @@ public static class OrderRules
             throw Wrong(order, "cancelling");
         }
 
-        if (order.Sheet(guide) is { } sheet && Tally.Of(sheet, order.Done).IsOpen)
+        if (order.Sheet(guide) is { } sheet && Tally.Of(sheet, order.RunState).IsOpen)
         {
             throw RefusedException.Rule("tally-open", "The machine lies open. Close it and count the fasteners back, then cancel.");
         }
@@ -152,9 +136,18 @@ public static class OrderRules
         return new Cancelled(Words.RequiredText("The reason", reason));
     }
 
-    public static NoteAdded AddNote(string? text) => new(Words.RequiredText("The note", text));
+    /// <param name="step">The step that it belongs to; null for the order.</param>
+    public static NoteAdded AddNote(Order order, Guide guide, string? text, string? step = null)
+    {
+        BenchRules.KnownStep(order, guide, step);
+        return new NoteAdded(Words.RequiredText("The note", text), step);
+    }
 
-    private static void Need(Order order, string what, params Stage[] stages)
+    // More than anybody stated or proved before.
+    private static MemorySize? Proved(MemoryFacts memory, long? installed) =>
+        installed is { } bytes && bytes > memory.StatedMax.Bytes && bytes > (memory.ConfirmedMax?.Size.Bytes ?? 0) ? new MemorySize(bytes) : null;
+
+    internal static void Need(Order order, string what, params Stage[] stages)
     {
         if (!stages.Contains(order.Stage))
         {
@@ -162,7 +155,7 @@ public static class OrderRules
         }
     }
 
-    private static RefusedException Wrong(Order order, string what, params Stage[] stages)
+    internal static RefusedException Wrong(Order order, string what, params Stage[] stages)
     {
         var wants = stages.Length == 0 ? "an open order" : string.Join(" or ", stages.Select(s => s.Spoken()));
         var way = order.Stage switch

@@ -49,7 +49,7 @@ public sealed record Expectation(
 
     private static MemorySize? TotalAfter(Reading before, Plan plan)
     {
-        var changed = plan.Slots.Where(s => s.Use != SlotUse.Keep).ToArray();
+        var changed = plan.Slots.Where(s => !s.Stays).ToArray();
         if (changed.Any(s => !s.Before.Known && s.Use == SlotUse.Empty))
         {
             return null;

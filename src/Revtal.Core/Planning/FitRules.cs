@@ -36,7 +36,11 @@ public static class FitRules
     {
         var remarks = new List<string>();
         var total = new MemorySize(plan.Slots.Sum(s => s.Module?.Size.Bytes ?? 0));
-        if (total > guide.Memory.StatedMax)
+        if (guide.Memory.ConfirmedMax is { } proved && total > guide.Memory.StatedMax && total <= proved.Size)
+        {
+            remarks.Add($"{total} is above the stated {guide.Memory.StatedMax}, but {proved.Size} was proved here by order {string.Join(", ", proved.Orders)}.");
+        }
+        else if (total > guide.Memory.StatedMax)
         {
             remarks.Add($"{total} is above the {guide.Memory.StatedMax} that {guide.Model.Maker} states for {guide.Model.Code}. Measure with the case open.");
         }

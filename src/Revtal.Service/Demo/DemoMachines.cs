@@ -33,11 +33,12 @@ internal static class DemoMachines
     private static (string Maker, string Product, int MaxGigabytes, int Speed, byte Form, byte Type, string[] Locators) Model(string code) => code switch
     {
         "FJ14" => ("Norrland", "FJ14", 32, 2666, 0x0D, 0x1A, ["SODIMM 1", "SODIMM 0"]),
-        "NS13" => ("Norrland", "NS13", 64, 4800, 0x0D, 0x22, ["DIMM A", "DIMM B"]),
+        "NS13" => ("Norrland", "NS13", 96, 4800, 0x0D, 0x22, ["DIMM A", "DIMM B"]),
         "PW24" => ("Pellworm", "PW24", 64, 2666, 0x0D, 0x1A, ["ChannelA-DIMM0", "ChannelA-DIMM1", "ChannelB-DIMM0", "ChannelB-DIMM1"]),
         "QT40" => ("Quillon", "QT40", 128, 3200, 0x09, 0x1A, ["DIMM_A1", "DIMM_A2", "DIMM_B1", "DIMM_B2"]),
         "QW80" => ("Quillon", "QW80", 512, 3200, 0x09, 0x1A, [.. "ABCD".SelectMany(c => new[] { $"DIMM {c}1", $"DIMM {c}2" })]),
         "TB6" => ("Terneholm", "TB6", 32, 2666, 0x0D, 0x1A, ["Slot 1", "Slot 2"]),
+        "NL12" => ("Norrland", "NL12", 8, 4266, 0x0B, 0x1E, ["Onboard"]),
         _ => ("Norrland", code, 64, 4800, 0x0D, 0x22, ["DIMM 1", "DIMM 2"]),
     };
 }

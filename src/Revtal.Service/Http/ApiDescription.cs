@@ -29,7 +29,7 @@ internal static class ApiDescription
         });
         options.AddOperationTransformer((operation, context, _) =>
         {
-            if (context.Description.HttpMethod is "POST" or "PUT" && context.Description.RelativePath is { } path && !path.EndsWith("preview", StringComparison.Ordinal) && !path.EndsWith("decode", StringComparison.Ordinal))
+            if (context.Description.HttpMethod is "POST" or "PUT" or "DELETE" && context.Description.RelativePath is { } path && !path.EndsWith("preview", StringComparison.Ordinal) && !path.EndsWith("decode", StringComparison.Ordinal) && !path.EndsWith("check", StringComparison.Ordinal))
             {
                 (operation.Parameters ??= []).Add(Header(Sender.PersonHeader, "Who does it: a person's id.", JsonSchemaType.String));
                 operation.Parameters.Add(Header(Sender.KeyHeader, "A UUID; the same one on a retry records once.", JsonSchemaType.String));

@@ -24,6 +24,16 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
         return new Sender(Named(people, headers[PersonHeader]), id, given, Head(headers.IfMatch));
     }
 
+    /// <summary>Proves that a lead sent this.</summary>
+    /// <exception cref="RefusedException">Somebody else did.</exception>
+    public void NeedLead(string code, string message)
+    {
+        if (Person.Role != Role.Lead)
+        {
+            throw new RefusedException(RefusalKind.Role, code, message);
+        }
+    }
+
     /// <summary>A hash of what a request asks, so that one id cannot stand for two different things.</summary>
     public static string Print(string action, object? request)
     {
@@ -54,12 +64,12 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
             : throw new BadHttpRequestException($"{KeyHeader} wants a UUID, made anew for each change and kept for its retries.");
     }
 
-    // RFC 9110 13.1.1; an order's ETag is its head in quotes.
+    // RFC 9110 13.1.1; an order's ETag begins with its head.
     private static int? Head(StringValues header)
     {
         var text = header.ToString();
         return text is "" or "*" ? null
-            : int.TryParse(text.Trim('"'), out var head) ? head
+            : int.TryParse(text.Trim('"').Split('-')[0], out var head) ? head
             : throw new BadHttpRequestException("If-Match wants the ETag of the order as it was read, like \"12\".");
     }
 }

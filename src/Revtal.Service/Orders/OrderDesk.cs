@@ -27,11 +27,11 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
         var guide = await guides.GetAsync(code, revision, cancel);
         var body = OrderRules.TakeIn(
             new Intake(request.Customer, request.Contact, request.Serial, request.Complaint, request.Goal, request.Accessories, request.Condition, request.Backup, request.SealConsent),
-            guide, revision);
+            guide, revision, request.Variant);
         for (var tries = 0; tries < MostTries; tries++)
         {
             var append = new Append(
-                null, 0, sender.Id, Now(), sender.Person.Id, body, print, entry => ProjectionRows.Project(Order.Fold([entry]), guide));
+                null, 0, sender.Id, Now(), sender.Person.Id, body, print, entry => ProjectionRows.Project(Order.Fold([entry]), guide.For(request.Variant)));
             switch (await writer.AppendAsync(append))
             {
                 case AppendResult.Recorded { Stored: var stored }:
@@ -48,9 +48,14 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
 
     /// <summary>Records what the rule decides on the order as it stands.</summary>
     /// <param name="action">What is asked, for recognising a retry; with its request.</param>
-    /// <param name="decide">A rule of the core.</param>
+    /// <param name="decide">A rule of the core, on the facts of this build.</param>
+    public Task<Receipt> RecordAsync(
+        int number, string action, object? request, Sender sender, Func<Order, Guide, EntryBody> decide, CancellationToken cancel, CaptureRow? capture = null) =>
+        RecordAsync(number, action, request, sender, snapshot => decide(snapshot.Order, snapshot.Guide), cancel, capture);
+
+    /// <inheritdoc cref="RecordAsync(int, string, object?, Sender, Func{Order, Guide, EntryBody}, CancellationToken, CaptureRow?)"/>
     public async Task<Receipt> RecordAsync(
-        int number, string action, object? request, Sender sender, Func<Order, Guide, EntryBody> decide, CancellationToken cancel, CaptureRow? capture = null)
+        int number, string action, object? request, Sender sender, Func<OrderSnapshot, EntryBody> decide, CancellationToken cancel, CaptureRow? capture = null)
     {
         var print = sender.MayBeRetry ? Sender.Print($"{number}/{action}", request) : "";
         if (await EarlierAsync(sender, print) is { } earlier)
@@ -67,10 +72,10 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
                 throw new StaleException(number, order.Head, [.. snapshot.Entries.Where(e => e.Sequence > seen)]);
             }
 
-            var body = decide(order, snapshot.Guide);
+            var body = decide(snapshot);
             var entry = new Entry(number, order.Head + 1, sender.Id, Now(), sender.Person.Id, body);
             var after = snapshot.With([entry]);
-            var projection = ProjectionRows.Project(after.Order, snapshot.Guide);
+            var projection = ProjectionRows.Project(after.Order, after.Guide);
             var append = new Append(number, order.Head, sender.Id, entry.At, entry.By, body, print, _ => projection, capture);
             switch (await writer.AppendAsync(append))
             {

@@ -4,7 +4,6 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.Net.Http.Headers;
 using Revtal.Contracts;
 using Revtal.Core;
-using Revtal.Core.Bench;
 using Revtal.Core.Checks;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
@@ -36,14 +35,6 @@ public static class OrderEndpoints
         orders.MapPost("/{number:int}/agreement", (int number, AgreeRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
             desk.RecordAsync(number, "agreement", request, sender, (o, _) => OrderRules.Agree(o, request.Customer, request.Note), cancel))
             .WithName("agreePlan").WithSummary("The customer agreed to the plan");
-        orders.MapPost("/{number:int}/steps/{step}", (int number, string step, ConfirmRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(
-                number, $"steps/{step}", request, sender,
-                (o, g) => OrderRules.Confirm(o, g, new StepConfirmation(step, sender.Person.Id, default, request.Fasteners, request.Explanation, request.Note)), cancel))
-            .WithName("confirmStep").WithSummary("Confirm a step of the run");
-        orders.MapPost("/{number:int}/reseat", (int number, ReseatRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "reseat", request, sender, (o, g) => OrderRules.Reseat(o, g, request.Slots ?? [], request.Reason), cancel))
-            .WithName("reseat").WithSummary("Begin another run that seats modules anew");
         orders.MapPost("/{number:int}/ready", (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
             desk.RecordAsync(number, "ready", request, sender, (o, g) => OrderRules.MarkReady(o, g, sender.Person.Role, request.Reason), cancel))
             .WithName("markReady").WithSummary("Accept the check");
@@ -60,7 +51,7 @@ public static class OrderEndpoints
             desk.RecordAsync(number, "cancel", request, sender, (o, g) => OrderRules.Cancel(o, g, request.Reason), cancel))
             .WithName("cancel").WithSummary("Cancel the order, with a reason");
         orders.MapPost("/{number:int}/notes", (int number, NoteRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "notes", request, sender, (_, _) => OrderRules.AddNote(request.Text), cancel))
+            desk.RecordAsync(number, "notes", request, sender, (o, g) => OrderRules.AddNote(o, g, request.Text, request.Step), cancel))
             .WithName("addNote").WithSummary("Add a note");
     }
 
@@ -70,11 +61,15 @@ public static class OrderEndpoints
         return TypedResults.Created($"/api/v1/orders/{receipt.Order}", receipt);
     }
 
-    private static async Task<IResult> GetAsync(int number, OrderShelf shelf, HttpContext context)
+    private static async Task<IResult> GetAsync(int number, OrderShelf shelf, GuideShelf guides, HttpContext context)
     {
         var snapshot = await shelf.LoadAsync(number, context.RequestAborted);
-        return Results.Bytes(
-            snapshot.Json, "application/json; charset=utf-8", entityTag: new EntityTagHeaderValue($"\"{snapshot.Order.Head}\""));
+        var newest = await guides.NewestAsync(snapshot.Order.Model, context.RequestAborted);
+        int? newer = newest > snapshot.Order.Revision ? newest : null;
+
+        // The page also tells of a newer guide, so the tag does; If-Match looks at the head alone.
+        var tag = newer is null ? $"\"{snapshot.Order.Head}\"" : $"\"{snapshot.Order.Head}-{newer}\"";
+        return Results.Bytes(snapshot.Json(newer), "application/json; charset=utf-8", entityTag: new EntityTagHeaderValue(tag));
     }
 
     private static async Task<OrdersView> SearchAsync(

@@ -10,37 +10,54 @@ using Revtal.Storage;
 namespace Revtal.Service.Orders;
 
 /// <summary>An order folded at one head, with its guide. Immutable, so it can be shared and kept.</summary>
-public sealed class OrderSnapshot(Order order, Guide guide, IReadOnlyList<Entry> entries)
+/// <param name="model">The guide's revision that the order keeps, with its variants.</param>
+public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry> entries)
 {
-    private byte[]? json;
+    private (int? Newer, byte[] Bytes)? json;
 
     public Order Order { get; } = order;
 
-    public Guide Guide { get; } = guide;
+    public Guide Model { get; } = model;
+
+    /// <summary>The facts of this very build.</summary>
+    public Guide Guide { get; } = model.For(order.Variant);
 
     public IReadOnlyList<Entry> Entries { get; } = entries;
 
     public OrderSnapshot With(IReadOnlyList<Entry> more) =>
-        new(more.Aggregate(Order, (order, entry) => order.Apply(entry)), Guide, [.. Entries, .. more]);
+        new(more.Aggregate(Order, (order, entry) => order.Apply(entry)), Model, [.. Entries, .. more]);
 
-    /// <summary>The order page's JSON, written once a head.</summary>
-    public ReadOnlyMemory<byte> Json => json ??= JsonSerializer.SerializeToUtf8Bytes(View(), RevtalJson.Options);
+    /// <summary>The order page's JSON, written once a head and newest revision.</summary>
+    public ReadOnlyMemory<byte> Json(int? newer)
+    {
+        if (json is not { } known || known.Newer != newer)
+        {
+            json = known = (newer, JsonSerializer.SerializeToUtf8Bytes(View(newer), RevtalJson.Options));
+        }
 
-    public OrderView View()
+        return known.Bytes;
+    }
+
+    /// <param name="newer">The guide's newest revision, if it is newer than the order's.</param>
+    public OrderView View(int? newer)
     {
         var a = Assessment.Of(Order, Guide);
+        var state = Order.RunState;
         var before = Order.Before is { } b ? Occupancy.Of(Guide, b.Value) : null;
         var after = Order.After is { } c ? Occupancy.Of(Guide, c.Value) : null;
         return new OrderView(
-            Order.Number, Order.Head, Order.Stage, Order.Intake, Guide.Model, Order.Revision, Order.TakenInAt, Order.ChangedAt, Order.Reason, Order.AgreedBy,
+            Order.Number, Order.Head, Order.Stage, Order.Intake, Guide.Model, Order.Revision, newer, Order.Variant,
+            [.. Model.Variants.Select(v => new VariantLine(v.Id, v.TellApart))], Order.Copy, Order.Photos, Order.TakenInAt, Order.ChangedAt, Order.Reason, Order.AgreedBy,
             [.. Guide.Memory.Slots.Select((s, i) => new PositionView(s, before?[i], Order.Plan?.Value.Slots[i], after?[i], a.Check?.Rows[i].Match))],
+            Guide.Drives,
             Reading(Order.Before?.Sequence),
             Reading(Order.After?.Sequence),
             Order.Plan is { } plan ? new PlanView(plan.Value, a.Expectation!, a.Remarks) : null,
             a.Sheet is { } sheet
                 ? new RunView(
                     Order.Run?.Number ?? 1, Order.Run?.Reseat ?? [],
-                    [.. sheet.Steps.Select(s => new StepView(s, Order.Done.FirstOrDefault(d => d.Step == s.Id)))], a.NextStep?.Id, a.Tally!)
+                    [.. sheet.Steps.Select(s => new StepView(s, state.Confirmed(s.Id), state.Settled(s.Id), state.Blocked.FirstOrDefault(b => b.Step == s.Id)))],
+                    a.NextStep?.Id, a.Tally!, sheet.Timers(state), state.Stop, state.Found, state.Waivers)
                 : null,
             a.Check,
             a.Next,

@@ -1,0 +1,61 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link } from '@tanstack/react-router'
+import { useState } from 'react'
+import { rememberedPerson, send } from '../api/client'
+import { shopQuery, suggestionsQuery } from '../api/queries'
+import { Trouble } from '../parts/Trouble'
+import { When } from '../parts/When'
+
+/** What orders taught: a lead takes each into the model's draft with one press, or leaves it. */
+export function Suggestions({ code }: { code?: string }) {
+  const client = useQueryClient()
+  const list = useQuery(suggestionsQuery(code))
+  const people = useQuery(shopQuery).data?.people ?? []
+  const lead = people.find((p) => p.id === rememberedPerson())?.role === 'lead'
+  const [error, setError] = useState<Error | null>(null)
+  if (!list.data || list.data.length === 0) return null
+  const decide = async (order: number, sequence: number, way: 'accept' | 'decline') => {
+    setError(null)
+    try {
+      await send('POST', `suggestions/${order}/${sequence}/${way}`, null)
+    } catch (e) {
+      setError(e as Error)
+    }
+    await client.invalidateQueries({ queryKey: ['suggestions'] })
+    await client.invalidateQueries({ queryKey: ['draft'] })
+  }
+  return (
+    <section className="sheet stack" aria-label="Suggestions">
+      <h2>What orders taught</h2>
+      <Trouble error={error} />
+      <ul className="suggestions">
+        {list.data.map((s) => (
+          <li key={`${s.order}/${s.sequence}`}>
+            <span>
+              {!code && <b className="mono">{s.code} </b>}
+              {s.text}
+              <span className="muted small">
+                {' '}
+                {s.by} on{' '}
+                <Link to="/orders/$number" params={{ number: String(s.order) }}>
+                  {s.order}
+                </Link>
+                , <When at={s.at} />
+              </span>
+            </span>
+            {lead && (
+              <span className="row">
+                <button className="button" onClick={() => void decide(s.order, s.sequence, 'accept')}>
+                  Into the draft
+                </button>
+                <button className="button" onClick={() => void decide(s.order, s.sequence, 'decline')}>
+                  Leave it
+                </button>
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

@@ -1,0 +1,92 @@
+import type { BoardPoint, DriveBay, MemorySlot } from '../api/client'
+import './positions.css'
+
+const [left, top, across, down] = [20, 20, 360, 220]
+
+type Props = {
+  slots: MemorySlot[]
+  bays: DriveBay[]
+  /** The position that is meant now. */
+  here?: string | null
+  /** In which order hands go in. */
+  order?: string[]
+}
+
+/** The board as it lies: each slot with its layer, label and notch, each bay; the one meant now stands out. */
+export function BoardDrawing({ slots, bays, here, order = [] }: Props) {
+  if (![...slots, ...bays].some((p) => p.at)) return null
+  // What lies below is drawn first, so that what lies over it covers it.
+  const layered = [...slots].sort((a, b) => Number(b.below !== null) - Number(a.below !== null))
+  return (
+    <svg viewBox="0 0 400 260" className="board-drawing" role="img" aria-label={spoken(slots, bays, here)}>
+      <rect x="2" y="2" width="396" height="256" rx="8" className="board-plate" />
+      {bays.map((b) => b.at && <Bay key={b.id} bay={b} at={b.at} here={b.id === here} />)}
+      {layered.map(
+        (s) =>
+          s.at && <Slot key={s.id} slot={s} at={s.at} here={s.id === here} hand={order.indexOf(s.id) + 1} />,
+      )}
+    </svg>
+  )
+}
+
+const place = (at: BoardPoint) => `translate(${left + at.x * across} ${top + at.y * down})`
+
+function Slot({ slot, at, here, hand }: { slot: MemorySlot; at: BoardPoint; here: boolean; hand: number }) {
+  const upright = slot.turn === 90
+  const long = upright ? 92 : 96
+  return (
+    <g
+      transform={place(at)}
+      className={`board-slot ${here ? 'here' : ''} ${slot.below ? 'below' : ''} ${slot.soldered ? 'soldered' : ''}`}
+    >
+      <g transform={upright ? 'rotate(90)' : undefined}>
+        <rect x={-long / 2} y="-11" width={long} height="22" rx="2" className="board-body" />
+        {!slot.soldered && <path d={`M${-long * 0.22} 11v-8h8v8`} className="board-notch" />}
+      </g>
+      <text y={upright ? -long / 2 - 6 : 5} className="board-name">
+        {slot.id}
+      </text>
+      {slot.below && (
+        <text y={upright ? long / 2 + 14 : 26} className="board-sub">
+          under {slot.below}
+        </text>
+      )}
+      {hand > 0 && (
+        <g
+          transform={`translate(${upright ? 0 : -long / 2} ${upright ? long / 2 : 0})`}
+          className="board-hand"
+        >
+          <circle r="11" />
+          <text y="5">{hand}</text>
+        </g>
+      )}
+    </g>
+  )
+}
+
+function Bay({ bay, at, here }: { bay: DriveBay; at: BoardPoint; here: boolean }) {
+  const wide = bay.form.startsWith('M.2') ? 62 : 44
+  const high = bay.form.startsWith('M.2') ? 20 : 36
+  return (
+    <g transform={place(at)} className={`board-bay ${here ? 'here' : ''}`}>
+      <rect x={-wide / 2} y={-high / 2} width={wide} height={high} rx="3" className="board-body" />
+      <text y="5" className="board-name">
+        {bay.id}
+      </text>
+      {bay.boots && (
+        <text y={high / 2 + 14} className="board-sub">
+          boots
+        </text>
+      )}
+    </g>
+  )
+}
+
+const spoken = (slots: MemorySlot[], bays: DriveBay[], here: string | null | undefined) =>
+  [
+    ...slots.map((s) => `slot ${s.id}${s.below ? ` under ${s.below}` : ''}${s.soldered ? ', soldered' : ''}`),
+    ...bays.map((b) => `bay ${b.id}${b.boots ? ', boots' : ''}`),
+    here ? `now ${here}` : '',
+  ]
+    .filter(Boolean)
+    .join('; ')

@@ -1,0 +1,255 @@
+import { TextInput } from '@mantine/core'
+import { useEffect, useMemo, useState } from 'react'
+import type { OrderView, StepView } from '../api/client'
+import { BoardDrawing } from '../positions/BoardDrawing'
+import { PositionDrawing } from '../positions/PositionDrawing'
+import { BayMap } from './BayMap'
+import { clock, HandTimer, useLeft } from './Countdown'
+import { Cover, fastenerKeys } from './Cover'
+import { Precaution } from './Precaution'
+import { StepTools } from './StepTools'
+import { Waive } from './Waive'
+import type { Said } from './queue'
+import { occupants } from './steps'
+import { useStored } from './stored'
+
+export type Say = (what: Omit<Said, 'key' | 'refused'>) => void
+
+type Props = {
+  order: OrderView
+  view: StepView
+  following: StepView | undefined
+  refused: Said | undefined
+  say: Say
+  dismiss: (key: string) => void
+}
+
+const recordModules = 'record.modules'
+const nothing: string[] = []
+const noBays: Record<string, string> = {}
+
+/** One step, large. */
+export function StepSheet({ order, view, following, refused, say, dismiss }: Props) {
+  const { step } = view
+  const run = order.run!
+  const mine = `revtal.step.${order.number}.${run.number}.${step.id}`
+  const counts = step.part === 'open' || step.part === 'close'
+  const all = useMemo(() => (counts ? fastenerKeys(step.fasteners) : nothing), [counts, step])
+  const asksBays = step.records.length > 0 && step.id !== recordModules
+  const [counted, setCounted] = useStored(mine, nothing)
+  const [bays, setBays] = useStored<Record<string, string>>(`${mine}.bays`, noBays)
+  const [explanation, setExplanation] = useState('')
+  const [seen, setSeen] = useState('')
+  const taken = useMemo(() => new Set(counted), [counted])
+  const code = refused?.refused?.code ?? ''
+  const explains = ['tally-open', 'count-differs', 'open-short'].includes(code)
+
+  const toggle = (hole: string) =>
+    setCounted(taken.has(hole) ? counted.filter((k) => k !== hole) : [...counted, hole])
+
+  const done = (more: { deviation?: 'otherwise' | 'skipped'; explanation?: string } = {}) => {
+    say({
+      path: `orders/${order.number}/steps/${encodeURIComponent(step.id)}`,
+      body: {
+        holes: all.length > 0 && more.deviation !== 'skipped' ? counted : null,
+        occupants: asksBays && more.deviation !== 'skipped' ? filled(bays) : null,
+        seen: seen.trim() || null,
+        explanation: more.explanation ?? (explanation.trim() || null),
+        deviation: more.deviation ?? null,
+      },
+      step: step.id,
+      title: step.title,
+      confirms: true,
+    })
+  }
+
+  useEffect(() => {
+    const heard = (event: Event) => {
+      const text = (event as CustomEvent<string>).detail
+      if (text === 'revtal:done') done()
+      else if (asksBays) setBays(placed(text, step.records, bays, occupants(run.steps)))
+    }
+    window.addEventListener('revtal:scan', heard)
+    return () => window.removeEventListener('revtal:scan', heard)
+  })
+
+  return (
+    <section className="step" aria-live="polite">
+      <p className="muted step-part">
+        {step.part}
+        {step.minutes > 1 && <span> about {step.minutes} min</span>}
+      </p>
+      {step.precautions.map((p) => (
+        <Precaution key={p.text} kind={p.kind} text={p.text} />
+      ))}
+      <h1>{step.title}</h1>
+      {view.blocked && (
+        <p className="trouble">
+          {view.blocked.by} could not do it: {view.blocked.reason}
+        </p>
+      )}
+      <div className={hasDrawing(order, view) ? 'step-body with-cover' : 'step-body'}>
+        <div className="stack">
+          <div className="step-details">
+            {step.details.map((d) => (
+              <p key={d}>{d}</p>
+            ))}
+          </div>
+          {step.traps.map((t) => (
+            <Precaution key={t} kind="trap" text={t} />
+          ))}
+          {step.timedFrom && <Cooling order={order} step={step.id} />}
+          {step.seconds !== null && !step.timedFrom && <HandTimer seconds={step.seconds} />}
+          {all.length > 0 && (
+            <div className="stack counting">
+              <div className="row">
+                <span className="count">
+                  <b className="mono">{counted.length}</b> of {all.length}{' '}
+                  {step.part === 'open' ? 'out' : 'back'}
+                </span>
+                <button
+                  className="button"
+                  onClick={() => setCounted(counted.length === all.length ? nothing : all)}
+                >
+                  {counted.length === all.length ? 'None' : `All ${all.length}`}
+                </button>
+              </div>
+              <div className="row">
+                {all.map((hole, i) => (
+                  <button
+                    key={hole}
+                    className={taken.has(hole) ? 'peg on' : 'peg'}
+                    aria-pressed={taken.has(hole)}
+                    aria-label={`Fastener ${i + 1} of ${all.length}, ${hole.replace('/', ' ')}`}
+                    onClick={() => toggle(hole)}
+                  >
+                    {hole.split('/')[1]}
+                  </button>
+                ))}
+              </div>
+            </div>
+          )}
+          {asksBays && (
+            <BayMap
+              bays={step.records}
+              value={bays}
+              was={step.part === 'open' || step.part === 'record' ? {} : occupants(run.steps)}
+              onChange={setBays}
+            />
+          )}
+          {step.part === 'measure' && (
+            <TextInput
+              label="The firmware shows"
+              placeholder="20 GB"
+              size="md"
+              value={seen}
+              onChange={(e) => setSeen(e.target.value)}
+            />
+          )}
+          {explains && (
+            <TextInput
+              label={code === 'open-short' ? 'Why it goes on all the same' : 'Why the count differs'}
+              size="md"
+              value={explanation}
+              onChange={(e) => setExplanation(e.target.value)}
+            />
+          )}
+        </div>
+        <div className="stack">
+          {step.position && (
+            <BoardDrawing
+              slots={order.positions.map((p) => p.slot)}
+              bays={order.bays}
+              here={step.position}
+              order={run.steps.filter((s) => s.step.part === step.part).map((s) => s.step.position ?? '')}
+            />
+          )}
+          {order.positions.some((p) => p.slot.id === step.position && !p.slot.at) && (
+            <PositionDrawing positions={order.positions} compact here={step.position} />
+          )}
+          <Cover
+            fasteners={step.fasteners}
+            clips={step.clips}
+            pry={step.pry}
+            face={step.face}
+            counted={counts ? taken : undefined}
+            way={step.part === 'open' ? 'open' : 'close'}
+            onToggle={counts ? toggle : undefined}
+          />
+          {step.pictures.map((hash) => (
+            <img
+              key={hash}
+              src={`/api/v1/pictures/${hash}`}
+              alt={`Guide picture: ${step.title}`}
+              className="step-picture"
+            />
+          ))}
+        </div>
+      </div>
+      {refused && (
+        <div className="trouble" role="alert">
+          <p>{refused.refused!.detail}</p>
+          <Waive order={order} step={step.id} code={code} say={say} done={() => dismiss(refused.key)} />
+        </div>
+      )}
+      <StepTools
+        order={order}
+        step={step}
+        say={say}
+        deviate={(deviation, why) => done({ deviation, explanation: why })}
+      />
+      <div className="step-foot">
+        <p className="muted following">
+          {following ? `then: ${following.step.title}` : 'then: the after reading'}
+        </p>
+        <button className="button now done-button" autoFocus onClick={() => done()}>
+          Done
+        </button>
+      </div>
+    </section>
+  )
+}
+
+function Cooling({ order, step }: { order: OrderView; step: string }) {
+  const timer = order.run!.timers.find((t) => t.step === step)
+  return timer ? (
+    <CoolingClock until={timer.until} />
+  ) : (
+    <p className="muted">The clock starts with the shut-down.</p>
+  )
+}
+
+function CoolingClock({ until }: { until: string }) {
+  const left = useLeft(until)
+  return (
+    <p className="cooling" role="timer">
+      {left > 0 ? (
+        <>
+          <b className="mono">{clock(left)}</b> left
+        </>
+      ) : (
+        'Cooled down.'
+      )}
+    </p>
+  )
+}
+
+const hasDrawing = (order: OrderView, { step }: StepView) =>
+  step.fasteners.length + step.clips.length + step.pry.length + step.pictures.length > 0 ||
+  (step.position !== null &&
+    [...order.positions.map((p) => p.slot), ...order.bays].some((p) => p.id === step.position))
+
+const filled = (bays: Record<string, string>) =>
+  Object.fromEntries(Object.entries(bays).filter(([, text]) => text.trim()))
+
+/** A scanned serial goes into the bay that it came from, or into the first that is free. */
+export function placed(
+  serial: string,
+  records: string[],
+  bays: Record<string, string>,
+  was: Record<string, string>,
+): Record<string, string> {
+  const own = records.find((bay) => was[bay]?.toLowerCase() === serial.toLowerCase())
+  const bay = own ?? records.find((b) => !bays[b]?.trim())
+  return bay ? { ...bays, [bay]: serial } : bays
+}

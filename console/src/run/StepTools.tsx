@@ -1,0 +1,256 @@
+import { NativeSelect, TextInput } from '@mantine/core'
+import { useQueryClient } from '@tanstack/react-query'
+import { useRef, useState } from 'react'
+import { rememberedPerson, send, type FindKind, type OrderView, type RunStep } from '../api/client'
+import { Trouble } from '../parts/Trouble'
+import { SuggestForm } from './SuggestForm'
+import type { Say } from './StepSheet'
+
+const finds: [FindKind, string][] = [
+  ['hidden-fastener', 'a hidden fastener'],
+  ['missing-fastener', 'a fastener missing on arrival'],
+  ['broken-clip', 'a broken clip'],
+  ['dust', 'dust'],
+  ['liquid-mark', 'a mark of liquid'],
+  ['swollen-battery', 'a swollen battery (stops the run)'],
+  ['other', 'something else'],
+]
+
+const tools = ['Stuck?', 'Note', 'Found', 'Photo', 'Otherwise', 'Suggest'] as const
+type Tool = (typeof tools)[number]
+
+type Props = {
+  order: OrderView
+  step: RunStep
+  say: Say
+  deviate: (deviation: 'otherwise' | 'skipped', why: string) => void
+}
+
+/** What can be said without leaving the step. One of them is open at a time. */
+export function StepTools({ order, step, say, deviate }: Props) {
+  const [open, setOpen] = useState<Tool | null>(null)
+  const tell = (path: string, body: unknown, title: string) => {
+    say({ path: `orders/${order.number}/${path}`, body, step: step.id, title, confirms: false })
+    setOpen(null)
+  }
+  const photos = order.photos.filter((p) => p.step === step.id)
+  const found = order.run!.found.filter((f) => f.step === step.id)
+  return (
+    <div className="tools">
+      <div className="row tool-row">
+        {tools.map((tool) => (
+          <button
+            key={tool}
+            className="button tool"
+            aria-expanded={open === tool}
+            onClick={() => setOpen(open === tool ? null : tool)}
+          >
+            {tool}
+          </button>
+        ))}
+      </div>
+      {open === 'Stuck?' && <Stuck causes={step.stuck} />}
+      {open === 'Note' && (
+        <Line
+          label="Note"
+          button="Keep the note"
+          onSend={(text) => tell('notes', { text, step: step.id }, 'Note:')}
+        />
+      )}
+      {open === 'Found' && (
+        <Found
+          onSend={(kind, text) => tell('finds', { kind, text: text || null, step: step.id }, 'Found:')}
+        />
+      )}
+      {open === 'Photo' && <PhotoForm order={order} step={step.id} onSent={() => setOpen(null)} />}
+      {open === 'Otherwise' && (
+        <Deviate
+          onOtherwise={(why) => deviate('otherwise', why)}
+          onSkip={(why) => deviate('skipped', why)}
+          onBlock={(why) =>
+            tell(`steps/${encodeURIComponent(step.id)}/impossible`, { reason: why }, 'Cannot be done:')
+          }
+        />
+      )}
+      {open === 'Suggest' && (
+        <SuggestForm
+          step={step}
+          onSend={(change) => tell('suggestions', { change, step: step.id }, 'Suggestion:')}
+        />
+      )}
+      {(photos.length > 0 || found.length > 0) && (
+        <div className="row step-kept">
+          {found.map((f, i) => (
+            <span key={i} className="muted">
+              found: {f.kind.replaceAll('-', ' ')}
+              {f.text && `, ${f.text}`}
+            </span>
+          ))}
+          {photos.map((p) => (
+            <a key={p.hash} href={`/api/v1/pictures/${p.hash}`} target="_blank" rel="noreferrer">
+              <img src={`/api/v1/pictures/${p.hash}?small=true`} alt={p.caption ?? `Photo by ${p.by}`} />
+            </a>
+          ))}
+        </div>
+      )}
+    </div>
+  )
+}
+
+function Stuck({ causes }: { causes: string[] }) {
+  return (
+    <ul className="stuck">
+      {causes.length === 0 && (
+        <li>
+          The guide knows nothing that usually holds here. Look under labels, feet and covers; then ask a
+          lead.
+        </li>
+      )}
+      {causes.map((c) => (
+        <li key={c}>{c}</li>
+      ))}
+    </ul>
+  )
+}
+
+function Line({ label, button, onSend }: { label: string; button: string; onSend: (text: string) => void }) {
+  const [text, setText] = useState('')
+  return (
+    <form
+      className="row"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (text.trim()) onSend(text)
+      }}
+    >
+      <TextInput
+        aria-label={label}
+        placeholder={label}
+        size="md"
+        value={text}
+        autoFocus
+        onChange={(e) => setText(e.target.value)}
+      />
+      <button className="button">{button}</button>
+    </form>
+  )
+}
+
+function Found({ onSend }: { onSend: (kind: FindKind, text: string) => void }) {
+  const [kind, setKind] = useState<FindKind>('hidden-fastener')
+  const [text, setText] = useState('')
+  return (
+    <form
+      className="row"
+      onSubmit={(e) => {
+        e.preventDefault()
+        onSend(kind, text.trim())
+      }}
+    >
+      <NativeSelect
+        aria-label="What was found"
+        size="md"
+        value={kind}
+        onChange={(e) => setKind(e.target.value as FindKind)}
+        data={finds.map(([value, label]) => ({ value, label }))}
+      />
+      <TextInput
+        aria-label="Where, and what of it"
+        placeholder="Where, and what of it"
+        size="md"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      <button className="button">Record it</button>
+    </form>
+  )
+}
+
+function Deviate(props: {
+  onOtherwise: (why: string) => void
+  onSkip: (why: string) => void
+  onBlock: (why: string) => void
+}) {
+  const [why, setWhy] = useState('')
+  const ready = why.trim() !== ''
+  return (
+    <div className="row">
+      <TextInput
+        aria-label="How, or why"
+        placeholder="How, or why"
+        size="md"
+        value={why}
+        autoFocus
+        onChange={(e) => setWhy(e.target.value)}
+      />
+      <button className="button" disabled={!ready} onClick={() => props.onOtherwise(why)}>
+        Done otherwise
+      </button>
+      <button className="button" disabled={!ready} onClick={() => props.onSkip(why)}>
+        Skip it
+      </button>
+      <button className="button" disabled={!ready} onClick={() => props.onBlock(why)}>
+        Cannot be done
+      </button>
+    </div>
+  )
+}
+
+function PhotoForm({ order, step, onSent }: { order: OrderView; step: string | null; onSent: () => void }) {
+  const client = useQueryClient()
+  const input = useRef<HTMLInputElement>(null)
+  const [caption, setCaption] = useState('')
+  const [error, setError] = useState<Error | null>(null)
+  const [sending, setSending] = useState(false)
+  const sendIt = async (file: File | undefined) => {
+    if (!file) return
+    setSending(true)
+    setError(null)
+    const query = new URLSearchParams({
+      ...(step && { step }),
+      ...(caption.trim() && { caption: caption.trim() }),
+    })
+    try {
+      await send(
+        'POST',
+        `orders/${order.number}/photos?${query}`,
+        file,
+        crypto.randomUUID(),
+        file.type || 'image/jpeg',
+      )
+      await client.invalidateQueries({ queryKey: ['order', order.number] })
+      onSent()
+    } catch (e) {
+      setError(e as Error)
+    } finally {
+      setSending(false)
+      if (input.current) input.current.value = ''
+    }
+  }
+  return (
+    <div className="stack">
+      <div className="row">
+        <TextInput
+          aria-label="Caption"
+          placeholder="Caption"
+          size="md"
+          value={caption}
+          onChange={(e) => setCaption(e.target.value)}
+        />
+        <label className="button">
+          {sending ? 'Sending…' : 'Take or choose a photo'}
+          <input
+            ref={input}
+            type="file"
+            accept="image/jpeg,image/png,image/webp"
+            capture="environment"
+            className="unseen"
+            disabled={sending || !rememberedPerson()}
+            onChange={(e) => void sendIt(e.target.files?.[0])}
+          />
+        </label>
+      </div>
+      <Trouble error={error} />
+    </div>
+  )
+}

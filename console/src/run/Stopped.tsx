@@ -1,0 +1,43 @@
+import { TextInput } from '@mantine/core'
+import { useState } from 'react'
+import type { OrderView } from '../api/client'
+import type { Said } from './queue'
+
+/** All work stands still until a lead decides. */
+export function Stopped({ order, say }: { order: OrderView; say: (what: Omit<Said, 'key'>) => void }) {
+  const [reason, setReason] = useState('')
+  const stop = order.run!.stop!
+  return (
+    <section className="stopped" role="alert">
+      <h2>Stop: {stop.kind.replaceAll('-', ' ')}</h2>
+      <p>
+        Found by {stop.by}
+        {stop.text && `: ${stop.text}`}. Do not press it, do not charge it, do not close the case on it.
+      </p>
+      <div className="row">
+        <TextInput
+          aria-label="How to go on, by a lead"
+          placeholder="How to go on, by a lead"
+          size="md"
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+        />
+        <button
+          className="button"
+          disabled={!reason.trim()}
+          onClick={() =>
+            say({
+              path: `orders/${order.number}/waivers`,
+              body: { gate: 'run-stopped', step: null, reason },
+              step: 'run',
+              title: 'Going on after the stop:',
+              confirms: false,
+            })
+          }
+        >
+          Go on
+        </button>
+      </div>
+    </section>
+  )
+}

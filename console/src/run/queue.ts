@@ -1,0 +1,150 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useEffect, useState, useSyncExternalStore } from 'react'
+import { isLost, Problem, send } from '../api/client'
+
+/** Something said on the tablet that the service has not answered yet. */
+export type Said = {
+  key: string
+  path: string
+  body: unknown
+  step: string
+  /** What it is called in a list. */
+  title: string
+  /** Whether it confirms its step. */
+  confirms: boolean
+  /** Why the service did not take it. */
+  refused?: { code: string; detail: string }
+}
+
+const name = (order: number) => `revtal.said.${order}`
+
+export function load(order: number): Said[] {
+  try {
+    return JSON.parse(localStorage.getItem(name(order)) ?? '[]') as Said[]
+  } catch {
+    return []
+  }
+}
+
+// What was tapped at a step is of no use once the step is taken.
+const forget = (order: number, step: string) =>
+  Object.keys(localStorage)
+    .filter((k) => k.startsWith(`revtal.step.${order}.`) && k.includes(`.${step}`))
+    .forEach((k) => localStorage.removeItem(k))
+
+const save = (order: number, said: Said[]) =>
+  said.length > 0
+    ? localStorage.setItem(name(order), JSON.stringify(said))
+    : localStorage.removeItem(name(order))
+
+/**
+ * What is said is kept on the tablet first and then sent, in order and once each: the key is made when the finger lifts, so a lost answer
+ * records nothing twice. Without a network it waits; what the service refuses stays in the list with its reason.
+ */
+export class SaidQueue {
+  private list: Said[]
+  private sending = false
+  private readonly listeners = new Set<() => void>()
+
+  /** @param taken Called after each one that was taken, before it leaves the list. */
+  constructor(
+    private readonly order: number,
+    private readonly taken: () => Promise<unknown>,
+  ) {
+    this.list = load(order)
+  }
+
+  /** Whether the last try found nobody. */
+  private lost = false
+
+  readonly snapshot = () => this.list
+
+  readonly isLost = () => this.lost
+
+  readonly subscribe = (listener: () => void) => {
+    this.listeners.add(listener)
+    return () => this.listeners.delete(listener)
+  }
+
+  readonly say = (what: Omit<Said, 'key' | 'refused'>) => {
+    // Said anew, what was refused is answered.
+    const others = this.list.filter(
+      (s) => !(s.refused && s.step === what.step && s.confirms === what.confirms),
+    )
+    this.put([...others, { ...what, key: crypto.randomUUID() }])
+    void this.flush()
+  }
+
+  readonly again = (key: string) => {
+    this.put(this.list.map((s) => (s.key === key ? { ...s, refused: undefined } : s)))
+    void this.flush()
+  }
+
+  readonly drop = (key: string) => this.put(this.list.filter((s) => s.key !== key))
+
+  async flush() {
+    if (this.sending) return
+    this.sending = true
+    try {
+      for (;;) {
+        const next = this.list.find((s) => !s.refused)
+        if (!next) break
+        try {
+          await send('POST', next.path, next.body, next.key)
+        } catch (error) {
+          if (isLost(error)) {
+            this.lost = true
+            this.put(this.list)
+            break
+          }
+          this.lost = false
+          const refused =
+            error instanceof Problem
+              ? { code: error.code, detail: error.message }
+              : { code: '', detail: String(error) }
+          this.put(this.list.map((s) => (s.key === next.key ? { ...s, refused } : s)))
+          continue
+        }
+        this.lost = false
+        // The page is fetched before the mark of the waiting one goes, so that no step flickers back.
+        await this.taken().catch(() => {})
+        this.drop(next.key)
+        if (next.confirms) forget(this.order, next.step)
+      }
+    } finally {
+      this.sending = false
+    }
+  }
+
+  private put(list: Said[]) {
+    this.list = list
+    save(this.order, list)
+    for (const listener of this.listeners) listener()
+  }
+}
+
+/** The queue of one order, sent on whenever the service can be reached. */
+export function useSaid(order: number, connected: boolean) {
+  const client = useQueryClient()
+  const [queue] = useState(
+    () =>
+      new SaidQueue(order, async () => {
+        await client.refetchQueries({ queryKey: ['order', order] })
+        void client.invalidateQueries({ queryKey: ['board'] })
+      }),
+  )
+  const said = useSyncExternalStore(queue.subscribe, queue.snapshot)
+  const lost = useSyncExternalStore(queue.subscribe, queue.isLost)
+  useEffect(() => {
+    const go = () => void queue.flush()
+    if (connected) go()
+    // A connection may come back without anybody telling.
+    const timer = setInterval(go, 3000)
+    window.addEventListener('online', go)
+    return () => {
+      clearInterval(timer)
+      window.removeEventListener('online', go)
+    }
+  }, [queue, connected])
+  return { said, lost, say: queue.say, again: queue.again, drop: queue.drop }
+}

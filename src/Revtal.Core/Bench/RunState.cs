@@ -1,0 +1,75 @@
+namespace Revtal.Core.Bench;
+
+/// <summary>What a step may wait for that a lead can waive with a reason. Named as the refusal is.</summary>
+public enum Gate
+{
+    /// <summary>One step of power isolation cannot be done.</summary>
+    PowerNotIsolated,
+    StillCooling,
+    SealConsentMissing,
+    BootCopyMissing,
+
+    /// <summary>Fasteners do not add up.</summary>
+    TallyOpen,
+
+    /// <summary>A drive does not come back into its own bay.</summary>
+    WrongBay,
+
+    /// <summary>Something was found that stops all work.</summary>
+    RunStopped,
+
+    /// <summary>Somebody found the step impossible.</summary>
+    StepImpossible,
+}
+
+/// <summary>A lead's word that one gate does not hold for one step.</summary>
+/// <param name="Step">The step; null for what stops the whole run.</param>
+public sealed record GateWaiver(Gate Gate, string? Step, string Reason, string By, DateTimeOffset At);
+
+/// <summary>What somebody may come upon inside.</summary>
+public enum FindKind
+{
+    HiddenFastener,
+
+    /// <summary>Missing already on arrival.</summary>
+    MissingFastener,
+    BrokenClip,
+    Dust,
+
+    /// <summary>Stops the run: it may burn.</summary>
+    SwollenBattery,
+    LiquidMark,
+    Other,
+}
+
+/// <summary>Something found on the bench.</summary>
+public sealed record BenchFind(FindKind Kind, string? Step, string? Text, string By, DateTimeOffset At);
+
+/// <summary>A step that somebody could not do.</summary>
+public sealed record StepBlocked(string Step, string Reason, string By, DateTimeOffset At);
+
+/// <summary>All that the gates look at.</summary>
+/// <param name="SealMayBreak">The customer allows a broken warranty seal.</param>
+/// <param name="CopySecured">The boot drive's copy is verified, or the customer goes without.</param>
+public sealed record RunState(
+    IReadOnlyList<StepConfirmation> Done,
+    IReadOnlyList<GateWaiver> Waivers,
+    IReadOnlyList<BenchFind> Found,
+    IReadOnlyList<StepBlocked> Blocked,
+    bool SealMayBreak,
+    bool CopySecured)
+{
+    /// <summary>A run in which nothing but these confirmations was said.</summary>
+    public static RunState Of(IReadOnlyList<StepConfirmation> done) => new(done, [], [], [], false, false);
+
+    public StepConfirmation? Confirmed(string step) => Done.FirstOrDefault(d => d.Step == step);
+
+    public bool IsWaived(Gate gate, string? step) => Waivers.Any(w => w.Gate == gate && w.Step == step);
+
+    /// <summary>What stops all work; null when nothing does.</summary>
+    public BenchFind? Stop => IsWaived(Gate.RunStopped, null) ? null : Found.FirstOrDefault(f => f.Kind == FindKind.SwollenBattery);
+
+    /// <summary>Whether the step need not be done any more: confirmed, or waived by a lead.</summary>
+    public bool Settled(string step) =>
+        Confirmed(step) is not null || IsWaived(Gate.PowerNotIsolated, step) || IsWaived(Gate.StepImpossible, step);
+}

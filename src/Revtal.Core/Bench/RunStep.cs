@@ -1,0 +1,105 @@
+using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
+
+namespace Revtal.Core.Bench;
+
+/// <summary>The parts of a run, in order. A step waits for all steps of earlier parts.</summary>
+public enum RunPart
+{
+    Prepare,
+    Isolate,
+    Open,
+
+    /// <summary>Writing down what sits where, before it leaves.</summary>
+    Record,
+    Pull,
+    Fit,
+
+    /// <summary>A start with the case open, where the guide allows it.</summary>
+    Measure,
+    Close,
+    Start,
+}
+
+/// <summary>One action on the bench.</summary>
+/// <param name="Id">Stable within the order: <c>isolate.unplug</c>, <c>open.hatch</c>, <c>pull.S2</c>, <c>close.hatch</c>.</param>
+/// <param name="Title">What to do, short enough for an arm's length.</param>
+/// <param name="Details">More of it, one line each.</param>
+/// <param name="Position">The slot or bay it is about, for pull and fit.</param>
+/// <param name="Removal">The removal it is about, for open and close.</param>
+/// <param name="Face">The side of the machine that the drawing shows.</param>
+/// <param name="Fasteners">Loose and captive groups that this step takes out or puts back.</param>
+/// <param name="Clips">What holds when they are out.</param>
+/// <param name="Pry">Where a tool goes in.</param>
+/// <param name="Records">Positions whose occupants are written down, or must come back as written down.</param>
+/// <param name="BootBay">The bay of a boot drive that leaves in this step.</param>
+/// <param name="Isolates">Power stays on the board until it is done.</param>
+/// <param name="Seconds">How long it lasts, where it has a length.</param>
+/// <param name="TimedFrom">The step whose confirmation starts the clock; null where a hand does.</param>
+/// <param name="Stuck">What usually holds this part, for who is stuck.</param>
+/// <param name="Pictures">Hashes of the guide's pictures.</param>
+/// <param name="WaitsFor">Ids of the steps within the same part that come first.</param>
+public sealed record RunStep(
+    string Id,
+    RunPart Part,
+    string Title,
+    IReadOnlyList<string> Details,
+    IReadOnlyList<Precaution> Precautions,
+    IReadOnlyList<string> Traps,
+    string? Position,
+    string? Removal,
+    string? Face,
+    IReadOnlyList<FastenerGroup> Fasteners,
+    IReadOnlyList<Clips> Clips,
+    IReadOnlyList<PryPoint> Pry,
+    IReadOnlyList<string> Records,
+    string? BootBay,
+    bool Isolates,
+    int? Seconds,
+    string? TimedFrom,
+    IReadOnlyList<string> Stuck,
+    IReadOnlyList<string> Pictures,
+    IReadOnlyList<string> WaitsFor,
+    int Minutes)
+{
+    /// <summary>Fasteners that leave the machine, and so must be counted.</summary>
+    public int LooseFasteners => Loose.Sum(f => f.Count);
+
+    /// <summary>The step that writes down modules; the before reading knows them already, so nothing need be typed.</summary>
+    public const string RecordModules = "record.modules";
+
+    internal bool IsRecord => Id.StartsWith("record.", StringComparison.Ordinal);
+
+    internal IEnumerable<FastenerGroup> Loose => Fasteners.Where(f => !f.Captive);
+
+    /// <summary>A step with nothing but its title.</summary>
+    public static RunStep Of(string id, RunPart part, string title) =>
+        new(id, part, title, [], [], [], null, null, null, [], [], [], [], null, false, null, null, [], [], [], 1);
+}
+
+/// <summary>A step that was not done as the sheet says.</summary>
+public enum Deviation
+{
+    Otherwise,
+    Skipped,
+}
+
+/// <summary>What was said when a step was confirmed.</summary>
+/// <param name="Fasteners">For open and close: how many were counted.</param>
+/// <param name="Explanation">Why the count differs, or why the step was done otherwise or skipped.</param>
+/// <param name="Holes">Which ones, as <c>group/number</c> from 1, if they were told one by one.</param>
+/// <param name="Groups">How many of each group.</param>
+/// <param name="Occupants">What sits in each position, in words or by its serial.</param>
+/// <param name="Seen">What the firmware showed with the case open.</param>
+public sealed record StepConfirmation(
+    string Step,
+    string By,
+    DateTimeOffset At,
+    int? Fasteners = null,
+    string? Explanation = null,
+    string? Note = null,
+    IReadOnlyList<string>? Holes = null,
+    IReadOnlyDictionary<string, int>? Groups = null,
+    IReadOnlyDictionary<string, string>? Occupants = null,
+    MemorySize? Seen = null,
+    Deviation? Deviation = null);

@@ -1,0 +1,116 @@
+using System.IO.Compression;
+using System.Security.Cryptography;
+using System.Text;
+using Revtal.Core;
+
+namespace Revtal.Documents;
+
+/// <summary>
+/// All guides in one ZIP file: <c>guides/CODE.yaml</c> and <c>pictures/HASH.jpg</c>. Read whole before anything is done with it.
+/// </summary>
+public sealed record GuideLibrary(IReadOnlyList<(string Name, string Yaml)> Guides, IReadOnlyList<Picture> Pictures)
+{
+    /// <summary>The largest library, in bytes as it is sent.</summary>
+    public const int Largest = 64 << 20;
+
+    // What it may unfold to, whatever its directory claims.
+    private const long MostBytes = 256L << 20;
+    private const int MostFiles = 2_000;
+
+    /// <exception cref="RefusedException">No ZIP file, too much in it, or a file that belongs to no library.</exception>
+    public static GuideLibrary Read(Stream zip)
+    {
+        try
+        {
+            using var archive = new ZipArchive(zip, ZipArchiveMode.Read);
+            var files = archive.Entries.Where(e => !e.FullName.EndsWith('/')).ToArray();
+            if (files.Length > MostFiles)
+            {
+                throw RefusedException.Invalid("library-too-large", $"The library has {files.Length} files; it may have {MostFiles}.");
+            }
+
+            var left = MostBytes;
+            var guides = new List<(string, string)>();
+            var pictures = new List<Picture>();
+            foreach (var file in files)
+            {
+                switch (Path.GetDirectoryName(file.FullName), Path.GetExtension(file.Name))
+                {
+                    case ("guides", ".yaml"):
+                        guides.Add((file.FullName, Encoding.UTF8.GetString(Unfold(file, GuideYaml.Longest * 4L, ref left))));
+                        break;
+                    case ("pictures", ".jpg"):
+                        pictures.Add(Picture(file, Unfold(file, Documents.Pictures.Largest, ref left)));
+                        break;
+                    default:
+                        throw RefusedException.Invalid("library-file", $"“{file.FullName}” belongs to no library. It holds guides/CODE.yaml and pictures/HASH.jpg alone.");
+                }
+            }
+
+            return new GuideLibrary(guides, pictures);
+        }
+        catch (InvalidDataException)
+        {
+            throw RefusedException.Invalid("library-unreadable", "This is no ZIP file, or a damaged one.");
+        }
+    }
+
+    /// <param name="pictures">Hash and JPEG.</param>
+    public static byte[] Write(IEnumerable<(string Code, string Yaml)> guides, IEnumerable<(string Hash, byte[] Jpeg)> pictures)
+    {
+        var bytes = new MemoryStream();
+        using (var archive = new ZipArchive(bytes, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            foreach (var (code, yaml) in guides)
+            {
+                Add($"guides/{code}.yaml", Encoding.UTF8.GetBytes(yaml), CompressionLevel.Optimal);
+            }
+
+            foreach (var (hash, jpeg) in pictures)
+            {
+                Add($"pictures/{hash}.jpg", jpeg, CompressionLevel.NoCompression);
+            }
+
+            void Add(string name, byte[] content, CompressionLevel level)
+            {
+                using var entry = archive.CreateEntry(name, level).Open();
+                entry.Write(content);
+            }
+        }
+
+        return bytes.ToArray();
+    }
+
+    // A picture of ours keeps its hash, since guides name it by that; it is still decoded, to be sure that it is one.
+    private static Picture Picture(ZipArchiveEntry file, byte[] bytes)
+    {
+        var hash = Path.GetFileNameWithoutExtension(file.Name);
+        if (bytes.AsSpan().IndexOf("Exif\0"u8) >= 0 || bytes.AsSpan().IndexOf("http://ns.adobe.com/xap"u8) >= 0)
+        {
+            throw RefusedException.Invalid("library-picture", $"“{file.FullName}” still carries its camera's data, maybe a place. Send it to the shop as a picture first.");
+        }
+
+        return Convert.ToHexStringLower(SHA256.HashData(bytes)) == hash
+            ? Documents.Pictures.Make(bytes) with { Hash = hash, Content = bytes }
+            : throw RefusedException.Invalid("library-picture", $"“{file.FullName}” is not the picture that its name says.");
+    }
+
+    private static byte[] Unfold(ZipArchiveEntry file, long most, ref long left)
+    {
+        using var stream = file.Open();
+        var bytes = new MemoryStream();
+        var buffer = new byte[81_920];
+        for (int read; (read = stream.Read(buffer)) > 0;)
+        {
+            left -= read;
+            if (bytes.Length + read > most || left < 0)
+            {
+                throw RefusedException.Invalid("library-too-large", $"“{file.FullName}” is larger than is taken.");
+            }
+
+            bytes.Write(buffer, 0, read);
+        }
+
+        return bytes.ToArray();
+    }
+}

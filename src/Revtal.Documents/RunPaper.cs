@@ -1,0 +1,188 @@
+using System.Globalization;
+using QRCoder;
+using Revtal.Core.Bench;
+using Revtal.Core.Guides;
+using Revtal.Core.Orders;
+using SkiaSharp;
+
+namespace Revtal.Documents;
+
+/// <summary>The run sheet on A4, with boxes to tick and lines to write on.</summary>
+public static class RunPaper
+{
+    private const float Left = Paper.Margin, Box = 11, Indent = Left + 22, CoverWidth = 132;
+    private const float TextWidth = Paper.Width - Paper.Margin - Indent;
+
+    /// <param name="guide">The facts of this build.</param>
+    /// <param name="printed">As the shop's clock says it.</param>
+    /// <returns>PDF 1.4.</returns>
+    public static byte[] Write(Order order, Guide guide, RunSheet sheet, string shop, string printed)
+    {
+        using var paper = new Paper($"Order {order.Number}, run {order.Run?.Number ?? 1}", $"{shop} · order {order.Number} · printed {printed}");
+        Head(paper, order, guide);
+        var state = order.RunState;
+        RunPart? part = null;
+        foreach (var step in sheet.Steps)
+        {
+            Step(paper, step, step.Part == part ? null : step.Part.ToString().ToUpperInvariant(), state.Confirmed(step.Id), state.Settled(step.Id));
+            part = step.Part;
+        }
+
+        return paper.Finish();
+    }
+
+    private static void Head(Paper paper, Order order, Guide guide)
+    {
+        Code(paper.Canvas, $"revtal:order:{order.Number}", Paper.Width - Paper.Margin - 62, Paper.Margin, 62);
+        using var large = Paper.Bold(26);
+        using var text = Paper.Text(10.5f);
+        paper.Write($"{order.Number}  {guide.Model.Maker} {guide.Model.Name}", Left, 420, large, Paper.Ink);
+        paper.Write(
+            string.Join(" · ", new[] { order.Variant ?? guide.Model.Code, order.Intake.Serial, order.Intake.Customer }.OfType<string>()), Left, 420, text, Paper.Ink);
+        paper.Write(order.Intake.Complaint, Left, 420, text, Paper.Grey);
+        if (order.Plan is { } plan)
+        {
+            paper.Write(EntryWords.Say(new PlanSet(plan.Value, null)), Left, 420, text, Paper.Ink);
+        }
+
+        paper.Y = Math.Max(paper.Y, Paper.Margin + 66);
+    }
+
+    private static void Step(Paper paper, RunStep step, string? heading, StepConfirmation? done, bool settled)
+    {
+        using var title = Paper.Bold(11.5f);
+        using var text = Paper.Text(9.5f);
+        using var mono = Paper.Mono(9);
+        var drawn = step.Fasteners.Any(f => f.At.Count > 0);
+        var width = drawn ? TextWidth - CoverWidth - 14 : TextWidth;
+        var warnings = step.Precautions.Select(p => $"{p.Kind.ToUpperInvariant()}  {p.Text}").Concat(step.Traps.Select(t => $"TRAP  {t}")).ToArray();
+        var lines = Paper.Wrap(step.Title, title, width).Count * 15 + (warnings.Concat(step.Details).Sum(w => Paper.Wrap(w, text, width - 8).Count) * 12.4f)
+            + ((step.Fasteners.Count + step.Records.Count) * 17) + (warnings.Length * 6) + 14;
+        paper.Need(Math.Max(lines, drawn ? 104 : 0) + (heading is null ? 0 : 30));
+        if (heading is not null)
+        {
+            using var small = Paper.Bold(9);
+            paper.Y += 12;
+            paper.Write(heading, Left, 200, small, Paper.Grey);
+        }
+
+        paper.Y += 6;
+        var top = paper.Y;
+        paper.Canvas.DrawRect(Left, top + 2.5f, Box, Box, Paper.Line);
+        if (settled)
+        {
+            paper.Canvas.DrawLine(Left + 2, top + 8, Left + 5, top + 11.5f, Paper.Line);
+            paper.Canvas.DrawLine(Left + 5, top + 11.5f, Left + 10, top + 4, Paper.Line);
+        }
+
+        paper.Write(step.Title, Indent, width, title, Paper.Ink);
+        foreach (var warning in warnings)
+        {
+            var from = paper.Y + 2;
+            paper.Y += 3;
+            paper.Write(warning, Indent + 8, width - 8, text, Paper.Ink);
+            using var bar = new SKPaint { Color = Paper.Ink.Color };
+            paper.Canvas.DrawRect(Indent, from, 3, paper.Y - from + 1, bar);
+            paper.Y += 2;
+        }
+
+        foreach (var detail in step.Details)
+        {
+            paper.Write(detail, Indent, width, text, Paper.Ink);
+        }
+
+        foreach (var group in step.Fasteners)
+        {
+            var told = done?.Groups?.GetValueOrDefault(group.Group).ToString(CultureInfo.InvariantCulture) ?? "____";
+            var size = group.Length is { } mm ? string.Create(CultureInfo.InvariantCulture, $" {mm} mm") : "";
+            var count = group.Captive ? "stay in" : $"{told} {(step.Part == RunPart.Open ? "out" : "back")}";
+            paper.Y += 3;
+            paper.Write($"{group.Count} × {group.Group}, {group.Driver}{size}: {count}{(group.Hidden is { } h ? $"  ({h})" : "")}", Indent, width, mono, Paper.Ink);
+        }
+
+        foreach (var position in step.Records)
+        {
+            paper.Y += 4;
+            paper.Write($"{position}  {done?.Occupants?.GetValueOrDefault(position) ?? "________________________________"}", Indent, width, mono, Paper.Ink);
+        }
+
+        if (done is not null)
+        {
+            paper.Write($"{done.By}, {done.At:yyyy-MM-dd HH:mm} UTC{(done.Explanation is { } why ? $": {why}" : "")}", Indent, width, text, Paper.Grey);
+        }
+
+        if (drawn)
+        {
+            Cover(paper.Canvas, step, Paper.Width - Paper.Margin - CoverWidth, top + 4);
+            paper.Y = Math.Max(paper.Y, top + 96);
+        }
+    }
+
+    // Groups differ by shape as on the screen, so that a black printer tells them apart.
+    private static void Cover(SKCanvas canvas, RunStep step, float x, float y)
+    {
+        const float Height = CoverWidth * 2 / 3;
+        canvas.DrawRoundRect(x, y, CoverWidth, Height, 4, 4, Paper.Line);
+        var loose = 0;
+        foreach (var (group, k) in step.Fasteners.Select((g, k) => (g, k)))
+        {
+            foreach (var at in group.At)
+            {
+                var (cx, cy) = (x + 8 + (float)(at.X * (CoverWidth - 16)), y + 8 + (float)(at.Y * (Height - 16)));
+                using var path = FastenerShapes.Path(k, 5.2f);
+                canvas.Save();
+                canvas.Translate(cx, cy);
+                canvas.DrawPath(path, Paper.Line);
+                canvas.Restore();
+                loose++;
+            }
+        }
+
+        using var font = Paper.Text(7.5f);
+        canvas.DrawText(loose > 0 && step.Face is { } face ? face : "", x + 3, y + Height + 8, font, Paper.Grey);
+    }
+
+    private static void Code(SKCanvas canvas, string text, float x, float y, float size)
+    {
+        using var generator = new QRCodeGenerator();
+        var modules = generator.CreateQrCode(text, QRCodeGenerator.ECCLevel.M).ModuleMatrix;
+        var dot = size / modules.Count;
+        using var black = new SKPaint { Color = SKColors.Black };
+        for (var row = 0; row < modules.Count; row++)
+        {
+            for (var column = 0; column < modules.Count; column++)
+            {
+                if (modules[row][column])
+                {
+                    canvas.DrawRect(x + (column * dot), y + (row * dot), dot + 0.05f, dot + 0.05f, black);
+                }
+            }
+        }
+    }
+}
+
+/// <summary>The shapes by which groups of fasteners are told apart without colour: circle, square, triangle, diamond.</summary>
+internal static class FastenerShapes
+{
+    public static SKPath Path(int group, float r)
+    {
+        var path = new SKPath();
+        switch (group % 4)
+        {
+            case 0:
+                path.AddCircle(0, 0, r);
+                break;
+            case 1:
+                path.AddRect(new SKRect(-r * 0.9f, -r * 0.9f, r * 0.9f, r * 0.9f));
+                break;
+            case 2:
+                path.AddPoly([new(0, -r * 1.2f), new(r * 1.1f, r * 0.8f), new(-r * 1.1f, r * 0.8f)], true);
+                break;
+            default:
+                path.AddPoly([new(0, -r * 1.2f), new(r * 1.2f, 0), new(0, r * 1.2f), new(-r * 1.2f, 0)], true);
+                break;
+        }
+
+        return path;
+    }
+}

@@ -1,0 +1,193 @@
+using Revtal.Core.Bench;
+using Revtal.Core.Guides;
+using Revtal.Core.Orders;
+using Revtal.Core.Planning;
+
+namespace Revtal.Service.Demo;
+
+/// <summary>What came over the counter of Saltmarsh Road, order by order.</summary>
+internal sealed partial class DemoShop
+{
+    // The real captures, done to the end.
+    private async Task TideGauge(string captures)
+    {
+        await TakeIn("FJ14", "Tide-gauge office", "The chart program stops when two stations are open", "Two stations at once, all day", "NF14-0417", "Mains adapter, sleeve", "Scratch on the lid", Backup.Made);
+        await Read(Phase.Before, FromDisk(captures, "vm-before-4g"), "mara");
+        await Plan("mara", new SlotChange("S1", From: "S2"), new SlotChange("S2", Ddr4(16, "Ostrava", "OS4S-16G32")));
+        await Agree("J. Marsk, by telephone");
+        await RunAll("mara");
+        await Read(Phase.After, FromDisk(captures, "vm-after-20g"), "mara");
+        await Do("ready", "mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "J. Marsk", "None left over; the 4 GB module moved to S1"));
+    }
+
+    // The one that went wrong and was found out.
+    private async Task Letterpress()
+    {
+        const string Serial = "NF14-0932";
+        await TakeIn("FJ14", "Letterpress printer", "Slow with large plates", "Open a whole plate without waiting", Serial, "Mains adapter", "Ink on the palm rest", Backup.Waived);
+        await Read(Phase.Before, DemoMachines.Capture("FJ14", Serial, 0, 8), "tobi");
+        await Plan("tobi", new SlotChange("S1", Ddr4(8, "Tarnmoor", "TM-8S")));
+        await Agree("A. Pressel, at the desk");
+        await RunAll("tobi");
+        await Read(Phase.After, DemoMachines.Capture("FJ14", Serial, -8, 8), "tobi");
+        await Do("reseat", "tobi", (o, g) => BenchRules.Reseat(o, g, ["S1"], "Only 8 GB seen"));
+        await RunAll("tobi", "The right latch had not clicked");
+        await Read(Phase.After, DemoMachines.Capture("FJ14", Serial, 8, 8), "tobi");
+        await Do("ready", "tobi", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+    }
+
+    // Short, waiting for a hand.
+    private async Task Ferry()
+    {
+        const string Serial = "PW24-7731";
+        await TakeIn("PW24", "Ferry ticket desk", "Ticket program freezes on Saturdays", "Four windows and the camera", Serial, "Stand, keyboard", "Sticker on the rear door", Backup.Made);
+        await Read(Phase.Before, DemoMachines.Capture("PW24", Serial, 4, 0, 4, 0), "juno");
+        await Plan("juno", new SlotChange("S1", Ddr4(16, "Ostrava", "OS4S-16G")), new SlotChange("S3", Ddr4(16, "Ostrava", "OS4S-16G")));
+        await Agree("R. Fahr, by mail");
+        await RunAll("juno");
+        await Read(Phase.After, DemoMachines.Capture("PW24", Serial, 16, 0, -16, 0), "juno");
+    }
+
+    // On the bench, open.
+    private async Task Choir()
+    {
+        const string Serial = "QT40-2215";
+        await TakeIn("QT40", "Choir's archive", "Cutting recordings takes all evening", "64 GB for the audio desk", Serial, "None", "Dust inside", Backup.Made);
+        await Read(Phase.Before, DemoMachines.Capture("QT40", Serial, 0, 16, 0, 16), "pell");
+        await Plan("pell", new SlotChange("A1", Ddr4(16, "Ostrava", "OS4S-16G", "DIMM")), new SlotChange("B1", Ddr4(16, "Ostrava", "OS4S-16G", "DIMM")));
+        await Agree("M. Alto, at the desk");
+        await RunSteps("pell", null, sheet => sheet.Steps.TakeWhile(s => s.Part <= RunPart.Open).Count());
+    }
+
+    private async Task School()
+    {
+        const string Serial = "NS13-0088";
+        await TakeIn("NS13", "School chemistry lab", "Spectra will not load", "32 GB", Serial, "Mains adapter", "Good", Backup.Made, SealConsent.Given);
+        await Read(Phase.Before, DemoMachines.Capture("NS13", Serial, 8, 8), "mara");
+        await Plan("mara", new SlotChange("S1", Ddr5(16)), new SlotChange("S2", Ddr5(16)));
+        await Agree("Dr. Kolb, by mail");
+    }
+
+    private async Task Birds()
+    {
+        const string Serial = "TB6-1140";
+        await TakeIn("TB6", "Bird-ringing station", "The picture index is slow", "As much memory as it takes", Serial, "None", "Six drives, all green", Backup.Made);
+        await Read(Phase.Before, DemoMachines.Capture("TB6", Serial, 4, 0), "juno");
+        await Plan("juno", new SlotChange("M1", Ddr4(16, "Ostrava", "OS4S-16G")), new SlotChange("M2", Ddr4(16, "Ostrava", "OS4S-16G")));
+    }
+
+    private async Task TideGaugeAgain()
+    {
+        const string Serial = "QW80-0305";
+        await TakeIn("QW80", "Tide-gauge office", "The surge model swaps", "Eight slots full, if it pays", Serial, "Two displays", "Good", Backup.Made);
+        await Read(Phase.Before, DemoMachines.Capture("QW80", Serial, 16, 0, 16, 0, 16, 0, 16, 0), "tobi");
+    }
+
+    private async Task LetterpressAgain() =>
+        await TakeIn("NM2", "Letterpress printer", "Newly bought, with one small module", "Two modules alike", "NM2-5120", "Mains adapter, foot", "New", Backup.Unknown);
+
+    private async Task FerryAgain()
+    {
+        await TakeIn("NL12", "Ferry ticket desk", "Slow on board", "More memory", "NL12-0450", "Mains adapter", "Salt on the hinge", Backup.Unknown);
+        await Do("park", "ines", (o, _) => OrderRules.Park(o, "Memory is soldered; the customer thinks about another machine"));
+    }
+
+    // Right in sum, in other slots than planned.
+    private async Task ChoirAgain()
+    {
+        const string Serial = "QT40-2216";
+        await TakeIn("QT40", "Choir's archive", "Second desk, same wish", "24 GB", Serial, "None", "Good", Backup.Made);
+        await Read(Phase.Before, DemoMachines.Capture("QT40", Serial, 0, 8, 0, 0), "pell");
+        await Plan("pell", new SlotChange("B2", Ddr4(16, "Ostrava", "OS4S-16G", "DIMM")));
+        await Agree("M. Alto, at the desk");
+        await RunAll("pell");
+        await Read(Phase.After, DemoMachines.Capture("QT40", Serial, 0, 16, 0, 8), "pell");
+    }
+
+    // Trays out, each written down by its bay.
+    private async Task BirdsOpen()
+    {
+        const string Serial = "TB6-1141";
+        await TakeIn("TB6", "Bird-ringing station", "The second box, the same wish", "32 GB", Serial, "Six trays, one key", "Dust in the fan", Backup.Made);
+        await Read(Phase.Before, DemoMachines.Capture("TB6", Serial, 4, 0), "juno");
+        await Plan("juno", new SlotChange("M1", Ddr4(16, "Ostrava", "OS4S-16G")), new SlotChange("M2", Ddr4(16, "Ostrava", "OS4S-16G")));
+        await Agree("H. Ringel, by mail");
+        await RunSteps("juno", null, sheet => sheet.Steps.Count(s => s.Part <= RunPart.Isolate) + 2);
+        await Do("find", "juno", (o, g) => BenchRules.Find(o, g, FindKind.Dust, "open.drives-out", "A mat of it before the fan; blown out"));
+        await Do("suggest", "juno", (o, g) => BenchRules.Suggest(o, g, new GuideChange(
+            GuideChangeKind.Trap, "open.drives-out", "The key turns only while the handle is pressed."), "open.drives-out"));
+    }
+
+    // A fault, nothing new: the same modules seated anew, then the boot drive that came out with the plate.
+    private async Task LetterpressFault()
+    {
+        const string Serial = "NM2-5017";
+        await TakeIn("NM2", "Letterpress printer", "Restarts while the plate maker runs", "That it stays on", Serial, "Adapter", "Good", Backup.Made);
+        await Read(Phase.Before, DemoMachines.Capture("NM2", Serial, 8, 8), "tobi");
+        await Plan("tobi", new SlotChange("S1", Reseat: true), new SlotChange("S2", Reseat: true));
+        await Agree("A. Pressel, by telephone");
+        await Do("copy", "tobi", (o, _) => BenchRules.TellCopy(o, CopyState.Verified, "Image on the bench disk, 41,204 files counted, 200 sampled"));
+        await RunAll("tobi", "Contacts dull; wiped");
+        await Read(Phase.After, DemoMachines.Capture("NM2", Serial, 8, 8), "tobi");
+        await Do("ready", "tobi", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "A. Pressel", "Nothing was changed"));
+    }
+
+    private async Task TideGaugeModel()
+    {
+        const string Serial = "QW80-0112";
+        await TakeIn("QW80", "Tide-gauge office", "The surge model needs a day", "128 GB", Serial, "Mains cords", "Good", Backup.Made);
+        await Read(Phase.Before, DemoMachines.Capture("QW80", Serial, 16, 0, 16, 0, 16, 0, 16, 0), "pell");
+        await Plan("pell", [.. "ABCD".Select(c => new SlotChange($"{c}2", Ddr4(16, "Ostrava", "OS4S-16G", "DIMM")))]);
+        await Agree("J. Marsk, by mail");
+        await Do("waive", "ines", (o, g) => BenchRules.Waive(o, g, Role.Lead, Gate.StillCooling, "isolate.cool-down", "Came in cold from the van"));
+        await RunAll("pell");
+        await Read(Phase.After, DemoMachines.Capture("QW80", Serial, 16, 16, 16, 16, 16, 16, 16, 16), "pell");
+        await Do("ready", "pell", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "J. Marsk", "None"));
+    }
+
+    // Only looked at.
+    private async Task FerrySalt()
+    {
+        const string Serial = "NL12-0451";
+        await TakeIn("NL12", "Ferry ticket desk", "A wave came over the counter", "Is it worth a repair", Serial, "None", "Salt on the hinge", Backup.Waived);
+        await Read(Phase.Before, DemoMachines.Capture("NL12", Serial, 8), "mara");
+        await Plan("mara", new SlotChange("M1", Inspect: true), new SlotChange("D1", Inspect: true));
+        await Agree("R. Fahr, at the desk");
+        await RunSteps("mara", null, sheet => sheet.Steps.TakeWhile(s => s.Part <= RunPart.Open).Count());
+        await Do("find", "mara", (o, g) => BenchRules.Find(o, g, FindKind.LiquidMark, "open.base", "White crust between hinge and board, none at the drive"));
+        await RunAll("mara", null);
+        await Read(Phase.After, DemoMachines.Capture("NL12", Serial, 8), "mara");
+        await Do("ready", "mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+    }
+
+    // More than its maker states, and it works.
+    private async Task SchoolAbove()
+    {
+        const string Serial = "NS13-0072";
+        await TakeIn("NS13", "School chemistry lab", "The spectra fill it", "As much as it takes", Serial, "Adapter", "Good", Backup.Made, SealConsent.Given);
+        await Read(Phase.Before, DemoMachines.Capture("NS13", Serial, 16, 16), "mara");
+        await Plan("mara", new SlotChange("S1", Ddr5(48)), new SlotChange("S2", Ddr5(48)));
+        await Agree("Dr. Kolb, by mail");
+        await RunAll("mara");
+        await Read(Phase.After, DemoMachines.Capture("NS13", Serial, 48, 48), "mara");
+        await Do("ready", "mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "Dr. Kolb", "Two 16 GB modules given back"));
+    }
+
+    // A build without a door: the whole back comes off.
+    private async Task FerryWithoutDoor()
+    {
+        const string Serial = "PW24-T-2040";
+        await TakeIn("PW24", "Ferry ticket desk", "The touch counter is slow", "16 GB", Serial, "None", "Good", Backup.Made, variant: "PW24-T");
+        await Read(Phase.Before, DemoMachines.Capture("PW24", Serial, 4, 0, 4, 0), "juno");
+        await Plan("juno", new SlotChange("S1", Ddr4(8, "Tarnmoor", "TM-8S")), new SlotChange("S3", Ddr4(8, "Tarnmoor", "TM-8S")));
+        await Agree("R. Fahr, by mail");
+        await RunAll("juno");
+        await Read(Phase.After, DemoMachines.Capture("PW24", Serial, 8, 0, 8, 0), "juno");
+        await Do("ready", "juno", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "R. Fahr", "Two 4 GB modules, recycled"));
+    }
+}

@@ -1,0 +1,79 @@
+using Microsoft.AspNetCore.Mvc;
+using Revtal.Contracts;
+using Revtal.Core;
+using Revtal.Core.Guides;
+using Revtal.Documents;
+using Revtal.Service.Http;
+using Revtal.Service.Pictures;
+using Revtal.Storage;
+
+namespace Revtal.Service.Guides;
+
+/// <summary>All guides at once, with their pictures.</summary>
+public static class LibraryEndpoints
+{
+    private const string Zip = "application/zip";
+
+    public static void MapLibrary(this IEndpointRouteBuilder api)
+    {
+        api.MapGet("/library", ExportAsync).WithTags("guides").WithName("exportLibrary").Produces<byte[]>(contentType: Zip).WithSummary("All newest revisions and their pictures as a ZIP file");
+        api.MapPost("/library", ImportAsync).WithTags("guides").WithName("importLibrary").WithMetadata(new RequestSizeLimitAttribute(GuideLibrary.Largest))
+            .WithSummary("Publish a whole library, all or nothing; a dry run only says what it would do (leads)");
+    }
+
+    private static async Task<IResult> ExportAsync(GuideShelf shelf, PictureStore pictures, CancellationToken cancel)
+    {
+        var guides = new List<(string, string)>();
+        var hashes = new HashSet<string>();
+        foreach (var listing in await shelf.ListAsync(cancel))
+        {
+            guides.Add((listing.Code, await shelf.YamlAsync(listing.Code, listing.Revision, cancel)));
+            hashes.UnionWith(Named(await shelf.GetAsync(listing.Code, listing.Revision, cancel)));
+        }
+
+        var kept = new List<(string, byte[])>();
+        foreach (var hash in hashes.Order(StringComparer.Ordinal))
+        {
+            if (await pictures.GetAsync(hash, small: false, cancel) is { } jpeg)
+            {
+                kept.Add((hash, jpeg));
+            }
+        }
+
+        return Results.Bytes(GuideLibrary.Write(guides, kept), Zip, "revtal-guides.zip");
+    }
+
+    private static async Task<LibraryImported> ImportAsync(
+        HttpRequest request, Sender sender, GuideShelf shelf, PictureStore pictures, TimeProvider clock, CancellationToken cancel, bool dryRun = false)
+    {
+        sender.NeedLead("lead-publishes", "Guides are published by a lead.");
+        using var body = new MemoryStream();
+        await request.Body.CopyToAsync(body, cancel);
+        body.Position = 0;
+        var library = GuideLibrary.Read(body);
+        var broken = library.Guides.Select(g => (g.Name, shelf.Check(g.Yaml).Problems)).Where(g => g.Problems.Count > 0).ToArray();
+        if (broken.Length > 0)
+        {
+            throw RefusedException.Invalid("guide-problems", $"Nothing was imported: {string.Join("; ", broken.SelectMany(g => g.Problems.Select(p => $"{g.Name} {p}")).Take(20))}.");
+        }
+
+        var missing = await pictures.MissingAsync(
+            [.. library.Guides.SelectMany(g => Named(shelf.Check(g.Yaml).Guide!)).Distinct().Except(library.Pictures.Select(p => p.Hash))], cancel);
+        if (missing.Count > 0)
+        {
+            throw RefusedException.Invalid("picture-missing", $"Nothing was imported: the library names {missing.Count} pictures that neither it nor the shop has, first {missing[0]}.");
+        }
+
+        if (!dryRun)
+        {
+            // First what guides point at; a picture that no guide names does no harm.
+            await pictures.PutAsync(library.Pictures.Select(PictureEndpoints.Row), cancel);
+        }
+
+        var published = await shelf.PublishAsync([.. library.Guides.Select(g => g.Yaml)], sender.Person.Id, clock.GetUtcNow(), dryRun, cancel);
+        return new LibraryImported(dryRun, [.. published.Select(GuideEndpoints.Told)], library.Pictures.Count);
+    }
+
+    private static IEnumerable<string> Named(Guide guide) =>
+        guide.Variants.Select(v => v.Guide).Append(guide).SelectMany(g => g.Removals).SelectMany(r => r.Pictures.Open.Concat(r.Pictures.Close));
+}
