@@ -7,7 +7,7 @@ if (args is ["bare", var url, var file])
     return 0;
 }
 
-var wanted = args.Length == 0 || args[0] == "all" ? ["decode", "start", "read", "write", "board", "console"] : args;
+var wanted = args.Length == 0 || args[0] == "all" ? ["decode", "reach", "start", "read", "write", "board", "console", "run-view"] : args;
 var report = new Report();
 foreach (var name in wanted)
 {
@@ -15,6 +15,12 @@ foreach (var name in wanted)
     {
         case "decode":
             DecodeBench.Run(report);
+            break;
+        case "reach":
+            ReachBench.Run(report);
+            break;
+        case "run-view":
+            await RunViewBench.RunAsync(report);
             break;
         case "start":
             await StartBench.RunAsync(report);
@@ -32,7 +38,7 @@ foreach (var name in wanted)
             ConsoleBench.Run(report);
             break;
         default:
-            Console.Error.WriteLine($"There is no benchmark “{name}”: decode, start, read, write, board, console, or all.");
+            Console.Error.WriteLine($"There is no benchmark “{name}”: decode, reach, start, read, write, board, console, run-view, or all.");
             return 2;
     }
 }

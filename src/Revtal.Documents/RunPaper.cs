@@ -28,7 +28,34 @@ public static class RunPaper
             part = step.Part;
         }
 
+        Exceptions(paper, state);
         return paper.Finish();
+    }
+
+    // What a lead let be and what was found stand at the end, where who signs looks.
+    private static void Exceptions(Paper paper, RunState state)
+    {
+        string[] lines =
+        [
+            .. state.Waivers.Select(w => $"Waived by {w.By}: {EntryWords.Spoken(w.Gate)}{(w.Step is { } s ? $" at {s}" : "")}. {w.Reason}"),
+            .. state.Found.Select(f => $"Found by {f.By}: {EntryWords.Spoken(f.Kind)}{(f.Step is { } s ? $" at {s}" : "")}. {f.Text}"),
+            .. state.Done.Where(d => d.Deviation is not null).Select(d => $"{d.Step} {d.Deviation!.Value.ToString().ToLowerInvariant()}, {d.By}: {d.Explanation}"),
+        ];
+        if (lines.Length == 0)
+        {
+            return;
+        }
+
+        using var small = Paper.Bold(9);
+        using var text = Paper.Text(9.5f);
+        paper.Need(30 + (lines.Length * 14));
+        paper.Y += 12;
+        paper.Write("OTHERWISE THAN THE SHEET", Left, 300, small, Paper.Grey);
+        foreach (var line in lines)
+        {
+            paper.Y += 3;
+            paper.Write(line, Indent, TextWidth, text, Paper.Ink);
+        }
     }
 
     private static void Head(Paper paper, Order order, Guide guide)

@@ -113,6 +113,65 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     public async Task Only_a_lead_publishes_guides() =>
         Assert.Equal(1, (await Revtal("guide", "publish", Repository.At("guides", "QT40.yaml"), "--as", "mara")).Code);
 
+    [Fact]
+    public async Task A_run_is_walked_step_by_step_left_and_taken_up_again()
+    {
+        var number = await AgreedAsync("S2=reseat");
+        var (code, output, error) = await Typed("\n?\nn cable tied up\no it came in off\nq\n", "run", "work", number, "--as", "mara");
+        Assert.Equal((0, ""), (code, error));
+        Assert.Contains("Lay out mat, strap and trays", output, StringComparison.Ordinal);
+        Assert.Contains("Left at isolate.unplug", output, StringComparison.Ordinal);
+        var journal = (await Revtal("order", "journal", number)).Output;
+        Assert.Contains("isolate.shut-down-not-sleep: cable tied up", journal, StringComparison.Ordinal);
+        Assert.Contains("isolate.shut-down-not-sleep otherwise – it came in off", journal, StringComparison.Ordinal);
+        Assert.Contains("Left at isolate.unplug", (await Typed("q\n", "run", "work", number, "--as", "mara")).Output, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Gates_finds_and_paper_are_at_hand_from_the_command_line()
+    {
+        var number = await AgreedAsync("S2=reseat");
+        Assert.Equal((1, "revtal: A gate is waived by a lead.\n"), (await Revtal("run", "waive", number, "power-not-isolated", "--step", "isolate.unplug", "--reason", "x", "--as", "mara")) is var (c, _, e) ? (c, e) : default);
+        await Json("run", "waive", number, "power-not-isolated", "--step", "isolate.remove-battery-pack", "--reason", "no pack", "--as", "ines");
+        await Json("run", "skip", number, "next", "--reason", "laid out", "--as", "mara");
+        await Json("run", "found", number, "dust", "--text", "in the fan", "--as", "mara");
+        await Json("run", "impossible", number, "isolate.hold-power", "--reason", "button broken", "--as", "mara");
+        await Json("order", "variant", number, "FJ14-1", "--as", "mara");
+        var shown = (await Revtal("run", "show", number)).Output;
+        Assert.All(["waived", "found       dust: in the fan", "impossible: button broken", "FJ14-1"], text => Assert.Contains(text, shown, StringComparison.Ordinal));
+        Assert.Contains("2, two tabs", (await Revtal("run", "stuck", number, "open.hatch")).Output, StringComparison.Ordinal);
+        var path = Path.GetTempFileName();
+        await Json("run", "paper", number, "-o", path);
+        Assert.Equal("%PDF", System.Text.Encoding.ASCII.GetString((await File.ReadAllBytesAsync(path))[..4]));
+        File.Delete(path);
+        Assert.Equal(2, (await Revtal("run", "found", number, "ghosts", "--as", "mara")).Code);
+    }
+
+    [Fact]
+    public async Task Guides_are_drafted_compared_and_carried_as_one_file()
+    {
+        var path = Path.GetTempFileName();
+        await File.WriteAllTextAsync(path, (await File.ReadAllTextAsync(Repository.At("guides", "PW24.yaml"))).Replace("minutes: 8", "minutes: 12", StringComparison.Ordinal));
+        Assert.Empty((await Json("guide", "draft", "PW24", "--save", path, "--as", "mara")).GetProperty("problems").EnumerateArray());
+        Assert.Contains("removals[back].minutes\t8\t12", (await Revtal("guide", "compare", "PW24", "1", "draft")).Output, StringComparison.Ordinal);
+        Assert.Equal(2, (await Json("guide", "draft", "PW24", "--publish", "--as", "ines")).GetProperty("revision").GetInt32());
+        await Json("guide", "export", "-o", path);
+        Assert.All((await Json("guide", "import", path, "--dry-run", "--as", "ines")).GetProperty("guides").EnumerateArray(), g => Assert.False(g.GetProperty("isNew").GetBoolean()));
+        File.Delete(path);
+        Assert.Equal("PW24", Assert.Single((await Json("guide", "list", "rear door")).EnumerateArray()).GetProperty("code").GetString());
+        Assert.Contains("soldered", (await Revtal("guide", "show", "FJ14", "--variant", "FJ14-1")).Output, StringComparison.Ordinal);
+        Assert.Equal("urn:revtal:guide:1", JsonDocument.Parse((await Revtal("guide", "schema")).Output).RootElement.GetProperty("$id").GetString());
+    }
+
+    private async Task<string> AgreedAsync(params string[] plan)
+    {
+        var number = (await Json("order", "take-in", "--model", "FJ14", "--customer", "Choir", "--complaint", "restarts", "--as", "sanne")).GetProperty("order").ToString();
+        await Json("reading", "type", number, "S1=empty", "S2=8GB", "--firmware-shows", "8 GB", "--phase", "before", "--as", "mara");
+        await Json(["plan", "set", number, "--as", "mara", .. plan]);
+        await Json("plan", "agree", number, "--customer", "M. Alto", "--as", "sanne");
+        return number;
+    }
+
     private static string? Text(JsonElement element, string name) => element.GetProperty(name).GetString();
 
     private async Task<JsonElement> Json(params string[] arguments)
@@ -122,11 +181,15 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
         return JsonDocument.Parse(output).RootElement;
     }
 
-    private async Task<(int Code, string Output, string Error)> Revtal(params string[] arguments)
+    private Task<(int Code, string Output, string Error)> Revtal(params string[] arguments) => Typed("", arguments);
+
+    private async Task<(int Code, string Output, string Error)> Typed(string input, params string[] arguments)
     {
-        var start = new ProcessStartInfo(Repository.At("bin", "revtal"), arguments) { RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo(Repository.At("bin", "revtal"), arguments) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true };
         start.Environment["REVTAL_SERVICE"] = fixture.Service.Address.ToString();
         using var process = Process.Start(start)!;
+        await process.StandardInput.WriteAsync(input);
+        process.StandardInput.Close();
         var (output, error) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
         await process.WaitForExitAsync();
         return (process.ExitCode, await output, await error);

@@ -14,7 +14,7 @@ internal static class GuideCommands
     public static Command Make() => Cli.Noun(
         "guide", "What the shop knows of its models",
         List(), Show(), Check(), Publish(), Compare(), Draft(), Suggest(), Suggestions(), Decide("accept", "Take a suggestion into the model's draft (leads)"), Decide("decline", "Leave a suggestion (leads)"),
-        Export(), Import());
+        Export(), Import(), Schema());
 
     private static Command List()
     {
@@ -176,6 +176,14 @@ internal static class GuideCommands
             },
             entry);
     }
+
+    private static Command Schema() => Cli.Command(
+        "schema", "Print the JSON Schema of guide files; needs no service", "revtal guide schema > guide.schema.json",
+        (_, _, _) =>
+        {
+            Console.Write(GuideSchema.Text);
+            return Task.CompletedTask;
+        });
 
     private static Command Export()
     {

@@ -2,7 +2,8 @@ namespace Revtal.Core.Guides;
 
 /// <summary>
 /// Lays what differs over what is common, and finds what differs. Maps go key by key, lists of named things name by name, all else
-/// is replaced; <c>absent: true</c> takes a named thing away, <c>~</c> a key.
+/// is replaced; <c>absent: true</c> takes a named thing away, <c>~</c> a key. Named things keep their order, new ones come last; a list
+/// that names all that stay sets the order itself.
 /// </summary>
 public static class GuideOverlay
 {
@@ -16,12 +17,7 @@ public static class GuideOverlay
                 .. d.Fields.Where(f => c.Find(f.Key) is null && !IsNothing(f.Value)),
             ],
             c.Line),
-        (GuideNode.List c, GuideNode.List d) when IsNamed(c) && IsNamed(d) => new GuideNode.List(
-            [
-                .. c.Items.Select(i => Named(d, Name(i)!) is { } other ? IsAbsent(other) ? null : Lay(i, other) : i).OfType<GuideNode>(),
-                .. d.Items.Where(i => Named(c, Name(i)!) is null && !IsAbsent(i)),
-            ],
-            c.Line),
+        (GuideNode.List c, GuideNode.List d) when IsNamed(c) && IsNamed(d) => new GuideNode.List([.. Things(c, d)], c.Line),
         _ => differs,
     };
 
@@ -43,31 +39,42 @@ public static class GuideOverlay
                         .. o.Fields.Where(f => c.Find(f.Key) is null),
                     ],
                     0);
-            case (GuideNode.List c, GuideNode.List o) when IsNamed(c) && IsNamed(o) && SameOrder(c, o):
-                return new GuideNode.List(
-                    [
-                        .. c.Items.Select(i => Named(o, Name(i)!) is { } value ? WithName(i, Difference(i, value)) : Gone(i)).OfType<GuideNode>(),
-                        .. o.Items.Where(i => Named(c, Name(i)!) is null),
-                    ],
-                    0);
+            case (GuideNode.List c, GuideNode.List o) when IsNamed(c) && IsNamed(o):
+                var gone = c.Items.Where(i => Named(o, Name(i)!) is null).Select(i => Just(i, (Absent, new GuideNode.Scalar("true", 0))));
+                return SameOrder(c, o)
+                    ? new GuideNode.List([.. o.Items.Select(Changed).OfType<GuideNode>(), .. gone], 0)
+                    : new GuideNode.List([.. o.Items.Select(i => Changed(i) ?? Just(i)), .. gone], 0);
+
+                GuideNode? Changed(GuideNode item) => Named(c, Name(item)!) switch
+                {
+                    null => item,
+                    { } was => Difference(was, item) is GuideNode.Map d ? Just(item, [.. d.Fields]) : null,
+                };
+
             default:
                 return other;
         }
     }
 
-    // What comes new must stand at the end, or laying it over could not put it where it was.
+    private static IEnumerable<GuideNode> Things(GuideNode.List common, GuideNode.List differs)
+    {
+        var news = differs.Items.Where(i => !IsAbsent(i)).Select(i => Named(common, Name(i)!) is { } was ? Lay(was, i) : i).ToArray();
+        var staying = common.Items.Where(i => Named(differs, Name(i)!) is not { } other || !IsAbsent(other)).ToArray();
+        return staying.All(i => news.Any(n => Name(n) == Name(i)))
+            ? news
+            : [.. staying.Select(i => news.FirstOrDefault(n => Name(n) == Name(i)) ?? i), .. news.Where(n => Named(common, Name(n)!) is null)];
+    }
+
+    // What comes new stands at the end, and what stays has kept its order.
     private static bool SameOrder(GuideNode.List common, GuideNode.List other)
     {
         var kept = common.Items.Select(Name).Where(n => Named(other, n!) is not null).ToArray();
         return other.Items.Select(Name).Take(kept.Length).SequenceEqual(kept);
     }
 
-    private static GuideNode? WithName(GuideNode item, GuideNode? difference) => difference is GuideNode.Map d && item is GuideNode.Map m
-        ? new GuideNode.Map([m.Fields.First(f => f.Key is "id" or "group"), .. d.Fields], 0)
-        : difference;
-
-    private static GuideNode.Map Gone(GuideNode item) =>
-        new([((GuideNode.Map)item).Fields.First(f => f.Key is "id" or "group"), (Absent, new GuideNode.Scalar("true", 0))], 0);
+    // Its name and these fields.
+    private static GuideNode.Map Just(GuideNode item, params (string, GuideNode)[] fields) =>
+        new([((GuideNode.Map)item).Fields.First(f => f.Key is "id" or "group"), .. fields], 0);
 
     private static bool IsNamed(GuideNode.List list) => list.Items.All(i => Name(i) is not null);
 

@@ -21,6 +21,8 @@ public static class GuideEndpoints
         guides.MapGet("/{code}/revisions", RevisionsAsync).WithName("listRevisions").WithSummary("All revisions, newest first");
         guides.MapGet("/{code}/compare", CompareAsync).WithName("compareGuides").WithSummary("Two revisions side by side; “draft” stands for the draft");
         guides.MapPost("/", PublishAsync).WithName("publishGuide").Accepts<string>(Yaml).WithSummary("Publish a guide file as its next revision (leads)");
+        guides.MapGet("/schema", () => Results.Text(GuideSchema.Text, "application/schema+json")).WithName("getGuideSchema").Produces<string>(contentType: "application/schema+json")
+            .WithSummary("The JSON Schema of guide files");
         guides.MapPost("/check", CheckAsync).WithName("checkGuide").Accepts<string>(Yaml).WithSummary("Check a guide file; nothing is recorded");
     }
 
