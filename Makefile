@@ -1,7 +1,7 @@
 # `make demo` and `make test` each do all that is needed on a fresh machine.
 .PHONY: setup build demo test bench lint format openapi screenshots clean
 
-APT_PACKAGES := chromium dmidecode
+APT_PACKAGES := chromium dmidecode poppler-utils
 ARCH := $(if $(filter aarch64,$(shell uname -m)),arm64,x64)
 PUBLISH := dotnet publish --no-restore --nologo -v quiet -c Release -r linux-$(ARCH) --self-contained false
 PORT ?= 7420
@@ -22,15 +22,15 @@ build/.restored: $(shell find src tests bench -name '*.csproj' -not -path '*/obj
 	dotnet restore Revtal.slnx --locked-mode --nologo -v quiet
 	mkdir -p build && touch $@
 
-bin/revtald: $(SOURCES) $(wildcard guides/*.yaml) console/dist/index.html build/.restored
+bin/revtald: $(SOURCES) $(wildcard guides/*.yaml guides/pictures/*) docs/revtal-guide-1.schema.json console/dist/index.html build/.restored
 	$(PUBLISH) src/Revtal.Service -o build/revtald
 	mkdir -p bin && ln -sf ../build/revtald/revtald bin/revtald && touch -h bin/revtald
 
-bin/revtal: $(SOURCES) console/node_modules/.package-lock.json build/.restored
+bin/revtal: $(SOURCES) docs/revtal-guide-1.schema.json console/node_modules/.package-lock.json build/.restored
 	$(PUBLISH) src/Revtal.CommandLine -o build/revtal
 	mkdir -p bin && ln -sf ../build/revtal/revtal bin/revtal && touch -h bin/revtal
 
-# Chromium for the console's tests, the table decoder as an oracle for ours.
+# Chromium for the console's tests, the table decoder as an oracle for ours, the PDF tools to look at paper.
 setup:
 	@for p in $(APT_PACKAGES); do dpkg -s $$p >/dev/null 2>&1 || missing="$$missing $$p"; done; \
 	if [ -n "$$missing" ]; then SUDO=$$([ $$(id -u) = 0 ] || echo sudo); $$SUDO apt-get update -qq && $$SUDO apt-get install -y -qq $$missing >/dev/null; fi

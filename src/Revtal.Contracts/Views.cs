@@ -125,7 +125,8 @@ public sealed record SuggestionView(
     int Order, int Sequence, string Code, string? Step, GuideChange Change, string Text, string By, DateTimeOffset At, SuggestionState State, string? DecidedBy);
 
 /// <summary>What a library's import did, or would do.</summary>
-public sealed record LibraryImported(bool DryRun, IReadOnlyList<GuidePublished> Guides, int Pictures);
+/// <param name="MissingPictures">How many pictures its guides name that neither it nor the shop has.</param>
+public sealed record LibraryImported(bool DryRun, IReadOnlyList<GuidePublished> Guides, int Pictures, int MissingPictures);
 
 /// <summary>A picture as the shop keeps it.</summary>
 public sealed record PictureKept(string Hash, int Width, int Height);

@@ -1,5 +1,4 @@
 using System.IO.Compression;
-using System.Security.Cryptography;
 using System.Text;
 using Revtal.Core;
 
@@ -81,19 +80,9 @@ public sealed record GuideLibrary(IReadOnlyList<(string Name, string Yaml)> Guid
         return bytes.ToArray();
     }
 
-    // A picture of ours keeps its hash, since guides name it by that; it is still decoded, to be sure that it is one.
-    private static Picture Picture(ZipArchiveEntry file, byte[] bytes)
-    {
-        var hash = Path.GetFileNameWithoutExtension(file.Name);
-        if (bytes.AsSpan().IndexOf("Exif\0"u8) >= 0 || bytes.AsSpan().IndexOf("http://ns.adobe.com/xap"u8) >= 0)
-        {
-            throw RefusedException.Invalid("library-picture", $"“{file.FullName}” still carries its camera's data, maybe a place. Send it to the shop as a picture first.");
-        }
-
-        return Convert.ToHexStringLower(SHA256.HashData(bytes)) == hash
-            ? Documents.Pictures.Make(bytes) with { Hash = hash, Content = bytes }
-            : throw RefusedException.Invalid("library-picture", $"“{file.FullName}” is not the picture that its name says.");
-    }
+    private static Picture Picture(ZipArchiveEntry file, byte[] bytes) => Documents.Pictures.Keep(bytes) is var picture && picture.Hash == Path.GetFileNameWithoutExtension(file.Name)
+        ? picture
+        : throw RefusedException.Invalid("library-picture", $"“{file.FullName}” is not the picture that its name says.");
 
     private static byte[] Unfold(ZipArchiveEntry file, long most, ref long left)
     {

@@ -51,6 +51,18 @@ public static class Pictures
         return new Picture(Convert.ToHexStringLower(SHA256.HashData(content)), content, Encode(image, codec.EncodedOrigin, SmallSide, out _), size.Width, size.Height);
     }
 
+    /// <summary>A picture that was made ready before, byte for byte, since guides name it by its hash.</summary>
+    /// <exception cref="RefusedException">It is no picture, or still carries its camera's data.</exception>
+    public static Picture Keep(byte[] jpeg)
+    {
+        if (jpeg.AsSpan().IndexOf("Exif\0"u8) >= 0 || jpeg.AsSpan().IndexOf("http://ns.adobe.com/xap"u8) >= 0)
+        {
+            throw RefusedException.Invalid("picture-camera-data", "The picture still carries its camera's data, maybe a place. Send it to the shop as a picture first.");
+        }
+
+        return Make(jpeg) with { Hash = Convert.ToHexStringLower(SHA256.HashData(jpeg)), Content = jpeg };
+    }
+
     private static byte[] Encode(SKImage image, SKEncodedOrigin origin, int longest, out SKSizeI size)
     {
         var turned = origin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;

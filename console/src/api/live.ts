@@ -8,11 +8,12 @@ export function useLiveChanges() {
   const [connected, setConnected] = useState(true)
   useEffect(() => {
     const source = new EventSource('/api/v1/changes')
-    // Changes that come in a burst are fetched together.
+    // The first change is fetched at once; those that follow in a burst are fetched together.
     let orders = new Set<number>()
     let timer: ReturnType<typeof setTimeout> | undefined
     const refresh = () => {
       timer = undefined
+      if (orders.size === 0) return
       for (const order of orders) void client.invalidateQueries({ queryKey: ['order', order] })
       void client.invalidateQueries({ queryKey: ['board'] })
       void client.invalidateQueries({ queryKey: ['search'] })
@@ -20,7 +21,9 @@ export function useLiveChanges() {
     }
     source.onmessage = (event: MessageEvent<string>) => {
       orders.add((JSON.parse(event.data) as Change).order)
-      timer ??= setTimeout(refresh, 30)
+      if (timer !== undefined) return
+      refresh()
+      timer = setTimeout(refresh, 30)
     }
     source.onopen = () => setConnected(true)
     source.onerror = () => setConnected(false)

@@ -1277,6 +1277,11 @@ export interface components {
             guides: components["schemas"]["GuidePublished"][];
             /** Format: int32 */
             pictures: number;
+            /**
+             * Format: int32
+             * @description How many pictures its guides name that neither it nor the shop has.
+             */
+            missingPictures: number;
         };
         /** @description What memory the model takes. */
         MemoryFacts: {

@@ -32,14 +32,10 @@ export function Cover({ fasteners, clips = [], pry = [], face, counted, way = 'c
   if (fasteners.length + clips.length + pry.length === 0) return null
   return (
     <div className="cover">
+      {placed && face && <p className="muted cover-face">{face}</p>}
       {placed && (
         <svg viewBox="0 0 400 260" aria-hidden="true">
           <rect x="2" y="2" width="396" height="256" rx="8" className="cover-plate" />
-          {face && (
-            <text x="12" y="248" className="cover-face">
-              {face}
-            </text>
-          )}
           {clips.flatMap((c, k) =>
             c.at.map((p, i) => (
               <path

@@ -118,7 +118,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
                 {all.map((hole, i) => (
                   <button
                     key={hole}
-                    className={taken.has(hole) ? 'peg on' : 'peg'}
+                    className={`peg ${taken.has(hole) ? 'on' : ''} ${groupOf(step, hole) % 2 === 1 ? 'squared' : ''}`}
                     aria-pressed={taken.has(hole)}
                     aria-label={`Fastener ${i + 1} of ${all.length}, ${hole.replace('/', ' ')}`}
                     onClick={() => toggle(hole)}
@@ -233,6 +233,10 @@ function CoolingClock({ until }: { until: string }) {
     </p>
   )
 }
+
+// Groups differ by shape here as on the cover.
+const groupOf = (step: StepView['step'], hole: string) =>
+  step.fasteners.findIndex((f) => f.group === hole.split('/')[0])
 
 const hasDrawing = (order: OrderView, { step }: StepView) =>
   step.fasteners.length + step.clips.length + step.pry.length + step.pictures.length > 0 ||

@@ -1,6 +1,6 @@
 import { NativeSelect, TextInput } from '@mantine/core'
 import { useQueryClient } from '@tanstack/react-query'
-import { useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { rememberedPerson, send, type FindKind, type OrderView, type RunStep } from '../api/client'
 import { Trouble } from '../parts/Trouble'
 import { SuggestForm } from './SuggestForm'
@@ -29,6 +29,11 @@ type Props = {
 /** What can be said without leaving the step. One of them is open at a time. */
 export function StepTools({ order, step, say, deviate }: Props) {
   const [open, setOpen] = useState<Tool | null>(null)
+  const here = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    // What opens must not hide behind the foot.
+    if (open) here.current?.scrollIntoView({ block: 'nearest' })
+  }, [open])
   const tell = (path: string, body: unknown, title: string) => {
     say({ path: `orders/${order.number}/${path}`, body, step: step.id, title, confirms: false })
     setOpen(null)
@@ -36,7 +41,7 @@ export function StepTools({ order, step, say, deviate }: Props) {
   const photos = order.photos.filter((p) => p.step === step.id)
   const found = order.run!.found.filter((f) => f.step === step.id)
   return (
-    <div className="tools">
+    <div className="tools" ref={here}>
       <div className="row tool-row">
         {tools.map((tool) => (
           <button

@@ -209,7 +209,7 @@ internal static class GuideCommands
                 p, await Screen.Wait("Sending", client.ImportLibraryAsync(Files.Bytes(p.GetValue(path)!, GuideLibrary.Largest), p.GetValue(dry), cancel)), done =>
                 {
                     Screen.Table(["guide", "rev", ""], done.Guides.Select(g => new[] { g.Code, $"{g.Revision}", g.IsNew ? (done.DryRun ? "would be new" : "published") : "is the newest already" }));
-                    Screen.Line($"{done.Pictures} {(done.Pictures == 1 ? "picture" : "pictures")}{(done.DryRun ? "; nothing was done" : "")}");
+                    Screen.Line($"{done.Pictures} {(done.Pictures == 1 ? "picture" : "pictures")}{(done.MissingPictures > 0 ? $", {done.MissingPictures} more are named but not here" : "")}{(done.DryRun ? "; nothing was done" : "")}");
                 }),
             path, dry);
     }

@@ -13,8 +13,14 @@ public static class Reach
     /// <exception cref="RefusedException">The guide has no such position.</exception>
     public static IReadOnlyList<Removal> To(Guide guide, IEnumerable<string> positions, bool handsIn = false)
     {
-        var byId = guide.Removals.ToDictionary(r => r.Id);
-        var wanted = new HashSet<string>();
+        var index = new Dictionary<string, int>(guide.Removals.Count);
+        for (var i = 0; i < guide.Removals.Count; i++)
+        {
+            index[guide.Removals[i].Id] = i;
+        }
+
+        var wanted = new bool[guide.Removals.Count];
+        var open = new Stack<int>();
         var any = false;
         foreach (var position in positions)
         {
@@ -29,63 +35,75 @@ public static class Reach
 
             if ((slot?.Reach ?? bay?.Reach) is { } first)
             {
-                Want(first);
+                Want(index[first]);
             }
         }
 
-        foreach (var removal in guide.Removals.Where(r => r.Isolates && any && handsIn))
+        for (var i = 0; i < wanted.Length; i++)
         {
-            Want(removal.Id);
+            if (guide.Removals[i].Isolates && any && handsIn)
+            {
+                Want(i);
+            }
         }
 
-        return InOrder(guide, wanted);
-
-        void Want(string id)
+        var needs = new int[wanted.Length][];
+        while (open.TryPop(out var i))
         {
-            if (wanted.Add(id))
+            needs[i] = [.. guide.Removals[i].Needs.Where(n => n != Isolated).Select(n => index[n])];
+            foreach (var need in needs[i])
             {
-                foreach (var need in byId[id].Needs.Where(n => n != Isolated))
-                {
-                    Want(need);
-                }
+                Want(need);
+            }
+        }
+
+        return InOrder(guide, wanted, needs);
+
+        void Want(int i)
+        {
+            if (!wanted[i])
+            {
+                wanted[i] = true;
+                open.Push(i);
             }
         }
     }
 
     // Those that wait for nothing first; the guide's own order breaks ties, so the same question has the same answer.
-    private static List<Removal> InOrder(Guide guide, HashSet<string> wanted)
+    private static List<Removal> InOrder(Guide guide, bool[] wanted, int[][] needs)
     {
-        var waits = new Dictionary<string, int>();
-        var followers = new Dictionary<string, List<int>>();
+        var waits = new int[wanted.Length];
+        var followers = new List<int>?[wanted.Length];
         var ready = new PriorityQueue<int, int>();
-        for (var i = 0; i < guide.Removals.Count; i++)
+        for (var i = 0; i < wanted.Length; i++)
         {
-            var removal = guide.Removals[i];
-            if (!wanted.Contains(removal.Id))
+            if (!wanted[i])
             {
                 continue;
             }
 
-            var needs = removal.Needs.Where(n => n != Isolated).Distinct().ToArray();
-            waits[removal.Id] = needs.Length;
-            if (needs.Length == 0)
+            waits[i] = needs[i].Length;
+            if (waits[i] == 0)
             {
                 ready.Enqueue(i, i);
             }
 
-            foreach (var need in needs)
+            foreach (var need in needs[i])
             {
-                (followers.TryGetValue(need, out var known) ? known : followers[need] = []).Add(i);
+                (followers[need] ??= []).Add(i);
             }
         }
 
-        var order = new List<Removal>(wanted.Count);
+        var order = new List<Removal>();
         while (ready.TryDequeue(out var i, out _))
         {
             order.Add(guide.Removals[i]);
-            foreach (var follower in followers.GetValueOrDefault(guide.Removals[i].Id, []).Where(f => --waits[guide.Removals[f].Id] == 0))
+            foreach (var follower in followers[i] ?? [])
             {
-                ready.Enqueue(follower, follower);
+                if (--waits[follower] == 0)
+                {
+                    ready.Enqueue(follower, follower);
+                }
             }
         }
 

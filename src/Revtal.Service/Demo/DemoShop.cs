@@ -6,6 +6,7 @@ using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 using Revtal.Service.Http;
 using Revtal.Service.Orders;
+using Revtal.Service.Pictures;
 using Revtal.Storage;
 
 namespace Revtal.Service.Demo;
@@ -53,6 +54,8 @@ internal sealed partial class DemoShop
 
         var guides = services.GetRequiredService<GuideShelf>();
         var files = Directory.GetFiles(Path.Combine(folder, "guides"), "*.yaml").Order(StringComparer.Ordinal).Select(File.ReadAllText).ToArray();
+        var pictures = Directory.GetFiles(Path.Combine(folder, "guides", "pictures")).Select(f => PictureEndpoints.Row(Documents.Pictures.Keep(File.ReadAllBytes(f))));
+        await services.GetRequiredService<PictureStore>().PutAsync(pictures);
         var start = TimeProvider.System.GetUtcNow();
         await guides.PublishAsync([.. files.Select(f => f.Contains(LearnedLater, StringComparison.Ordinal) ? WithoutLine(f, LearnedLater) : f)], "ines", start.AddDays(-40));
 
@@ -115,7 +118,7 @@ internal sealed partial class DemoShop
         foreach (var step in sheet.Steps.Take(most(sheet)).Where(s => snapshot.Order.RunState.Confirmed(s.Id) is null))
         {
             clock.Pass(TimeSpan.FromSeconds(step.TimedFrom is null ? 0 : step.Seconds ?? 0));
-            var occupants = step.Id == RunStep.RecordModules ? null : step.Records.ToDictionary(p => p, p => $"BSL-{order}{p}".Replace("B", "8", StringComparison.Ordinal));
+            var occupants = step.Id == RunStep.RecordModules ? null : step.Records.ToDictionary(p => p, p => $"BA{order}-7{p[^1]}");
             await Do(step.Id, by, (o, g) => BenchRules.Confirm(o, g, new StepConfirmation(
                 step.Id, by, clock.GetUtcNow(), step.LooseFasteners > 0 ? step.LooseFasteners : null, null, step.Part == RunPart.Fit ? note : null,
                 Occupants: occupants is { Count: > 0 } ? occupants : null, Seen: step.Part == RunPart.Measure ? sheet.Expected : null)));

@@ -59,11 +59,6 @@ public static class LibraryEndpoints
 
         var missing = await pictures.MissingAsync(
             [.. library.Guides.SelectMany(g => Named(shelf.Check(g.Yaml).Guide!)).Distinct().Except(library.Pictures.Select(p => p.Hash))], cancel);
-        if (missing.Count > 0)
-        {
-            throw RefusedException.Invalid("picture-missing", $"Nothing was imported: the library names {missing.Count} pictures that neither it nor the shop has, first {missing[0]}.");
-        }
-
         if (!dryRun)
         {
             // First what guides point at; a picture that no guide names does no harm.
@@ -71,7 +66,7 @@ public static class LibraryEndpoints
         }
 
         var published = await shelf.PublishAsync([.. library.Guides.Select(g => g.Yaml)], sender.Person.Id, clock.GetUtcNow(), dryRun, cancel);
-        return new LibraryImported(dryRun, [.. published.Select(GuideEndpoints.Told)], library.Pictures.Count);
+        return new LibraryImported(dryRun, [.. published.Select(GuideEndpoints.Told)], library.Pictures.Count, missing.Count);
     }
 
     private static IEnumerable<string> Named(Guide guide) =>
