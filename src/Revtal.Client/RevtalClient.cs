@@ -70,6 +70,9 @@ public sealed class RevtalClient(HttpClient http, string? person = null)
     public Task<Receipt> BlockAsync(int number, string step, ReasonRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/steps/{Uri.EscapeDataString(step)}/impossible", request, null, cancel: cancel);
 
+    public Task<Receipt> TakeBackAsync(int number, string step, ReasonRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/steps/{Uri.EscapeDataString(step)}/take-back", request, null, cancel: cancel);
+
     public Task<Receipt> WaiveAsync(int number, WaiveRequest request, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/waivers", request, null, cancel: cancel);
 
     public Task<Receipt> FindAsync(int number, FindRequest request, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/finds", request, null, cancel: cancel);

@@ -14,17 +14,17 @@ public static class RunPaper
     private const float TextWidth = Paper.Width - Paper.Margin - Indent;
 
     /// <param name="guide">The facts of this build.</param>
-    /// <param name="printed">As the shop's clock says it.</param>
+    /// <param name="zone">The bench's.</param>
     /// <returns>PDF 1.4.</returns>
-    public static byte[] Write(Order order, Guide guide, RunSheet sheet, string shop, string printed)
+    public static byte[] Write(Order order, Guide guide, RunSheet sheet, string shop, DateTimeOffset now, TimeZoneInfo zone)
     {
-        using var paper = new Paper($"Order {order.Number}, run {order.Run?.Number ?? 1}", $"{shop} · order {order.Number} · printed {printed}");
+        using var paper = new Paper($"Order {order.Number}, run {order.Run?.Number ?? 1}", $"{shop} · order {order.Number} · printed {Local(now, zone)}");
         Head(paper, order, guide);
         var state = order.RunState;
         RunPart? part = null;
         foreach (var step in sheet.Steps)
         {
-            Step(paper, step, step.Part == part ? null : step.Part.ToString().ToUpperInvariant(), state.Confirmed(step.Id), state.Settled(step.Id));
+            Step(paper, step, step.Part == part ? null : step.Part.ToString().ToUpperInvariant(), state.Confirmed(step.Id), state.Settled(step.Id), zone);
             part = step.Part;
         }
 
@@ -58,6 +58,8 @@ public static class RunPaper
         }
     }
 
+    private static string Local(DateTimeOffset at, TimeZoneInfo zone) => TimeZoneInfo.ConvertTime(at, zone).ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture);
+
     private static void Head(Paper paper, Order order, Guide guide)
     {
         Code(paper.Canvas, $"revtal:order:{order.Number}", Paper.Width - Paper.Margin - 62, Paper.Margin, 62);
@@ -75,7 +77,7 @@ public static class RunPaper
         paper.Y = Math.Max(paper.Y, Paper.Margin + 66);
     }
 
-    private static void Step(Paper paper, RunStep step, string? heading, StepConfirmation? done, bool settled)
+    private static void Step(Paper paper, RunStep step, string? heading, StepConfirmation? done, bool settled, TimeZoneInfo zone)
     {
         using var title = Paper.Bold(11.5f);
         using var text = Paper.Text(9.5f);
@@ -135,7 +137,7 @@ public static class RunPaper
 
         if (done is not null)
         {
-            paper.Write($"{done.By}, {done.At:yyyy-MM-dd HH:mm} UTC{(done.Explanation is { } why ? $": {why}" : "")}", Indent, width, text, Paper.Grey);
+            paper.Write($"{done.By}, {Local(done.At, zone)}{(done.Explanation is { } why ? $": {why}" : "")}", Indent, width, text, Paper.Grey);
         }
 
         if (drawn)

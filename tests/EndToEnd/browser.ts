@@ -1,4 +1,4 @@
-import { chromium, type Browser } from 'playwright-core'
+import { chromium, type Browser, type Page } from 'playwright-core'
 
 /** Debian's Chromium, quiet and with nothing remembered. */
 export const launch = (): Promise<Browser> =>
@@ -14,3 +14,12 @@ export const launch = (): Promise<Browser> =>
       '--disable-sync',
     ],
   })
+
+/** A page of its own on which this person is at work; the context goes with it. */
+export async function openAs(browser: Browser, baseURL: string, person: string, viewport: { width: number; height: number }): Promise<Page> {
+  const context = await browser.newContext({ viewport, baseURL })
+  await context.addInitScript((id) => localStorage.setItem('revtal.person', id), person)
+  const page = await context.newPage()
+  page.setDefaultTimeout(15_000)
+  return page
+}

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from 'vitest'
-import { launch } from './browser'
+import { launch, openAs } from './browser'
 import { capture, startDemo } from './service'
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
@@ -32,13 +32,7 @@ afterEach(async () => {
   expect(complaints).toEqual([])
 })
 
-async function open(person: string, viewport = { width: 1280, height: 800 }) {
-  const context = await browser.newContext({ viewport, baseURL: service.url })
-  await context.addInitScript((id) => localStorage.setItem('revtal.person', id), person)
-  const page = await context.newPage()
-  page.setDefaultTimeout(15_000)
-  return page
-}
+const open = (person: string, viewport = { width: 1280, height: 800 }) => openAs(browser, service.url, person, viewport)
 
 const button = (name: string | RegExp) => page.getByRole('button', { name, exact: typeof name === 'string' })
 

@@ -1,6 +1,6 @@
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from 'vitest'
-import { launch } from './browser'
+import { launch, openAs } from './browser'
 import { startDemo } from './service'
 
 let service: Awaited<ReturnType<typeof startDemo>>
@@ -19,13 +19,7 @@ beforeEach(async () => {
 })
 afterEach(() => page.context().close())
 
-async function open(person: string, viewport = { width: 1024, height: 768 }) {
-  const context = await browser.newContext({ viewport, baseURL: service.url })
-  await context.addInitScript((id) => localStorage.setItem('revtal.person', id), person)
-  const page = await context.newPage()
-  page.setDefaultTimeout(15_000)
-  return page
-}
+const open = (person: string, viewport = { width: 1024, height: 768 }) => openAs(browser, service.url, person, viewport)
 
 const button = (name: string | RegExp) => page.getByRole('button', { name, exact: typeof name === 'string' })
 const heading = (name: string) => page.getByRole('heading', { name })
@@ -69,6 +63,16 @@ test('the cooling runs down on every screen, over a reload too', async () => {
   await page.goto('/')
   await page.getByRole('link', { name: /105/ }).getByRole('timer').waitFor()
   await other.context().close()
+}, 60_000)
+
+test('a press too much is taken back', async () => {
+  await page.goto('/orders/104/run')
+  await heading('Fit 16 GB into A1').waitFor()
+  await button('Done').click()
+  await heading('Fit 16 GB into B1').waitFor()
+  await page.getByText('All steps').click()
+  await button('Take it back').click()
+  await heading('Fit 16 GB into A1').waitFor()
 }, 60_000)
 
 test('what conflicts after the network is back is shown, not lost', async () => {
@@ -172,6 +176,30 @@ test('a swollen battery stops the run until a lead decides', async () => {
   await lead.getByRole('button', { name: 'Go on' }).click()
   await page.getByRole('heading', { name: 'Stop: swollen battery' }).waitFor({ state: 'detached' })
   await lead.context().close()
+}, 60_000)
+
+test('a guide for a new model is begun, and a library is taken in, by a lead', async () => {
+  page = await open('ines', { width: 1280, height: 800 })
+  await page.goto('/guides')
+  await page.getByLabel('Code of a new model').fill('zz9')
+  await button('New guide').click()
+  await page.getByRole('heading', { name: 'ZZ9, new' }).waitFor()
+  const file = page.getByLabel('The guide’s file')
+  await file.fill((await file.inputValue()).replace('maker: "", name: ""', 'maker: Norrland, name: "Ny 9"'))
+  await button('Save the draft').click()
+  await button('Publish').click()
+  await page.getByText('Published as revision 1.').waitFor()
+
+  const zip = await (await fetch(`${service.url}/api/v1/library`)).arrayBuffer()
+  await page.goto('/guides')
+  await page.getByText('Norrland Ny 9').waitFor()
+  await page.locator('input[type=file]').setInputFiles({ name: 'guides.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) })
+  await page.getByText('0 of 9 guides are new, 3 pictures.').waitFor()
+  await page.locator('input[type=file]').setInputFiles({ name: 'bad.yaml', mimeType: 'application/yaml', buffer: Buffer.from('format: nothing') })
+  await page.getByRole('alert').getByText('this service reads revtal-guide/1').waitFor()
+  await page.getByLabel('Search the guides').fill('shroud')
+  await page.getByText('Norrland Ny 9').waitFor({ state: 'detached' })
+  await page.getByText('Quillon Werk 80').waitFor()
 }, 60_000)
 
 test('the editor says what is wrong beside the line, and a press on the drawing places a fastener', async () => {

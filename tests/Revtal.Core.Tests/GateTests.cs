@@ -103,6 +103,18 @@ public sealed class GateTests
     }
 
     [Fact]
+    public void Only_the_last_step_can_be_taken_back_and_then_its_gate_is_shut_again()
+    {
+        var bench = new Bench("FJ14", [8, 8], new SlotChange("S1", Make.Module(16)));
+        bench.Until("pull.S1");
+        Assert.Equal("not-the-last", Assert.Throws<RefusedException>(() => BenchRules.TakeBack(bench.Order, bench.Guide, "isolate.unplug", null)).Code);
+        var last = bench.Order.Run!.Done[^1].Step;
+        bench.Add(BenchRules.TakeBack(bench.Order, bench.Guide, last, "not yet"));
+        Assert.Equal(last, bench.Sheet.Next(bench.Order.RunState)!.Id);
+        Assert.Equal("not-recorded", bench.Refused("pull.S1"));
+    }
+
+    [Fact]
     public void Two_lengths_changed_over_are_found_though_the_sum_is_right()
     {
         var bench = new Bench("NS13", [8, 8], new SlotChange("S1", Make.Module(16)));
@@ -113,6 +125,35 @@ public sealed class GateTests
         Assert.Equal("hole-unknown", bench.Refused("close.base", w => w with { Fasteners = null, Holes = ["base-long/9"] }));
         bench.Confirm("close.base");
         Assert.Equal([4, 3], bench.Tally.Lines.Where(l => l.Removal == "base").Select(l => l.Back!.Value));
+    }
+
+    // However many come out and go back: without an explanation only what came out goes back, group by group.
+    [Fact]
+    public void The_tally_closes_by_itself_only_when_every_group_is_back()
+    {
+        var opened = new Bench("NS13", [8, 8], new SlotChange("S1", Make.Module(16))).SealGiven().Until("open.base");
+        Gen.Select(Gen.Int[0, 5], Gen.Int[0, 4], Gen.Int[0, 5], Gen.Int[0, 4]).Sample(
+            (outLong, outShort, backLong, backShort) =>
+            {
+                var bench = opened.Copy().Confirm("open.base", w => w with { Fasteners = null, Groups = Groups(outLong, outShort), Explanation = "counted" }).Until("close.base");
+                var back = Groups(backLong, backShort);
+                if ((outLong, outShort) == (backLong, backShort))
+                {
+                    bench.Confirm("close.base", w => w with { Fasteners = null, Groups = back });
+                }
+                else
+                {
+                    Assert.Equal("tally-open", bench.Refused("close.base", w => w with { Fasteners = null, Groups = back }));
+                    Assert.True(bench.Tally.IsOpen);
+                    bench.Confirm("close.base", w => w with { Fasteners = null, Groups = back, Explanation = "two heads torn off" });
+                }
+
+                Assert.False(bench.Tally.IsOpen);
+                Assert.Equal((outLong + outShort, backLong + backShort), (bench.Tally.Out, bench.Tally.Back));
+            },
+            iter: 80);
+
+        static Dictionary<string, int> Groups(int longs, int shorts) => new() { ["base-long"] = longs, ["base-short"] = shorts };
     }
 
     [Fact]

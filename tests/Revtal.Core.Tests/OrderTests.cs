@@ -109,7 +109,7 @@ public sealed class OrderTests
         [
             .. Make.Run(), After(0, 8), new ReseatBegun(["S1"], "short"), new MarkedReady(Verdict.Short, "as it is"), new HandedBack("M. Alto", null),
             new Parked("waits"), new Resumed(), new Cancelled("no"), new NoteAdded("dust"), new VariantTold("FJ14-1", true), new SealTold(SealConsent.Given, "M. Alto"),
-            new CopyTold(CopyState.Verified, "41 files"), new GateWaived(1, Gate.StillCooling, "isolate.cool-down", "cold"), new StepImpossible(1, "open.hatch", "torn"),
+            new CopyTold(CopyState.Verified, "41 files"), new StepTakenBack(1, "open.hatch", null), new GateWaived(1, Gate.StillCooling, "isolate.cool-down", "cold"), new StepImpossible(1, "open.hatch", "torn"),
             new FoundInside(1, FindKind.Dust, null, null), new PhotoTaken("ab", 4, 3, "open.hatch", "dust"), new GuideSuggested(new GuideChange(GuideChangeKind.Minutes, "hatch", Number: 2), null),
         ];
         Assert.All(bodies, body =>

@@ -52,6 +52,16 @@ public sealed class GuideYamlTests
     [InlineData("at: fit.S1", "at: glue.S1", 92, "which is no step")]
     [InlineData("0.62, 0.71", "0.62, 7.1", 37, "places from 0 to 1")]
     [InlineData("{ id: S1, max: 4 GB, soldered: true, reach: ~ }", "{ id: S1, max: 4 GB, soldered: true, reach: roof }", 17, "slot S1 is reached by “roof”")]
+    [InlineData("id: hatch", "id: keyboard", 48, "the removal id “keyboard” stands twice")]
+    [InlineData("group: hatch", "group: base", 72, "the fastener group “base” stands twice")]
+    [InlineData("boots: true, reach: base", "boots: true, reach: roof", 23, "bay D1 is reached by “roof”")]
+    [InlineData("reports-as: \"SODIMM 0\"", "reports-as: \"SODIMM 1\"", 18, "two slots report as “SODIMM 1”")]
+    [InlineData("1: [S2]", "2: [S2, S2]", 21, "“2” stands twice")]
+    [InlineData("pairing: any", "pairing: some", 15, "one of any, alike-in-pairs")]
+    [InlineData("angle: 30", "angle: 300", 17, "a whole number from 0 to 90")]
+    [InlineData("tool: plastic card", "tool: ", 57, "a pry point")]
+    [InlineData("id: FJ14-1", "id: \"\"", 96, "a variant")]
+    [InlineData("max: 16 GB, angle", "max: 64 GB, angle", 17, "takes 64 GB, more than the whole model states")]
     public void A_problem_names_its_line_and_its_mend(string was, string becomes, int line, string message)
     {
         Assert.Contains(was, Fjell, StringComparison.Ordinal);

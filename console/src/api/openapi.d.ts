@@ -414,6 +414,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/steps/{step}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the step confirmed last back */
+        post: operations["takeBackStep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/orders/{number}/waivers": {
         parameters: {
             query?: never;
@@ -2761,6 +2778,40 @@ export interface operations {
         };
     };
     blockStep: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    takeBackStep: {
         parameters: {
             query?: never;
             header?: {

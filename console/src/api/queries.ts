@@ -39,10 +39,39 @@ export const guideQuery = (code: string) =>
     staleTime: 60_000,
   })
 
+// What a new guide begins with: all that it must have, for hands to fill.
+export const blankGuide = (code: string) => `format: revtal-guide/1
+model: { maker: "", name: "", code: ${code}, kind: laptop }
+memory:
+  generation: DDR4
+  module: SO-DIMM
+  speeds: [3200]
+  stated-max: 32 GB
+  slots:
+    - { id: S1, channel: A, reach: cover, angle: 30, latch: spread-both, at: [0.5, 0.4] }
+  populate: { 1: [S1] }
+isolate: [shut-down-not-sleep, unplug, ground-yourself]
+removals:
+  - id: cover
+    title: cover
+    needs: [isolated]
+    fasteners:
+      - { group: cover, driver: PH0, length: 5 mm, count: 1, at: [[0.5, 0.9]] }
+    minutes: 2
+`
+
+/** The newest revision's file; the beginning of one where there is none. */
 export const fileQuery = (code: string) =>
   queryOptions({
     queryKey: ['guide', code, 'file'],
-    queryFn: async () => (await send('GET', `guides/${code}/file`, null)).text(),
+    queryFn: async () => {
+      try {
+        return await (await send('GET', `guides/${code}/file`, null)).text()
+      } catch (error) {
+        if (error instanceof Problem && error.code === 'no-such-model') return blankGuide(code)
+        throw error
+      }
+    },
     retry: false,
   })
 

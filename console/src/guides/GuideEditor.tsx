@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useParams } from '@tanstack/react-router'
 import { useEffect, useRef, useState } from 'react'
 import { Problem, rememberedPerson, send, type Guide, type GuideProblem } from '../api/client'
-import { draftQuery, fileQuery, shopQuery } from '../api/queries'
+import { blankGuide, draftQuery, fileQuery, shopQuery } from '../api/queries'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { PlaceBoard } from './PlaceBoard'
 import './guides.css'
@@ -102,7 +102,7 @@ function Editor(props: EditorProps) {
           <Link to="/guides/$code" params={{ code }}>
             {code}
           </Link>
-          , {version > 0 ? 'draft' : 'as published'}
+          , {version > 0 ? 'draft' : begin === blankGuide(code) ? 'new' : 'as published'}
         </h1>
         <span className={problems.length > 0 ? 'verdict short' : 'verdict as-planned'} role="status">
           {problems.length > 0

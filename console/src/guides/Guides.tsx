@@ -4,6 +4,7 @@ import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
 import { guidesQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
+import { LeadTools } from './LeadTools'
 import { Suggestions } from './Suggestions'
 import './guides.css'
 
@@ -28,6 +29,7 @@ export function Guides() {
         <a href="/api/v1/library" className="button" download>
           All as a file
         </a>
+        <LeadTools />
       </div>
       {guides.data.length === 0 ? (
         <p className="sheet">

@@ -10,7 +10,7 @@ import { Countdown } from './Countdown'
 import { Refused } from './Refused'
 import { StepSheet } from './StepSheet'
 import { Stopped } from './Stopped'
-import { useSaid } from './queue'
+import { useSaid, type Say } from './queue'
 import { useScan } from './scan'
 import { byPart, nextStep } from './steps'
 import '../order/order.css'
@@ -89,13 +89,22 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
           <Finished order={order} sending={waiting.length > 0} />
         )}
       </div>
-      {order.run && <AllSteps order={order} settled={settled} pick={setPicked} />}
+      {order.run && <AllSteps order={order} settled={settled} pick={setPicked} say={queue.say} />}
     </main>
   )
 }
 
-function AllSteps(props: { order: OrderView; settled: (id: string) => boolean; pick: (id: string) => void }) {
+function AllSteps(props: {
+  order: OrderView
+  settled: (id: string) => boolean
+  pick: (id: string) => void
+  say: Say
+}) {
   const run = props.order.run!
+  const last = run.steps.reduce<StepView | null>(
+    (latest, s) => (s.done && (!latest || s.done.at >= latest.done!.at) ? s : latest),
+    null,
+  )
   return (
     <details className="run-all">
       <summary>
@@ -114,6 +123,22 @@ function AllSteps(props: { order: OrderView; settled: (id: string) => boolean; p
                   <span className="muted">
                     {s.done.by}, <When at={s.done.at} />
                   </span>
+                )}{' '}
+                {s === last && props.order.stage === 'on-bench' && (
+                  <button
+                    className="button"
+                    onClick={() =>
+                      props.say({
+                        path: `orders/${props.order.number}/steps/${encodeURIComponent(s.step.id)}/take-back`,
+                        body: { reason: null },
+                        step: s.step.id,
+                        title: `Taking back: ${s.step.title}`,
+                        confirms: false,
+                      })
+                    }
+                  >
+                    Take it back
+                  </button>
                 )}
               </span>
             ) : (

@@ -9,11 +9,9 @@ import { Cover, fastenerKeys } from './Cover'
 import { Precaution } from './Precaution'
 import { StepTools } from './StepTools'
 import { Waive } from './Waive'
-import type { Said } from './queue'
+import type { Said, Say } from './queue'
 import { occupants } from './steps'
 import { useStored } from './stored'
-
-export type Say = (what: Omit<Said, 'key' | 'refused'>) => void
 
 type Props = {
   order: OrderView

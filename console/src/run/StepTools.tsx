@@ -1,10 +1,11 @@
-import { NativeSelect, TextInput } from '@mantine/core'
+import { NativeSelect } from '@mantine/core'
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { rememberedPerson, send, type FindKind, type OrderView, type RunStep } from '../api/client'
 import { Trouble } from '../parts/Trouble'
 import { SuggestForm } from './SuggestForm'
-import type { Say } from './StepSheet'
+import { Field } from './Field'
+import type { Say } from './queue'
 
 const finds: [FindKind, string][] = [
   ['hidden-fastener', 'a hidden fastener'],
@@ -128,14 +129,7 @@ function Line({ label, button, onSend }: { label: string; button: string; onSend
         if (text.trim()) onSend(text)
       }}
     >
-      <TextInput
-        aria-label={label}
-        placeholder={label}
-        size="md"
-        value={text}
-        autoFocus
-        onChange={(e) => setText(e.target.value)}
-      />
+      <Field label={label} value={text} onChange={setText} autoFocus />
       <button className="button">{button}</button>
     </form>
   )
@@ -159,13 +153,7 @@ function Found({ onSend }: { onSend: (kind: FindKind, text: string) => void }) {
         onChange={(e) => setKind(e.target.value as FindKind)}
         data={finds.map(([value, label]) => ({ value, label }))}
       />
-      <TextInput
-        aria-label="Where, and what of it"
-        placeholder="Where, and what of it"
-        size="md"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-      />
+      <Field label="Where, and what of it" value={text} onChange={setText} />
       <button className="button">Record it</button>
     </form>
   )
@@ -180,14 +168,7 @@ function Deviate(props: {
   const ready = why.trim() !== ''
   return (
     <div className="row">
-      <TextInput
-        aria-label="How, or why"
-        placeholder="How, or why"
-        size="md"
-        value={why}
-        autoFocus
-        onChange={(e) => setWhy(e.target.value)}
-      />
+      <Field label="How, or why" value={why} onChange={setWhy} autoFocus />
       <button className="button" disabled={!ready} onClick={() => props.onOtherwise(why)}>
         Done otherwise
       </button>
@@ -235,13 +216,7 @@ function PhotoForm({ order, step, onSent }: { order: OrderView; step: string | n
   return (
     <div className="stack">
       <div className="row">
-        <TextInput
-          aria-label="Caption"
-          placeholder="Caption"
-          size="md"
-          value={caption}
-          onChange={(e) => setCaption(e.target.value)}
-        />
+        <Field label="Caption" value={caption} onChange={setCaption} />
         <label className="button">
           {sending ? 'Sending…' : 'Take or choose a photo'}
           <input

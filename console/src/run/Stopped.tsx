@@ -1,10 +1,10 @@
-import { TextInput } from '@mantine/core'
 import { useState } from 'react'
 import type { OrderView } from '../api/client'
-import type { Said } from './queue'
+import { Field } from './Field'
+import type { Say } from './queue'
 
 /** All work stands still until a lead decides. */
-export function Stopped({ order, say }: { order: OrderView; say: (what: Omit<Said, 'key'>) => void }) {
+export function Stopped({ order, say }: { order: OrderView; say: Say }) {
   const [reason, setReason] = useState('')
   const stop = order.run!.stop!
   return (
@@ -15,13 +15,7 @@ export function Stopped({ order, say }: { order: OrderView; say: (what: Omit<Sai
         {stop.text && `: ${stop.text}`}. Do not press it, do not charge it, do not close the case on it.
       </p>
       <div className="row">
-        <TextInput
-          aria-label="How to go on, by a lead"
-          placeholder="How to go on, by a lead"
-          size="md"
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-        />
+        <Field label="How to go on, by a lead" value={reason} onChange={setReason} />
         <button
           className="button"
           disabled={!reason.trim()}

@@ -1,9 +1,9 @@
-import { TextInput } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { rememberedPerson, type OrderView } from '../api/client'
 import { shopQuery } from '../api/queries'
-import type { Say } from './StepSheet'
+import { Field } from './Field'
+import type { Say } from './queue'
 
 const gates = [
   'power-not-isolated',
@@ -30,13 +30,7 @@ export function Waive({ order, step, code, say, done }: Props) {
   if (!asks && !(lead && gates.includes(code))) return null
   return (
     <div className="row waive">
-      <TextInput
-        aria-label={asks ? 'Who said so, and how' : 'Reason, by a lead'}
-        placeholder={asks ? 'Who said so, and how' : 'Reason, by a lead'}
-        size="md"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-      />
+      <Field label={asks ? 'Who said so, and how' : 'Reason, by a lead'} value={text} onChange={setText} />
       {code === 'seal-consent-missing' && (
         <button
           className="button"

@@ -16,6 +16,8 @@ export type Said = {
   refused?: { code: string; detail: string }
 }
 
+export type Say = (what: Omit<Said, 'key' | 'refused'>) => void
+
 const name = (order: number) => `revtal.said.${order}`
 
 export function load(order: number): Said[] {
@@ -66,7 +68,7 @@ export class SaidQueue {
     return () => this.listeners.delete(listener)
   }
 
-  readonly say = (what: Omit<Said, 'key' | 'refused'>) => {
+  readonly say: Say = (what) => {
     // Said anew, what was refused is answered.
     const others = this.list.filter(
       (s) => !(s.refused && s.step === what.step && s.confirms === what.confirms),

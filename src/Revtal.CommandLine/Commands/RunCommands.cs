@@ -12,7 +12,7 @@ namespace Revtal.CommandLine.Commands;
 internal static class RunCommands
 {
     public static Command Make() => Cli.Noun(
-        "run", "Doing the plan on the bench", Show(), Work(), Done(), Skip(), Impossible(), Waive(), Found(), Note(), Photo(), Stuck(), Paper(), Reseat());
+        "run", "Doing the plan on the bench", Show(), Work(), Done(), TakeBack(), Skip(), Impossible(), Waive(), Found(), Note(), Photo(), Stuck(), Paper(), Reseat());
 
     private static Command Show()
     {
@@ -57,6 +57,17 @@ internal static class RunCommands
                 Cli.Show(p, await client.ConfirmAsync(p.GetValue(number), id, request, cancel: cancel), OrderScreen.Receipt);
             },
             number, step, count, bay, seen, otherwise, explain, note);
+    }
+
+    private static Command TakeBack()
+    {
+        var number = Cli.Number();
+        var step = new Argument<string>("STEP") { Description = "The step confirmed last" };
+        var reason = new Option<string?>("--reason");
+        return Cli.Command(
+            "take-back", "Take the step confirmed last back: a press too much", "revtal run take-back 104 open.side-panel --as pell",
+            async (p, client, cancel) => Cli.Show(p, await client.TakeBackAsync(p.GetValue(number), p.GetValue(step)!, new ReasonRequest(p.GetValue(reason)), cancel), OrderScreen.Receipt),
+            number, step, reason);
     }
 
     private static Command Skip()

@@ -40,7 +40,7 @@ internal sealed partial class GuideFields(GuideNode node, string what, List<Guid
     {
         null => null,
         GuideNode.Scalar { Text: { Length: > 0 and <= 500 } text } => text,
-        { } other => Bad<string>(other, key, "one text of at most 500 characters"),
+        { } other => Bad<string>(other, key, "one text of 1 to 500 characters"),
     };
 
     public string Required(string key)

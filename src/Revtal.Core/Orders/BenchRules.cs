@@ -22,6 +22,16 @@ public static class BenchRules
         return new StepConfirmed(RunNumber(order), c.Step, c.Fasteners, c.Explanation, c.Note, c.Holes, c.Groups, c.Occupants, c.Seen, c.Deviation);
     }
 
+    /// <summary>A press too much: the step confirmed last is taken back, and waits to be done again.</summary>
+    public static StepTakenBack TakeBack(Order order, Guide guide, string step, string? reason)
+    {
+        OrderRules.Need(order, "taking a step back", Stage.OnBench);
+        var last = order.Run is { Done: [.., var d] } ? d.Step : throw RefusedException.Rule("nothing-to-take-back", "Nothing is confirmed in this run yet.");
+        return step == last
+            ? new StepTakenBack(RunNumber(order), step, Words.Text("The reason", reason))
+            : throw RefusedException.Rule("not-the-last", $"Only the step confirmed last can be taken back: “{order.Sheet(guide)!.Find(last).Title}”. Later ones rest on earlier ones.");
+    }
+
     /// <summary>A step cannot be done: somebody else tries, or a lead waives it.</summary>
     public static StepImpossible Block(Order order, Guide guide, string step, string? reason)
     {

@@ -113,6 +113,9 @@ public sealed record StepConfirmed(
     MemorySize? Seen = null,
     Deviation? Deviation = null) : EntryBody;
 
+/// <summary>The step confirmed last was not done after all.</summary>
+public sealed record StepTakenBack(int Run, string Step, string? Reason) : EntryBody;
+
 /// <summary>A lead lets one gate be.</summary>
 /// <param name="Step">Null for what stops the whole run.</param>
 public sealed record GateWaived(int Run, Gate Gate, string? Step, string Reason) : EntryBody;

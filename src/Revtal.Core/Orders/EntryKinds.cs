@@ -25,6 +25,7 @@ public static class EntryKinds
         ["variant-told/1"] = typeof(VariantTold),
         ["seal-told/1"] = typeof(SealTold),
         ["copy-told/1"] = typeof(CopyTold),
+        ["step-taken-back/1"] = typeof(StepTakenBack),
         ["gate-waived/1"] = typeof(GateWaived),
         ["step-impossible/1"] = typeof(StepImpossible),
         ["found-inside/1"] = typeof(FoundInside),

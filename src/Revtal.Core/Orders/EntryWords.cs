@@ -19,6 +19,7 @@ public static class EntryWords
         VariantTold v => $"It is a {v.Variant}{(v.PlanDropped ? "; the plan does not suit it and is to be made anew" : "")}",
         SealTold s => $"Warranty seal: {(s.Consent == SealConsent.Given ? "may be broken" : s.Consent == SealConsent.Refused ? "must stay whole" : "none")}, says {s.Customer}",
         CopyTold c => $"{(c.Copy == CopyState.Verified ? "Copy verified" : "Copy waived")}: {c.Text}",
+        StepTakenBack t => $"Run {t.Run}: {t.Step} taken back{Tail(t.Reason)}",
         GateWaived w => $"Run {w.Run}: {Spoken(w.Gate)} waived{(w.Step is { } step ? $" at {step}" : "")} – {w.Reason}",
         StepImpossible i => $"Run {i.Run}: {i.Step} cannot be done – {i.Reason}",
         FoundInside f => $"Run {f.Run}: found {Spoken(f.Kind)}{(f.Step is { } step ? $" at {step}" : "")}{Tail(f.Text)}",

@@ -124,6 +124,7 @@ public sealed record Order(
                     s.Step, entry.By, entry.At, s.Fasteners, s.Explanation, s.Note, s.Holes, s.Groups, s.Occupants, s.Seen, s.Deviation)),
                 Blocked = r.Blocked.RemoveAll(b => b.Step == s.Step),
             }),
+            StepTakenBack t => OnRun(t.Run, r => r with { Done = r.Done.RemoveAll(d => d.Step == t.Step) }),
             GateWaived w => OnRun(w.Run, r => r with { Waivers = r.Waivers.Add(new GateWaiver(w.Gate, w.Step, w.Reason, entry.By, entry.At)) }),
             StepImpossible i => OnRun(i.Run, r => r with { Blocked = r.Blocked.RemoveAll(b => b.Step == i.Step).Add(new StepBlocked(i.Step, i.Reason, entry.By, entry.At)) }),
             FoundInside f => OnRun(f.Run, r => r with { Found = r.Found.Add(new BenchFind(f.Kind, f.Step, f.Text, entry.By, entry.At)) }),

@@ -26,6 +26,9 @@ public static class BenchEndpoints
         order.MapPost("/steps/{step}/impossible", (int number, string step, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
             desk.RecordAsync(number, $"steps/{step}/impossible", request, sender, (o, g) => BenchRules.Block(o, g, step, request.Reason), cancel))
             .WithName("blockStep").WithSummary("Say that a step cannot be done");
+        order.MapPost("/steps/{step}/take-back", (int number, string step, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+            desk.RecordAsync(number, $"steps/{step}/take-back", request, sender, (o, g) => BenchRules.TakeBack(o, g, step, request.Reason), cancel))
+            .WithName("takeBackStep").WithSummary("Take the step confirmed last back");
         order.MapPost("/waivers", (int number, WaiveRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
             desk.RecordAsync(number, "waivers", request, sender, (o, g) => BenchRules.Waive(o, g, sender.Person.Role, request.Gate, request.Step, request.Reason), cancel))
             .WithName("waiveGate").WithSummary("Let one gate be, with a reason (leads)");
@@ -56,7 +59,6 @@ public static class BenchEndpoints
         var sheet = snapshot.Order.Sheet(snapshot.Guide)
             ?? throw RefusedException.Rule("no-plan", $"Order {number} has no run sheet before it has a plan. Next: {Assessment.Of(snapshot.Order, snapshot.Guide).Next.Text}.");
         var zone = TimeZoneInfo.FindSystemTimeZoneById(shop.Value.Zone);
-        var printed = TimeZoneInfo.ConvertTime(clock.GetUtcNow(), zone).ToString("yyyy-MM-dd HH:mm", System.Globalization.CultureInfo.InvariantCulture);
-        return Results.Bytes(RunPaper.Write(snapshot.Order, snapshot.Guide, sheet, shop.Value.Name, printed), "application/pdf");
+        return Results.Bytes(RunPaper.Write(snapshot.Order, snapshot.Guide, sheet, shop.Value.Name, clock.GetUtcNow(), zone), "application/pdf");
     }
 }

@@ -1,0 +1,75 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useNavigate } from '@tanstack/react-router'
+import { useState } from 'react'
+import { rememberedPerson, send } from '../api/client'
+import { shopQuery } from '../api/queries'
+import { Trouble } from '../parts/Trouble'
+
+type Imported = { guides: { code: string; revision: number; isNew: boolean }[]; pictures: number }
+
+/** What a lead does with the whole shelf: a guide for a new model, a file or a library from elsewhere. */
+export function LeadTools() {
+  const client = useQueryClient()
+  const navigate = useNavigate()
+  const people = useQuery(shopQuery).data?.people ?? []
+  const [code, setCode] = useState('')
+  const [told, setTold] = useState('')
+  const [error, setError] = useState<Error | null>(null)
+  if (people.find((p) => p.id === rememberedPerson())?.role !== 'lead') return null
+  const take = async (file: File | undefined) => {
+    if (!file) return
+    setError(null)
+    setTold('')
+    try {
+      if (file.name.endsWith('.zip')) {
+        const answer = await send('POST', 'library', file, undefined, 'application/zip')
+        const { guides, pictures } = (await answer.json()) as Imported
+        const fresh = guides.filter((g) => g.isNew)
+        setTold(`${fresh.length} of ${guides.length} guides are new, ${pictures} pictures.`)
+      } else {
+        const answer = await send('POST', 'guides', await file.text(), undefined, 'application/yaml')
+        const done = (await answer.json()) as Imported['guides'][number]
+        setTold(`${done.code} revision ${done.revision}${done.isNew ? '' : ' is this file already'}.`)
+      }
+      await client.invalidateQueries({ queryKey: ['guides'] })
+    } catch (e) {
+      setError(e as Error)
+    }
+  }
+  return (
+    <div className="row lead-tools">
+      <label className="button">
+        Take a file in
+        <input
+          type="file"
+          accept=".zip,.yaml,.yml"
+          className="unseen"
+          onChange={(e) => {
+            void take(e.target.files?.[0])
+            e.target.value = ''
+          }}
+        />
+      </label>
+      <form
+        className="row"
+        onSubmit={(e) => {
+          e.preventDefault()
+          void navigate({ to: '/guides/$code/edit', params: { code: code.trim().toUpperCase() } })
+        }}
+      >
+        <input
+          className="search new-code"
+          aria-label="Code of a new model"
+          placeholder="new code"
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+        />
+        <button className="button" disabled={!/^[a-z0-9][a-z0-9-]{1,11}$/i.test(code.trim())}>
+          New guide
+        </button>
+      </form>
+      {told && <p role="status">{told}</p>}
+      <Trouble error={error} />
+    </div>
+  )
+}

@@ -1,0 +1,24 @@
+import { TextInput } from '@mantine/core'
+
+type Props = {
+  /** What is asked; stands in the field until something is typed. */
+  label: string
+  value: string
+  onChange: (value: string) => void
+  autoFocus?: boolean
+  inputMode?: 'numeric'
+}
+
+/** One line to type in, large enough for a glove. */
+export function Field({ label, value, onChange, ...rest }: Props) {
+  return (
+    <TextInput
+      aria-label={label}
+      placeholder={label}
+      size="md"
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      {...rest}
+    />
+  )
+}
