@@ -53,11 +53,14 @@ public static class BenchEndpoints
         order.MapGet("/run.pdf", PaperAsync).WithName("getRunPaper").Produces<byte[]>(contentType: "application/pdf").WithSummary("The run sheet on A4, with boxes to tick");
     }
 
-    private static async Task<IResult> PaperAsync(int number, OrderShelf shelf, IOptions<ShopOptions> shop, TimeProvider clock, CancellationToken cancel)
+    private static async Task<IResult> PaperAsync(int number, OrderShelf shelf, IOptions<ShopOptions> shop, TimeProvider clock, HttpResponse response, CancellationToken cancel)
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
         var sheet = snapshot.Order.Sheet(snapshot.Guide)
             ?? throw RefusedException.Rule("no-plan", $"Order {number} has no run sheet before it has a plan. Next: {Assessment.Of(snapshot.Order, snapshot.Guide).Next.Text}.");
+        // The browser shows a PDF in a page of its own making, which the policy for the API would leave without style.
+        response.Headers.ContentSecurityPolicy = "frame-ancestors 'none'";
+        response.Headers.ContentDisposition = $"inline; filename=\"run-{number}.pdf\"";
         var zone = TimeZoneInfo.FindSystemTimeZoneById(shop.Value.Zone);
         return Results.Bytes(RunPaper.Write(snapshot.Order, snapshot.Guide, sheet, shop.Value.Name, clock.GetUtcNow(), zone), "application/pdf");
     }
