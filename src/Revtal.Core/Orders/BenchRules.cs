@@ -59,7 +59,8 @@ public static class BenchRules
                 : new GateWaived(RunNumber(order), gate, null, Words.RequiredText("The reason", reason));
         }
 
-        var found = order.Sheet(guide)!.Find(step ?? "");
+        var found = order.Sheet(guide)!.Find(step
+            ?? throw RefusedException.Invalid("step-missing", $"Name the step that waits for it: {EntryWords.Spoken(gate)} is waived at one step."));
         var closed = !state.Settled(found.Id) && !state.IsWaived(gate, found.Id) && gate switch
         {
             Gate.PowerNotIsolated => found.Part == RunPart.Isolate || found.Isolates,
