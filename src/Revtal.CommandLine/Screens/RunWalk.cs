@@ -72,7 +72,7 @@ internal static class RunWalk
                         continue;
                 }
             }
-            catch (ProblemException e)
+            catch (ProblemException e) when (e.Status != System.Net.HttpStatusCode.Unauthorized)
             {
                 Screen.Complain(e.Message);
                 if (e.Code is "tally-open" or "count-differs" or "count-by-group" or "open-short" && Read("why (Enter counts again): ") is { Length: > 0 } why)
