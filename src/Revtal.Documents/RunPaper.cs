@@ -24,7 +24,7 @@ public static class RunPaper
         RunPart? part = null;
         foreach (var step in sheet.Steps)
         {
-            Step(paper, step, step.Part == part ? null : step.Part.ToString().ToUpperInvariant(), state.Confirmed(step.Id), state.Settled(step.Id), zone);
+            Step(paper, step, step.Part == part ? null : step.Part.ToString().ToUpperInvariant(), state.Confirmed(step.Id), sheet.IsSettled(step, state), zone);
             part = step.Part;
         }
 

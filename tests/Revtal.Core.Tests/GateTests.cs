@@ -62,6 +62,16 @@ public sealed class GateTests
     }
 
     [Fact]
+    public void A_drive_that_leaves_with_its_plate_is_written_down_once_and_comes_back_with_it()
+    {
+        var bench = new Bench("NM2", [8, 8], new SlotChange("D1", Reseat: true));
+        Assert.Equal(["record.bottom", "open.bottom"], bench.Sheet.Steps.Where(s => s.Part is RunPart.Open or RunPart.Record or RunPart.Pull).Select(s => s.Id));
+        bench.Until("close.bottom");
+        Assert.Equal("wrong-bay", bench.Refused("close.bottom", w => w with { Occupants = null }));
+        bench.Confirm("close.bottom");
+    }
+
+    [Fact]
     public void Every_drive_comes_back_into_its_own_bay()
     {
         var bench = new Bench("TB6", [4, 0], new SlotChange("M2", Make.Module(4)));

@@ -139,7 +139,8 @@ public sealed class OrderTests
 
         Assert.Equal((Stage.HandedBack, entries.Length), (order.Stage, order.Head));
         Assert.Equal(Verdict.AsPlanned, assessment.Check!.Verdict);
-        Assert.True(assessment.Sheet!.IsComplete(order.RunState));
+        Assert.Equal(0, assessment.Sheet!.Left(order.RunState));
+        Assert.All(assessment.Sheet.Steps, s => Assert.True(assessment.Sheet.IsSettled(s, order.RunState)));
     }
 
     private static ReadingTaken After(params int[] gigabytes) => new(Phase.After, Make.Reading(Make.Fjell, gigabytes), null, null);

@@ -72,7 +72,7 @@ public sealed class RunSheetTests
             done.Add(Sheet.Confirm(Wish(step.Id, step.LooseFasteners > 0 ? step.LooseFasteners : null), RunState.Of(done)));
         }
 
-        Assert.True(Sheet.IsComplete(RunState.Of(done)));
+        Assert.Equal(0, Sheet.Left(RunState.Of(done)));
         Assert.False(Tally.Of(Sheet, RunState.Of(done)).IsOpen);
     }
 

@@ -9,11 +9,6 @@ internal static class FastenerCount
     /// <summary>The count at opening: as the guide has it, or explained.</summary>
     public static StepConfirmation Out(RunStep step, StepConfirmation wish)
     {
-        if (step.Part != RunPart.Open)
-        {
-            return wish;
-        }
-
         var counted = ByGroup(step, wish, _ => null) ?? step.Loose.ToDictionary(g => g.Group, g => g.Count);
         var total = counted.Values.Sum();
         var off = step.Loose.Where(g => counted[g.Group] != g.Count).Select(g => $"{Name(g)}: the guide has {g.Count}, {counted[g.Group]} came out").ToArray();

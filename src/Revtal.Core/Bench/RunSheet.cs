@@ -12,8 +12,6 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
     /// <summary>The first step that is not settled and waits for nothing, or null when all are done.</summary>
     public RunStep? Next(RunState state) => Steps.FirstOrDefault(s => !IsSettled(s, state) && Blockers(s, state).Count == 0);
 
-    public bool IsComplete(RunState state) => Left(state) == 0;
-
     /// <summary>How many steps are not settled.</summary>
     public int Left(RunState state) => Steps.Count(s => !IsSettled(s, state));
 
@@ -76,8 +74,11 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
         };
     }
 
-    // Records from before a kind of step existed went on without it; a later part that was reached proves that.
-    private bool IsSettled(RunStep step, RunState state) => state.Settled(step.Id)
+    /// <summary>
+    /// Whether the step need not be done any more. Records from before a kind of step existed went on without it; a later part that
+    /// was reached proves that.
+    /// </summary>
+    public bool IsSettled(RunStep step, RunState state) => state.Settled(step.Id)
         || (step.Part is RunPart.Record or RunPart.Measure && Steps.Any(s => s.Part > step.Part && state.Confirmed(s.Id) is not null));
 
     private IReadOnlyList<RunStep> Blockers(RunStep step, RunState state) =>
@@ -111,7 +112,7 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
 
     private static void CheckConsent(RunStep step, RunState state)
     {
-        if (step.Part == RunPart.Open && step.Fasteners.Any(f => f.Seal) && !state.SealMayBreak && !state.IsWaived(Gate.SealConsentMissing, step.Id))
+        if (step.IsSealed && !state.SealMayBreak && !state.IsWaived(Gate.SealConsentMissing, step.Id))
         {
             throw RefusedException.Rule(
                 "seal-consent-missing", $"A warranty seal covers a fastener of {step.Removal}, and the customer has not allowed to break it. Ask, and record the answer on the order.");

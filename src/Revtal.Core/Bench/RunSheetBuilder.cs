@@ -42,7 +42,9 @@ public static class RunSheetBuilder
         var reach = Reach.To(guide, work.Touched, work.HandsIn);
         var upperFirst = UpperFirst(guide, work.Touched);
         var arriving = work.Fitted.ToDictionary(f => f.Slot);
-        var drives = guide.Drives.Where(d => work.Drives.Contains(d.Id)).ToArray();
+
+        // A drive that leaves with a removal is written down and comes back with it.
+        var drives = guide.Drives.Where(d => work.Drives.Contains(d.Id) && !reach.Any(r => r.TakesOut.Contains(d.Id))).ToArray();
         List<RunStep> steps =
         [
             Prepare(guide, reach),

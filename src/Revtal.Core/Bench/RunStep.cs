@@ -70,6 +70,8 @@ public sealed record RunStep(
 
     internal bool IsRecord => Id.StartsWith("record.", StringComparison.Ordinal);
 
+    internal bool IsSealed => Part == RunPart.Open && Fasteners.Any(f => f.Seal);
+
     internal IEnumerable<FastenerGroup> Loose => Fasteners.Where(f => !f.Captive);
 
     /// <summary>A step with nothing but its title.</summary>

@@ -30,12 +30,13 @@ public sealed record Assessment(
     public static Assessment Of(Order order, Guide guide)
     {
         var plan = order.Plan;
-        var sheet = order.Sheet(guide);
+        var expectation = plan is null ? null : Expectation.Of(guide, order.Before!.Value, plan.Value);
+        var sheet = order.Sheet(guide, expectation);
         var state = order.RunState;
         var next = sheet?.Next(state);
         var check = order is { Before: { } before, After: { } after } && plan is not null ? Checker.Check(guide, before, plan, after) : null;
         return new Assessment(
-            plan is null ? null : Expectation.Of(guide, order.Before!.Value, plan.Value),
+            expectation,
             plan is null ? [] : FitRules.Remarks(guide, plan.Value),
             sheet,
             sheet is null ? null : Tally.Of(sheet, state),

@@ -65,7 +65,7 @@ public static class BenchRules
         {
             Gate.PowerNotIsolated => found.Part == RunPart.Isolate || found.Isolates,
             Gate.StillCooling => found.TimedFrom is not null,
-            Gate.SealConsentMissing => found.Part == RunPart.Open && found.Fasteners.Any(f => f.Seal) && !state.SealMayBreak,
+            Gate.SealConsentMissing => found.IsSealed && !state.SealMayBreak,
             Gate.BootCopyMissing => found.BootBay is not null && !state.CopySecured,
             Gate.TallyOpen => found.Part == RunPart.Close && found.LooseFasteners > 0,
             Gate.WrongBay => found.Records.Count > 0 && !found.IsRecord,

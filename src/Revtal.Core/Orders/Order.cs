@@ -76,14 +76,15 @@ public sealed record Order(
 
     /// <summary>The steps of the run that counts now; null before there is a plan.</summary>
     /// <param name="guide">The facts of this build.</param>
-    public RunSheet? Sheet(Guide guide)
+    /// <param name="expectation">What is expected of the plan, where that is computed already.</param>
+    public RunSheet? Sheet(Guide guide, Expectation? expectation = null)
     {
         if (Plan is not { Value: var plan } || Before is not { Value: var before })
         {
             return null;
         }
 
-        var expected = Expectation.Of(guide, before, plan).Installed;
+        var expected = (expectation ?? Expectation.Of(guide, before, plan)).Installed;
         return Run is { Reseat.Count: > 0 } again ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected) : RunSheetBuilder.ForPlan(guide, plan, expected);
     }
 

@@ -51,14 +51,15 @@ public static class LibraryEndpoints
         await request.Body.CopyToAsync(body, cancel);
         body.Position = 0;
         var library = GuideLibrary.Read(body);
-        var broken = library.Guides.Select(g => (g.Name, shelf.Check(g.Yaml).Problems)).Where(g => g.Problems.Count > 0).ToArray();
-        if (broken.Length > 0)
+        var read = library.Guides.Select(g => (g.Name, Result: shelf.Check(g.Yaml))).ToArray();
+        var problems = read.SelectMany(g => g.Result.Problems.Select(p => $"{g.Name} {p}")).ToArray();
+        if (problems.Length > 0)
         {
-            throw RefusedException.Invalid("guide-problems", $"Nothing was imported: {string.Join("; ", broken.SelectMany(g => g.Problems.Select(p => $"{g.Name} {p}")).Take(20))}.");
+            throw RefusedException.Invalid("guide-problems", $"Nothing was imported: {string.Join("; ", problems.Take(20))}.");
         }
 
         var missing = await pictures.MissingAsync(
-            [.. library.Guides.SelectMany(g => Named(shelf.Check(g.Yaml).Guide!)).Distinct().Except(library.Pictures.Select(p => p.Hash))], cancel);
+            [.. read.SelectMany(g => Named(g.Result.Guide!)).Distinct().Except(library.Pictures.Select(p => p.Hash))], cancel);
         if (!dryRun)
         {
             // First what guides point at; a picture that no guide names does no harm.

@@ -56,7 +56,7 @@ public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry>
             a.Sheet is { } sheet
                 ? new RunView(
                     Order.Run?.Number ?? 1, Order.Run?.Reseat ?? [],
-                    [.. sheet.Steps.Select(s => new StepView(s, state.Confirmed(s.Id), state.Settled(s.Id), state.Blocked.FirstOrDefault(b => b.Step == s.Id)))],
+                    [.. sheet.Steps.Select(s => new StepView(s, state.Confirmed(s.Id), sheet.IsSettled(s, state), state.Blocked.FirstOrDefault(b => b.Step == s.Id)))],
                     a.NextStep?.Id, a.Tally!, sheet.Timers(state), state.Stop, state.Found, state.Waivers)
                 : null,
             a.Check,

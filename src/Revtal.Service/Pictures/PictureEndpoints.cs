@@ -12,7 +12,7 @@ namespace Revtal.Service.Pictures;
 /// <summary>Photos of orders and pictures of guides: taken in as JPEG, PNG or WebP, kept as JPEG without the camera's data.</summary>
 public static class PictureEndpoints
 {
-    private const string Any = "image/*";
+    private const string Image = "image/";
 
     public static void MapPictures(this IEndpointRouteBuilder api)
     {
@@ -53,7 +53,7 @@ public static class PictureEndpoints
 
     private static async Task<Picture> TakeAsync(HttpRequest http, PictureStore pictures, CancellationToken cancel)
     {
-        if (http.ContentType?.StartsWith(Any[..6], StringComparison.OrdinalIgnoreCase) != true)
+        if (http.ContentType?.StartsWith(Image, StringComparison.OrdinalIgnoreCase) != true)
         {
             throw new BadHttpRequestException("media", StatusCodes.Status415UnsupportedMediaType);
         }
