@@ -7,7 +7,7 @@ if (args is ["bare", var url, var file])
     return 0;
 }
 
-var wanted = args.Length == 0 || args[0] == "all" ? ["decode", "reach", "start", "read", "write", "board", "console", "run-view"] : args;
+var wanted = args.Length == 0 || args[0] == "all" ? ["decode", "reach", "plan", "start", "read", "write", "board", "console", "run-view"] : args;
 var report = new Report();
 foreach (var name in wanted)
 {
@@ -18,6 +18,9 @@ foreach (var name in wanted)
             break;
         case "reach":
             ReachBench.Run(report);
+            break;
+        case "plan":
+            PlanBench.Run(report);
             break;
         case "run-view":
             await RunViewBench.RunAsync(report);
@@ -38,7 +41,7 @@ foreach (var name in wanted)
             ConsoleBench.Run(report);
             break;
         default:
-            Console.Error.WriteLine($"There is no benchmark “{name}”: decode, reach, start, read, write, board, console, run-view, or all.");
+            Console.Error.WriteLine($"There is no benchmark “{name}”: decode, reach, plan, start, read, write, board, console, run-view, or all.");
             return 2;
     }
 }

@@ -28,6 +28,16 @@ const check = createRoute({
   path: '/orders/$number/check',
   component: lazyRouteComponent(() => import('./order/CheckPage'), 'CheckPage'),
 })
+const plan = createRoute({
+  getParentRoute: () => shell,
+  path: '/orders/$number/plan',
+  component: lazyRouteComponent(() => import('./plan/PlanPage'), 'PlanPage'),
+})
+const parts = createRoute({
+  getParentRoute: () => shell,
+  path: '/parts',
+  component: lazyRouteComponent(() => import('./stock/PartsPage'), 'PartsPage'),
+})
 const guides = createRoute({
   getParentRoute: () => shell,
   path: '/guides',
@@ -59,10 +69,18 @@ const run = createRoute({
   component: lazyRouteComponent(() => import('./run/RunPage'), 'RunPage'),
 })
 
+// The customer comes here by a link, and sees nothing else of the shop.
+const quote = createRoute({
+  getParentRoute: () => root,
+  path: '/quote/$link',
+  component: lazyRouteComponent(() => import('./plan/CustomerPage'), 'CustomerPage'),
+})
+
 export const router = createRouter({
   routeTree: root.addChildren([
-    shell.addChildren([board, takeIn, order, check, guides, guide, guideEdit, guideCompare]),
+    shell.addChildren([board, takeIn, order, check, plan, parts, guides, guide, guideEdit, guideCompare]),
     run,
+    quote,
   ]),
 })
 

@@ -14,6 +14,16 @@ export function size(bytes: number | null | undefined): string {
   return `${Math.round((bytes / scale) * 10) / 10} ${unit}`
 }
 
+/** A drive the trade's way, with its binary size beside it: 1 TB · 931 GiB. */
+export function driveSize(bytes: number, binary = false): string {
+  const [unit, scale, digits] = bytes >= 1e12 ? (['TB', 1e12, 100] as const) : (['GB', 1e9, 1] as const)
+  const sold = `${Math.round((bytes / scale) * digits) / digits} ${unit}`
+  return binary ? `${sold} · ${Math.round(bytes / 2 ** 30)} GiB` : sold
+}
+
+export const money = (amount: number, currency = '') =>
+  `${amount.toFixed(2)}${currency ? ` ${currency}` : ''}`
+
 export const stages: Stage[] = [
   'taken-in',
   'measured',

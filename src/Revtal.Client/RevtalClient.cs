@@ -9,7 +9,10 @@ using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
+using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
+using Revtal.Core.Parts;
+using Revtal.Core.Planning;
 
 namespace Revtal.Client;
 
@@ -53,8 +56,83 @@ public sealed class RevtalClient(HttpClient http, string? person = null)
 
     public Task<Reading> DecodeAsync(CaptureBundle bundle, CancellationToken cancel = default) => PostAsync<Reading>("decode", bundle, null, cancel: cancel);
 
-    public Task<PlanView> PreviewAsync(int number, PlanRequest request, CancellationToken cancel = default) =>
-        PostAsync<PlanView>($"orders/{number}/plan/preview", request, null, cancel: cancel);
+    public Task<PlanPreview> PreviewAsync(int number, PlanRequest request, CancellationToken cancel = default) =>
+        PostAsync<PlanPreview>($"orders/{number}/plan/preview", request, null, cancel: cancel);
+
+    /// <param name="target">A size like “32 GB”; null for the workload's, or for what the reading suggests.</param>
+    /// <param name="giveUp">Slots whose modules leave in any case.</param>
+    public Task<OptionsView> OptionsAsync(
+        int number, string? target = null, string? workload = null, decimal? budget = null, int stages = 1, IReadOnlyList<string>? giveUp = null, CancellationToken cancel = default) =>
+        GetAsync<OptionsView>(
+            $"orders/{number}/options?stages={stages}{Query("target", target)}{Query("workload", workload)}{Query("budget", budget?.ToString(System.Globalization.CultureInfo.InvariantCulture))}{string.Concat((giveUp ?? []).Select(s => Query("giveUp", s)))}",
+            cancel);
+
+    public Task<LayoutView> LayoutAsync(int number, LayoutRequest request, CancellationToken cancel = default) => PostAsync<LayoutView>($"orders/{number}/layout", request, null, cancel: cancel);
+
+    public Task<IReadOnlyList<FitNote>> FitAsync(int number, string slot, MemoryModule module, CancellationToken cancel = default) =>
+        PostAsync<IReadOnlyList<FitNote>>($"orders/{number}/fit/{Uri.EscapeDataString(slot)}", module, null, cancel: cancel);
+
+    public Task<Quote> QuoteAsync(int number, CancellationToken cancel = default) => GetAsync<Quote>($"orders/{number}/quote", cancel);
+
+    /// <summary>The quote, a PDF.</summary>
+    public Task<byte[]> QuotePaperAsync(int number, CancellationToken cancel = default) => BytesAsync($"orders/{number}/quote.pdf", cancel);
+
+    public Task<OfferView> OfferAsync(int number, OfferRequest request, CancellationToken cancel = default) => PostAsync<OfferView>($"orders/{number}/quote/link", request, null, cancel: cancel);
+
+    public Task<Receipt> RevokeAsync(int number, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/quote/revoke", null, null, cancel: cancel);
+
+    public Task<Receipt> DeclineAsync(int number, DeclineRequest request, CancellationToken cancel = default) => PostAsync<Receipt>($"orders/{number}/decline", request, null, cancel: cancel);
+
+    /// <param name="link">The part of the link behind its last slash.</param>
+    public Task<CustomerQuote> ReadQuoteAsync(string link, CancellationToken cancel = default) => GetAsync<CustomerQuote>($"quotes/{Uri.EscapeDataString(link)}", cancel);
+
+    public Task<Receipt> AnswerQuoteAsync(string link, AnswerRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"quotes/{Uri.EscapeDataString(link)}/answer", request, null, cancel: cancel);
+
+    public Task<Receipt> BeginCopyAsync(int number, string bay, CopyBeginRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/copies/{Uri.EscapeDataString(bay)}", request, null, cancel: cancel);
+
+    public Task<Receipt> AdvanceCopyAsync(int number, string bay, CopyDoneRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/copies/{Uri.EscapeDataString(bay)}/done", request, null, cancel: cancel);
+
+    public Task<Receipt> VerifyCopyAsync(int number, string bay, CopyVerifyRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/copies/{Uri.EscapeDataString(bay)}/verify", request, null, cancel: cancel);
+
+    public Task<Receipt> SettleAsync(int number, string position, OldPartRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/old-parts/{Uri.EscapeDataString(position)}", request, null, cancel: cancel);
+
+    /// <param name="text">Found in number, barcode, name or what it is; null for all.</param>
+    /// <param name="onlyShort">Only what should be ordered.</param>
+    public Task<IReadOnlyList<PartLine>> PartsAsync(string? text = null, bool onlyShort = false, CancellationToken cancel = default) =>
+        GetAsync<IReadOnlyList<PartLine>>($"parts?onlyShort={(onlyShort ? "true" : "false")}{Query("text", text)}", cancel);
+
+    public Task<PartView> PartAsync(string number, CancellationToken cancel = default) => GetAsync<PartView>($"parts/kind/{Uri.EscapeDataString(number)}", cancel);
+
+    public Task<PartKind> PutPartAsync(string number, PartRequest request, CancellationToken cancel = default) =>
+        ChangeAsync<PartKind>(HttpMethod.Put, $"parts/kind/{Uri.EscapeDataString(number)}", () => JsonContent.Create(request, options: RevtalJson.Options), null, null, cancel);
+
+    public Task<IReadOnlyList<PartItem>> ReceiveAsync(string number, ReceiveRequest request, Guid? key = null, CancellationToken cancel = default) =>
+        PostAsync<IReadOnlyList<PartItem>>($"parts/kind/{Uri.EscapeDataString(number)}/items", request, key, cancel: cancel);
+
+    public Task<IReadOnlyList<PartItem>> PartItemsAsync(string? kind = null, int? order = null, PartState? state = null, CancellationToken cancel = default) =>
+        GetAsync<IReadOnlyList<PartItem>>($"parts/items?{Query("kind", kind)}{Query("order", order?.ToString(System.Globalization.CultureInfo.InvariantCulture))}{Query("state", state?.ToString())}", cancel);
+
+    public Task<PartItem> MovePartAsync(long id, MovePartRequest request, CancellationToken cancel = default) => PostAsync<PartItem>($"parts/items/{id}/move", request, null, cancel: cancel);
+
+    public Task<IReadOnlyList<PartItem>> SplitKitAsync(long kit, SplitRequest request, CancellationToken cancel = default) =>
+        PostAsync<IReadOnlyList<PartItem>>($"parts/kits/{kit}/split", request, null, cancel: cancel);
+
+    public Task<IReadOnlyList<LedgerView>> LedgerAsync(long? item = null, long after = 0, CancellationToken cancel = default) =>
+        GetAsync<IReadOnlyList<LedgerView>>($"parts/ledger?after={after}{Query("item", item?.ToString(System.Globalization.CultureInfo.InvariantCulture))}", cancel);
+
+    /// <param name="what"><c>catalogue</c> or <c>shelf</c>.</param>
+    public Task<byte[]> ExportPartsAsync(string what, CancellationToken cancel = default) => BytesAsync($"parts/{what}.csv", cancel);
+
+    /// <inheritdoc cref="ExportPartsAsync"/>
+    public Task<CsvImported> ImportPartsAsync(string what, byte[] csv, bool dryRun = false, CancellationToken cancel = default) =>
+        ChangeAsync<CsvImported>(HttpMethod.Post, $"parts/{what}.csv?dryRun={(dryRun ? "true" : "false")}", () => Body(csv, "text/csv"), null, null, cancel);
+
+    public Task<MachineView> MachineAsync(string serial, CancellationToken cancel = default) => GetAsync<MachineView>($"machines/{Uri.EscapeDataString(serial)}", cancel);
 
     public Task<Receipt> SetPlanAsync(int number, PlanRequest request, Guid? key = null, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/plan", request, key, cancel: cancel);

@@ -25,13 +25,15 @@ public sealed record TakeInRequest(
 
 /// <summary>What was seen by eye. Sizes are bytes or texts like “16 GB”.</summary>
 public sealed record SeenReading(
-    MemorySize? FirmwareShows = null, MemorySize? SystemShows = null, IReadOnlyList<SeenSlot>? Slots = null, string? Serial = null);
+    MemorySize? FirmwareShows = null, MemorySize? SystemShows = null, IReadOnlyList<SeenSlot>? Slots = null, string? Serial = null, IReadOnlyList<SeenDrive>? Drives = null);
 
 /// <summary>A reading: either a capture or what was seen.</summary>
 public sealed record ReadingRequest(Phase Phase, CaptureBundle? Capture = null, SeenReading? Seen = null, string? Note = null);
 
-/// <summary>Slots that are not named stay as they are.</summary>
-public sealed record PlanRequest(IReadOnlyList<SlotChange> Changes, string? Note = null);
+/// <summary>Positions that are not named stay as they are.</summary>
+/// <param name="Discount">In percent of parts and labour.</param>
+/// <param name="Later">What the next visit is to add.</param>
+public sealed record PlanRequest(IReadOnlyList<SlotChange> Changes, string? Note = null, decimal Discount = 0, LaterStage? Later = null);
 
 /// <param name="Customer">Who agreed on the customer's side.</param>
 public sealed record AgreeRequest(string Customer, string? Note = null);

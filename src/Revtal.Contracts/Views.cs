@@ -2,7 +2,9 @@ using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
+using Revtal.Core.Parts;
 using Revtal.Core.Planning;
 
 namespace Revtal.Contracts;
@@ -51,11 +53,18 @@ public sealed record RunView(
 public sealed record VariantLine(string Id, string TellApart);
 
 /// <summary>A plan with what follows from it.</summary>
-/// <param name="Remarks">What fits but should be known before.</param>
-public sealed record PlanView(Plan Plan, Expectation Expectation, IReadOnlyList<string> Remarks);
+/// <param name="Notes">What fits but should be known before, heaviest first.</param>
+/// <param name="Discount">In percent.</param>
+public sealed record PlanView(Plan Plan, Expectation Expectation, IReadOnlyList<FitNote> Notes, decimal Discount = 0, LaterStage? Later = null);
+
+/// <summary>A quote that a link shows to the customer now.</summary>
+public sealed record OfferedView(decimal Total, string Currency, DateTimeOffset Until);
 
 /// <summary>An order as its page shows it.</summary>
 /// <param name="Head">The sequence of its last entry; the ETag is this number in quotes.</param>
+/// <param name="Agreed">What the customer agreed to, frozen.</param>
+/// <param name="Settled">What became of parts that came out.</param>
+/// <param name="Advice">How much memory it should have, from what was in use.</param>
 /// <param name="NewerRevision">The guide's newest revision, if it is newer than the one this order keeps.</param>
 public sealed record OrderView(
     int Number,
@@ -73,8 +82,14 @@ public sealed record OrderView(
     DateTimeOffset ChangedAt,
     string? Reason,
     string? AgreedBy,
+    Quote? Agreed,
+    OfferedView? Offered,
+    QuoteDeclined? Declined,
+    IReadOnlyList<CopyView> Copies,
+    IReadOnlyList<OldPartSettled> Settled,
     IReadOnlyList<PositionView> Positions,
     IReadOnlyList<DriveBay> Bays,
+    SizeAdvice? Advice,
     ReadingView? Before,
     ReadingView? After,
     PlanView? Plan,
@@ -137,7 +152,11 @@ public sealed record GuidePublished(string Code, int Revision, bool IsNew);
 
 /// <summary>The shop.</summary>
 /// <param name="Zone">IANA name of the bench's time zone.</param>
-public sealed record ShopView(string Name, string Zone, string Version, IReadOnlyList<Person> People);
+/// <param name="Workloads">How much memory the shop advises for which work.</param>
+public sealed record ShopView(string Name, string Zone, string Version, IReadOnlyList<Person> People, ShopTerms Terms, IReadOnlyList<Workload> Workloads);
+
+/// <summary>One line of the shop's own table.</summary>
+public sealed record Workload(string Name, MemorySize Size);
 
 /// <summary>One live change, sent as a server-sent event whose id is the position.</summary>
 public sealed record Change(long Position, int Order, int Sequence, string Kind, DateTimeOffset At, string By);

@@ -15,6 +15,7 @@ public static class RevtalJson
     {
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower, allowIntegerValues: false));
         options.Converters.Add(new MemorySizeConverter());
+        options.Converters.Add(new DriveSizeConverter());
         options.NumberHandling = JsonNumberHandling.Strict;
         options.RespectNullableAnnotations = true;
         options.RespectRequiredConstructorParameters = false;
@@ -32,5 +33,17 @@ public static class RevtalJson
         };
 
         public override void Write(Utf8JsonWriter writer, MemorySize value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Bytes);
+    }
+
+    private sealed class DriveSizeConverter : JsonConverter<DriveSize>
+    {
+        public override DriveSize Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) => reader.TokenType switch
+        {
+            JsonTokenType.Number when reader.TryGetInt64(out var bytes) && bytes >= 0 => new DriveSize(bytes),
+            JsonTokenType.String when DriveSize.TryParse(reader.GetString(), out var size) => size,
+            _ => throw new JsonException("A drive's size is a number of bytes, or a text like “1 TB”."),
+        };
+
+        public override void Write(Utf8JsonWriter writer, DriveSize value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Bytes);
     }
 }

@@ -13,6 +13,8 @@ using Revtal.Service.Health;
 using Revtal.Service.Http;
 using Revtal.Service.Live;
 using Revtal.Service.Orders;
+using Revtal.Service.Parts;
+using Revtal.Service.Planning;
 using Revtal.Service.Pictures;
 using Revtal.Service.Shop;
 using Revtal.Storage;
@@ -45,6 +47,14 @@ if (settings["Shop:Zone"] is { } zone && !TimeZoneInfo.TryFindSystemTimeZoneById
     return 2;
 }
 
+var shopOptions = new ShopOptions();
+settings.GetSection("Shop").Bind(shopOptions);
+if (shopOptions.Problem is { } problem)
+{
+    await System.Console.Error.WriteLineAsync($"revtald: {problem}");
+    return 2;
+}
+
 // Runs beside the building of the service, which takes as long.
 var prepared = Task.Run(() => SqliteStore.PrepareAsync(folder));
 
@@ -70,7 +80,7 @@ services.Configure<ShopOptions>(settings.GetSection("Shop"));
 services.ConfigureHttpJsonOptions(o => RevtalJson.Configure(o.SerializerOptions));
 services.AddPooledDbContextFactory<RevtalDb>(o => SqliteStore.Use(o, folder));
 services.AddSingleton(TimeProvider.System);
-services.AddSingleton(new Connections(() => SqliteStore.Open(folder))).AddSingleton<Journal>().AddSingleton<JournalWriter>().AddSingleton<PeopleStore>().AddSingleton<OrderShelf>().AddSingleton<OrderDesk>().AddSingleton<ChangeSignal>();
+services.AddSingleton(new Connections(() => SqliteStore.Open(folder))).AddSingleton<Journal>().AddSingleton<JournalWriter>().AddSingleton<PeopleStore>().AddSingleton<PartStore>().AddSingleton<PlanDesk>().AddSingleton<OrderShelf>().AddSingleton<OrderDesk>().AddSingleton<ChangeSignal>();
 services.AddSingleton(s => new GuideShelf(s.GetRequiredService<IDbContextFactory<RevtalDb>>(), GuideYaml.Read));
 services.AddSingleton(s => new DraftShelf(s.GetRequiredService<IDbContextFactory<RevtalDb>>(), s.GetRequiredService<GuideShelf>(), GuideYaml.Write)).AddSingleton<PictureStore>();
 services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
@@ -103,6 +113,11 @@ var api = app.MapGroup("/api/v1");
 api.MapBoard();
 api.MapOrders();
 api.MapBench();
+api.MapPlans();
+api.MapQuotes();
+api.MapDrives();
+api.MapParts();
+api.MapMachines();
 api.MapReadings();
 api.MapPictures();
 api.MapGuides();

@@ -84,6 +84,21 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
         return await rows.OrderByDescending(o => o.Number).Take(most).Select(o => o.Card).ToListAsync(cancel);
     }
 
+    /// <summary>How long past runs of a model took, in minutes, that came in by the same way.</summary>
+    public async Task<IReadOnlyList<int>> RunMinutesAsync(string model, string way, CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        return await db.Orders.Where(o => o.Model == model && o.Way == way && o.RunMinutes != null).OrderByDescending(o => o.Number).Take(50).Select(o => o.RunMinutes!.Value).ToListAsync(cancel);
+    }
+
+    /// <summary>The orders of one machine, newest first.</summary>
+    /// <param name="serial">The machine's.</param>
+    public async Task<IReadOnlyList<int>> OrdersOfAsync(string serial, CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        return await db.Orders.Where(o => o.Serial == serial).OrderByDescending(o => o.Number).Take(50).Select(o => o.Number).ToListAsync(cancel);
+    }
+
     /// <summary>The bytes of a capture, as they were sent.</summary>
     public async Task<byte[]?> CaptureAsync(string hash, CancellationToken cancel = default)
     {

@@ -3,6 +3,7 @@ using System.Data.Common;
 using System.Text.Json;
 using Revtal.Core;
 using Revtal.Core.Orders;
+using Revtal.Core.Parts;
 
 namespace Revtal.Storage;
 
@@ -11,12 +12,19 @@ namespace Revtal.Storage;
 /// <param name="Head">The head that the decision was made on; 0 for a take-in.</param>
 /// <param name="Project">The order's projection after the entry.</param>
 /// <param name="Capture">Stored in the same transaction, if given.</param>
-public sealed record Append(int? Order, int Head, Guid Id, DateTimeOffset At, string By, EntryBody Body, string Print, Func<Entry, Projection> Project, CaptureRow? Capture = null);
+/// <param name="Stock">Parts that move with it, in the same transaction or not at all.</param>
+/// <param name="NewPart">A part that comes into the stock with it, and its catalogue line where there is none.</param>
+public sealed record Append(
+    int? Order, int Head, Guid Id, DateTimeOffset At, string By, EntryBody Body, string Print, Func<Entry, Projection> Project, CaptureRow? Capture = null,
+    IReadOnlyList<StockMove>? Stock = null, (PartKind Kind, PartItem Item)? NewPart = null);
 
 /// <summary>What the projection columns say.</summary>
-public sealed record Projection(Order Order, string CardJson);
+/// <param name="Way">What came off, once the run is done.</param>
+public sealed record Projection(Order Order, string CardJson, string? Way = null);
 
-/// <summary>How an append went. Exactly one of: recorded now, already recorded under this id, somebody else was next.</summary>
+/// <summary>
+/// How an append went. Exactly one of: recorded now, already recorded under this id, somebody else was next (on the order, or with a part).
+/// </summary>
 public abstract record AppendResult
 {
     public sealed record Recorded(Stored Stored) : AppendResult;
@@ -34,6 +42,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 {
     private const int MostTogether = 128;
     private const int FirstNumber = 101;
+    private const string BeforeStock = "before_stock";
 
     private readonly ConcurrentQueue<Waiting> queue = new();
     private readonly Lock writing = new();
@@ -148,6 +157,12 @@ public sealed class JournalWriter(Connections connections) : IDisposable
     private static AppendResult Record(Prepared db, DbTransaction transaction, Append append, int number)
     {
         var entry = new Entry(number, append.Head + 1, append.Id, append.At, append.By, append.Body);
+        var moves = append.Stock ?? [];
+        if (moves.Count > 0)
+        {
+            transaction.Save(BeforeStock);
+        }
+
         var position = db.Command(
             """
             INSERT INTO entries ("Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print") VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7)
@@ -171,6 +186,18 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 transaction, number, entry.Sequence, row.Model, (entry.Body as GuideSuggested)?.Step, JsonSerializer.Serialize(change, RevtalJson.Options), entry.By, entry.At.ToUnixTimeMilliseconds(), "Open").ExecuteNonQuery();
         }
 
+        if (!moves.All(m => StockRows.Move(db, transaction, m, entry)))
+        {
+            // Another order took the part first: nothing of this entry is kept.
+            transaction.Rollback(BeforeStock);
+            return new AppendResult.Overtaken();
+        }
+
+        if (append.NewPart is { } part)
+        {
+            StockRows.Receive(db, transaction, part.Kind, part.Item, entry);
+        }
+
         if (append.Capture is { } capture)
         {
             db.Command("""INSERT INTO captures ("Hash", "Content") VALUES (@p0, @p1) ON CONFLICT DO NOTHING""", transaction, capture.Hash, capture.Content).ExecuteNonQuery();
@@ -181,10 +208,11 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
     private static void Project(Prepared db, DbTransaction transaction, OrderRow row) => db.Command(
         """
-        INSERT INTO orders ("Number", "Head", "Open", "Stage", "Model", "Customer", "Serial", "ChangedAt", "Card") VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8)
-        ON CONFLICT ("Number") DO UPDATE SET "Head" = @p1, "Open" = @p2, "Stage" = @p3, "ChangedAt" = @p7, "Card" = @p8
+        INSERT INTO orders ("Number", "Head", "Open", "Stage", "Model", "Customer", "Serial", "ChangedAt", "Card", "Way", "RunMinutes", "Wants")
+        VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11)
+        ON CONFLICT ("Number") DO UPDATE SET "Head" = @p1, "Open" = @p2, "Stage" = @p3, "ChangedAt" = @p7, "Card" = @p8, "Way" = @p9, "RunMinutes" = @p10, "Wants" = @p11
         """,
-        transaction, row.Number, row.Head, row.Open, row.Stage, row.Model, row.Customer, row.Serial, row.ChangedAt, row.Card).ExecuteNonQuery();
+        transaction, row.Number, row.Head, row.Open, row.Stage, row.Model, row.Customer, row.Serial, row.ChangedAt, row.Card, row.Way, row.RunMinutes, row.Wants).ExecuteNonQuery();
 
     private static int NextNumber(Prepared db, DbTransaction transaction) =>
         db.Command("""SELECT max("Number") FROM orders""", transaction).ExecuteScalar() is long highest ? (int)highest + 1 : FirstNumber;

@@ -3,13 +3,18 @@ using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
+using Revtal.Core.Parts;
 
 namespace Revtal.Storage;
 
 /// <summary>The projection, and how it is made anew from the journal.</summary>
 public static class ProjectionRows
 {
-    public static Projection Project(Order order, Guide guide) => new(order, JsonSerializer.Serialize(OrderCard.Of(order, guide), RevtalJson.Options));
+    public static Projection Project(Order order, Guide guide) => new(
+        order, JsonSerializer.Serialize(OrderCard.Of(order, guide), RevtalJson.Options), order.Stage is Stage.Ready or Stage.HandedBack ? Way(order, guide) : null);
+
+    /// <summary>What comes off for a plan, as past runs are compared by.</summary>
+    public static string Way(Order order, Guide guide) => string.Join(' ', Reach.To(guide, order.Plan!.Value.Touched, !order.Plan.Value.OnlyLooks).Select(r => r.Id));
 
     /// <summary>Makes every projection row anew; the journal is only read.</summary>
     /// <returns>How many orders there are.</returns>
@@ -54,5 +59,9 @@ public static class ProjectionRows
         Serial = after.Order.Intake.Serial,
         ChangedAt = after.Order.ChangedAt.ToUnixTimeMilliseconds(),
         Card = after.CardJson,
+        Way = after.Way,
+        RunMinutes = after.Way is not null && after.Order.Runs is [{ Done: [var first, .., var last] }, ..] ? Math.Max(1, (int)Math.Round((last.At - first.At).TotalMinutes)) : null,
+        Wants = after.Order is { Stage: Stage.Planned or Stage.Agreed or Stage.OnBench, Plan: { } plan } && StockEffects.Wishes(plan.Value) is { Count: > 0 } wishes
+            ? JsonSerializer.Serialize(wishes.Select(w => w.Number)) : null,
     };
 }

@@ -21,6 +21,12 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
 
     public DbSet<PersonRow> People => Set<PersonRow>();
 
+    public DbSet<PartKindRow> PartKinds => Set<PartKindRow>();
+
+    public DbSet<PartItemRow> PartItems => Set<PartItemRow>();
+
+    public DbSet<StockMoveRow> StockMoves => Set<StockMoveRow>();
+
     protected override void OnModelCreating(ModelBuilder modelBuilder)
     {
         modelBuilder.Entity<EntryRow>(e =>
@@ -35,7 +41,8 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
             o.ToTable("orders").HasKey(r => r.Number);
             o.Property(r => r.Number).ValueGeneratedNever();
             o.HasIndex(r => r.Number, "open_orders").HasFilter("\"Open\"");
-            o.HasIndex(r => new { r.Model, r.Number });
+            o.HasIndex(r => new { r.Model, r.Way });
+            o.HasIndex(r => r.Serial);
         });
         modelBuilder.Entity<GuideRow>().ToTable("guides").HasKey(r => new { r.Code, r.Revision });
         modelBuilder.Entity<GuideDraftRow>(d =>
@@ -51,5 +58,24 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
         modelBuilder.Entity<PictureRow>().ToTable("pictures").HasKey(r => r.Hash);
         modelBuilder.Entity<CaptureRow>().ToTable("captures").HasKey(r => r.Hash);
         modelBuilder.Entity<PersonRow>().ToTable("people").HasKey(r => r.Id);
+        modelBuilder.Entity<PartKindRow>(k =>
+        {
+            k.ToTable("part_kinds").HasKey(r => r.Number);
+            k.HasIndex(r => r.Barcode);
+        });
+        modelBuilder.Entity<PartItemRow>(i =>
+        {
+            i.ToTable("part_items").HasKey(r => r.Id);
+            i.HasIndex(r => new { r.Kind, r.State });
+            i.HasIndex(r => r.Order);
+            // A part may come back after it was sold, but is never here twice.
+            i.HasIndex(r => new { r.Kind, r.Serial }).IsUnique().HasFilter("\"Serial\" IS NOT NULL AND \"State\" NOT IN ('Sold', 'Returned', 'Scrapped')");
+        });
+        modelBuilder.Entity<StockMoveRow>(m =>
+        {
+            m.ToTable("stock_moves").HasKey(r => r.Id);
+            m.HasIndex(r => r.Item);
+            m.HasIndex(r => r.Key);
+        });
     }
 }

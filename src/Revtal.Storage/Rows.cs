@@ -50,6 +50,15 @@ public sealed class OrderRow
 
     /// <summary>The board card, JSON.</summary>
     public required string Card { get; set; }
+
+    /// <summary>What came off in its run, ids in order; null before it is done.</summary>
+    public string? Way { get; set; }
+
+    /// <summary>How long its run took.</summary>
+    public int? RunMinutes { get; set; }
+
+    /// <summary>The part numbers that its plan takes from the catalogue and that are not fitted yet, a JSON list; null for none.</summary>
+    public string? Wants { get; set; }
 }
 
 /// <summary>One published revision of a guide; never changed.</summary>
@@ -138,4 +147,69 @@ public sealed class PersonRow
     public required string Name { get; set; }
 
     public required string Role { get; set; }
+}
+
+/// <summary>One line of the catalogue.</summary>
+public sealed class PartKindRow
+{
+    public required string Number { get; set; }
+
+    /// <summary>The kind, JSON.</summary>
+    public required string Body { get; set; }
+
+    public string? Barcode { get; set; }
+}
+
+/// <summary>One physical part.</summary>
+public sealed class PartItemRow
+{
+    public long Id { get; set; }
+
+    public required string Kind { get; set; }
+
+    public string? Serial { get; set; }
+
+    public required string State { get; set; }
+
+    public decimal? Cost { get; set; }
+
+    public string? Supplier { get; set; }
+
+    public string? Place { get; set; }
+
+    public int? Order { get; set; }
+
+    public string? Position { get; set; }
+
+    public long? Kit { get; set; }
+
+    public string? Grade { get; set; }
+
+    public string? Tested { get; set; }
+}
+
+/// <summary>One line of the stock's ledger; never changed.</summary>
+public sealed class StockMoveRow
+{
+    public long Id { get; set; }
+
+    public long Item { get; set; }
+
+    public string? From { get; set; }
+
+    public required string To { get; set; }
+
+    public int? Order { get; set; }
+
+    public string? Position { get; set; }
+
+    public string? Note { get; set; }
+
+    /// <summary>UTC, in milliseconds since 1970.</summary>
+    public long At { get; set; }
+
+    public required string By { get; set; }
+
+    /// <summary>Made by the sender; shared by all moves of one request.</summary>
+    public Guid Key { get; set; }
 }

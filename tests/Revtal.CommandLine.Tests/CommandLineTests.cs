@@ -58,7 +58,7 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
         var number = (await Json("order", "take-in", "--model", "FJ14", "--customer", "Tide-gauge office", "--complaint", "stops", "--serial", "NF14-0417", "--as", "sanne")).GetProperty("order").ToString();
         await Json("reading", "take", number, Repository.CapturePath("vm-before-4g"), "--phase", "before", "--as", "mara");
         var expected = await Json("plan", "set", number, "S1=from:S2", "S2=16GB,DDR4-3200,Ostrava,OS4S-16G32", "--dry-run", "--as", "mara");
-        Assert.Equal(20L << 30, expected.GetProperty("expectation").GetProperty("installed").GetInt64());
+        Assert.Equal(20L << 30, expected.GetProperty("plan").GetProperty("expectation").GetProperty("installed").GetInt64());
         await Json("plan", "set", number, "S1=from:S2", "S2=16GB", "--as", "mara");
         await Json("plan", "agree", number, "--customer", "J. Marsk", "--as", "sanne");
 

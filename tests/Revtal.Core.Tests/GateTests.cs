@@ -193,7 +193,7 @@ public sealed class GateTests
         var reseat = new Bench("FJ14", [8, 8], new SlotChange("S2", Reseat: true));
         Assert.Equal(["pull.S2", "fit.S2"], reseat.Sheet.Steps.Where(s => s.Position is not null).Select(s => s.Id));
         Assert.Equal("nothing-to-reseat", Assert.Throws<RefusedException>(() => new Bench("FJ14", [0, 8], new SlotChange("S1", Reseat: true))).Code);
-        Assert.Equal("bay-not-memory", Assert.Throws<RefusedException>(() => new Bench("FJ14", [0, 8], new SlotChange("D1", Empty: true))).Code);
+        Assert.Equal("bay-not-memory", Assert.Throws<RefusedException>(() => new Bench("FJ14", [0, 8], new SlotChange("D1", Make.Module(8)))).Code);
     }
 
     [Fact]
@@ -205,8 +205,8 @@ public sealed class GateTests
         Assert.True(told.PlanDropped);
         bench.Add(told);
         Assert.Equal((Stage.Measured, "FJ14-1"), (bench.Order.Stage, bench.Order.Variant!));
-        Assert.Equal("slot-soldered", Assert.Throws<RefusedException>(() => OrderRules.SetPlan(bench.Order, bench.Guide, [new SlotChange("S1", Make.Module(8))], null)).Code);
-        bench.Add(OrderRules.SetPlan(bench.Order, bench.Guide, [new SlotChange("S2", Make.Module(16))], null)).Add(new PlanAgreed("M. Alto", null));
+        Assert.Equal("slot-soldered", Assert.Throws<RefusedException>(() => PlanRules.SetPlan(bench.Order, bench.Guide, [new SlotChange("S1", Make.Module(8))], null)).Code);
+        bench.Add(PlanRules.SetPlan(bench.Order, bench.Guide, [new SlotChange("S2", Make.Module(16))], null)).Add(new PlanAgreed("M. Alto", null));
         Assert.Equal("record.modules", bench.Sheet.Next(bench.Order.RunState)!.Id);
         Assert.Equal("no-such-variant", Assert.Throws<RefusedException>(() => BenchRules.TellVariant(bench.Order, bench.Model, "FJ15")).Code);
     }

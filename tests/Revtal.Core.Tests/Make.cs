@@ -23,7 +23,7 @@ internal static class Make
     public static Reading Reading(Guide guide, int[] gigabytes, double? usableGigabytes = null, string? machine = null, int? speed = null, string?[]? serials = null)
     {
         var slots = guide.Memory.Slots.Select((s, i) => new SlotReading(
-            s.ReportsAs, null, gigabytes[i] < 0 ? null : MemorySize.Gigabytes(gigabytes[i]).Bytes, "SODIMM", "DDR4", speed, speed, null, serials?[i])).ToArray();
+            s.ReportsAs, null, gigabytes[i] < 0 ? null : MemorySize.Gigabytes(gigabytes[i]).Bytes, guide.Memory.Module, guide.Memory.Generation, speed, speed, null, serials?[i])).ToArray();
         return new Reading(
             [Source.FirmwareTables], new SystemIdentity(null, null, machine), FirmwareIdentity.Unknown,
             new MemoryReading(

@@ -2,7 +2,9 @@ using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Checks;
 using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
+using Revtal.Core.Parts;
 using Revtal.Documents;
 using Xunit;
 
@@ -111,6 +113,9 @@ public sealed class OrderTests
             new Parked("waits"), new Resumed(), new Cancelled("no"), new NoteAdded("dust"), new VariantTold("FJ14-1", true), new SealTold(SealConsent.Given, "M. Alto"),
             new CopyTold(CopyState.Verified, "41 files"), new StepTakenBack(1, "open.hatch", null), new GateWaived(1, Gate.StillCooling, "isolate.cool-down", "cold"), new StepImpossible(1, "open.hatch", "torn"),
             new FoundInside(1, FindKind.Dust, null, null), new PhotoTaken("ab", 4, 3, "open.hatch", "dust"), new GuideSuggested(new GuideChange(GuideChangeKind.Minutes, "hatch", Number: 2), null),
+            new QuoteOffered(Quote.Of(Make.Order(Make.Agreed()), Make.Fjell, [], new WorkTime(30, 0), new ShopTerms("EUR", 60, 19)), "ab", DateTimeOffset.UnixEpoch), new QuoteRevoked(),
+            new QuoteDeclined("M. Alto", "too dear"), new CopyBegun("D1", "old", "new", "image", DriveSize.Parse("500 GB")), new CopyAdvanced("D1", DriveSize.Parse("20 GB")),
+            new CopyVerified("D1", 41_204, 41_204, 200, 200), new OldPartSettled("D1", PartFate.Wiped, new Wipe(WipeCategory.Purge, "secure erase", "read back"), null),
         ];
         Assert.All(bodies, body =>
         {

@@ -19,7 +19,7 @@ public sealed class PlanningTests
         code, Refused(Make.Fjell, OneModule, new SlotChange("S1", new MemoryModule(MemorySize.Gigabytes(gigabytes), generation, form))));
 
     [Theory]
-    [InlineData("RAM", "DIMM")]
+    [InlineData("RAM", null)]
     [InlineData(null, null)]
     [InlineData("DDR4", "SODIMM")]
     public void What_is_unknown_of_a_module_is_not_held_against_it(string? generation, string? form) => Assert.Equal(
@@ -89,10 +89,11 @@ public sealed class PlanningTests
     }
 
     [Fact]
-    public void More_than_its_maker_states_is_a_remark()
+    public void More_than_anybody_states_or_proved_is_for_a_lead()
     {
         var guide = Make.Fjell with { Memory = Make.Fjell.Memory with { StatedMax = MemorySize.Gigabytes(12) } };
-        Assert.Contains("above the 12 GB", Assert.Single(FitRules.Remarks(guide, Planner.Make(guide, OneModule, [new SlotChange("S1", Make.Module(8))]))), StringComparison.Ordinal);
+        var note = FitRules.Of(guide, OneModule, Planner.Make(guide, OneModule, [new SlotChange("S1", Make.Module(8))])).Single(n => n.Code == "above-all-maxima");
+        Assert.Equal((FitWeight.Lead, "12 GB", "16 GB"), (note.Weight, note.Takes, note.Has));
     }
 
     [Fact]

@@ -66,7 +66,9 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         var code = await PublishAsync("DR3", y => y.Replace("stated-max: 32 GB", "stated-max: 16 GB", StringComparison.Ordinal).Replace("max: 16 GB, angle", "max: 12 GB, angle", StringComparison.Ordinal));
         var number = (await mara.TakeInAsync(Story.TakeIn with { Model = code })).Order;
         await mara.TakeReadingAsync(number, Story.Seen(Phase.Before, 8, 8));
-        await mara.SetPlanAsync(number, new PlanRequest([new SlotChange("S1", Story.Module(12)), new SlotChange("S2", Story.Module(12))]));
+        var above = new PlanRequest([new SlotChange("S1", Story.Module(12)), new SlotChange("S2", Story.Module(12))]);
+        Assert.Equal((403, "above-all-maxima"), await Refused(mara.SetPlanAsync(number, above)));
+        await lead.SetPlanAsync(number, above);
         await mara.AgreeAsync(number, new AgreeRequest("J. Marsk"));
         await Story.RunAsync(mara, number);
         await mara.TakeReadingAsync(number, Story.Seen(Phase.After, 12, 12));
@@ -78,7 +80,7 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         var again = (await mara.TakeInAsync(Story.TakeIn with { Model = code })).Order;
         await mara.TakeReadingAsync(again, Story.Seen(Phase.Before, 8, 8));
         var preview = await mara.PreviewAsync(again, new PlanRequest([new SlotChange("S1", Story.Module(12)), new SlotChange("S2", Story.Module(12))]));
-        Assert.Contains(preview.Remarks, r => r.Contains($"proved here by order {number}", StringComparison.Ordinal));
+        Assert.Contains(preview.Plan.Notes, n => n.Sentence.Contains($"proved here by order {number}", StringComparison.Ordinal));
     }
 
     [Fact]

@@ -85,7 +85,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         var number = (await mara.TakeInAsync(Story.TakeIn)).Order;
         await mara.TakeReadingAsync(number, Story.Seen(Phase.Before, 0, 8));
         var preview = await mara.PreviewAsync(number, new PlanRequest([new("S1", Story.Module(16))]));
-        Assert.Equal((2, 24L << 30), (preview.Plan.Slots.Count, preview.Expectation.Installed!.Value.Bytes));
+        Assert.Equal((2, 24L << 30), (preview.Plan.Plan.Slots.Count, preview.Plan.Expectation.Installed!.Value.Bytes));
         Assert.Equal("too-large-for-slot", (await ProblemAsync(mara.PreviewAsync(number, new PlanRequest([new("S1", Story.Module(32))])))).Code);
         Assert.Equal(2, (await mara.OrderAsync(number)).Head);
     }
@@ -109,7 +109,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
 
         using (var process = Process.Start(new ProcessStartInfo(Repository.At("bin", "revtald"), ["--data", folder, "--rebuild", "true"]) { RedirectStandardOutput = true })!)
         {
-            Assert.Equal("Rebuilt the projection of 16 orders from the journal.\n", await process.StandardOutput.ReadToEndAsync());
+            Assert.Equal("Rebuilt the projection of 18 orders from the journal.\n", await process.StandardOutput.ReadToEndAsync());
         }
 
         // Starting the demo again fills nothing twice.
@@ -117,7 +117,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         {
             var after = (await second.As(null).BoardAsync()).Cards;
             Assert.Equal(before.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict)), after.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict)));
-            Assert.Equal(16, (await second.As(null).SearchAsync(null)).Cards.Count);
+            Assert.Equal(18, (await second.As(null).SearchAsync(null)).Cards.Count);
         }
 
         Directory.Delete(folder, recursive: true);

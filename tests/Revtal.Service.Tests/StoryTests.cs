@@ -20,7 +20,7 @@ public sealed class StoryTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         var number = (await desk.TakeInAsync(Story.TakeIn)).Order;
         Assert.Equal(Stage.Measured, (await mara.TakeReadingAsync(number, Story.Read(Phase.Before, "vm-before-4g"))).Stage);
         var preview = await mara.PreviewAsync(number, Story.Plan);
-        Assert.Equal(MemorySize.Gigabytes(20), preview.Expectation.Installed);
+        Assert.Equal(MemorySize.Gigabytes(20), preview.Plan.Expectation.Installed);
         Assert.Equal(Stage.Planned, (await mara.SetPlanAsync(number, Story.Plan)).Stage);
         Assert.Equal(Stage.Agreed, (await desk.AgreeAsync(number, new AgreeRequest("J. Marsk, by telephone"))).Stage);
 

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/machines/{serial}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A machine over all of its visits, and what was noted for the next */
+        get: operations["getMachine"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/orders/{number}/readings": {
         parameters: {
             query?: never;
@@ -221,57 +238,6 @@ export interface paths {
         get: operations["getCapture"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/orders/{number}/plan/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What a plan would lead to; nothing is recorded */
-        post: operations["previewPlan"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/orders/{number}/plan": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Set the plan */
-        post: operations["setPlan"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/orders/{number}/agreement": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The customer agreed to the plan */
-        post: operations["agreePlan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -567,6 +533,468 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/plan/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a plan would lead to and cost; nothing is recorded */
+        post: operations["previewPlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set the plan */
+        post: operations["setPlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Upgrades that no other beats, from catalogue and shelf */
+        get: operations["getOptions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which module goes where, best and next best; nothing is recorded */
+        post: operations["findLayout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/fit/{slot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether a module fits a slot, and all that is to be said of it; nothing is recorded */
+        post: operations["checkFit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The quote: frozen once agreed, until then at today's prices */
+        get: operations["getQuote"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/quote.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The quote on A4 */
+        get: operations["getQuotePaper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/agreement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The customer agreed to the plan; the quote is frozen, the parts are set aside */
+        post: operations["agreePlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/decline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The customer does not want it so */
+        post: operations["declinePlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/quote/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a link for the customer; it is shown once */
+        post: operations["offerQuote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/quote/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The link opens nothing any more */
+        post: operations["revokeQuote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the customer sees behind a link */
+        get: operations["readQuote"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{link}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The customer agrees or declines, by name */
+        post: operations["answerQuote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/copies/{bay}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A drive's data begins to be copied */
+        post: operations["beginCopy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/copies/{bay}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** So much is copied; the end is estimated from the rate */
+        post: operations["advanceCopy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/copies/{bay}/verify": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Source and target compared, by counts and sampled hashes */
+        post: operations["verifyCopy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/old-parts/{position}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What becomes of what came out: kept, returned, wiped, recycled or bought in */
+        post: operations["settleOldPart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The catalogue, with what lies on the shelf and what plans want */
+        get: operations["getParts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Physical parts */
+        get: operations["getPartItems"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every move of every part, oldest first */
+        get: operations["getLedger"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kind that a typed number or a scanned code means */
+        get: operations["findPart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/kind/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One kind with its parts */
+        get: operations["getPart"];
+        /** Add a kind to the catalogue, or change it */
+        put: operations["putPart"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/kind/{number}/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Parts come in */
+        post: operations["receiveParts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/items/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a part by hand: faulty, returned, scrapped, sold, back in stock, or to another place */
+        post: operations["movePart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/kits/{kit}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Split a kit: its pieces go on as single parts */
+        post: operations["splitKit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/catalogue.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The catalogue as CSV */
+        get: operations["exportCatalogue"];
+        put?: never;
+        /** Take catalogue lines in from CSV, all or none; a dry run only tells */
+        post: operations["importCatalogue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/shelf.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All parts as CSV */
+        get: operations["exportShelf"];
+        put?: never;
+        /** Take parts in from CSV, all or none; a dry run only tells */
+        post: operations["importShelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/guides": {
         parameters: {
             query?: never;
@@ -822,6 +1250,12 @@ export interface components {
             customer: string;
             note?: null | string;
         };
+        AnswerRequest: {
+            agree: boolean;
+            /** @description Who answers. */
+            name: string;
+            note?: null | string;
+        };
         /**
          * @description Whether the customer's data is safe elsewhere.
          * @default unknown
@@ -832,7 +1266,7 @@ export interface components {
          * @description What becomes of one drive bay.
          * @enum {unknown}
          */
-        BayUse: "reseat" | "inspect";
+        BayUse: "reseat" | "inspect" | "fit" | "move" | "empty";
         /** @description Something found on the bench. */
         BenchFind: {
             kind: components["schemas"]["FindKind"];
@@ -863,6 +1297,16 @@ export interface components {
              */
             position: number;
             cards: components["schemas"]["OrderCard"][];
+        };
+        /** @description So many of one offer. */
+        Bought: {
+            offer: components["schemas"]["Offer"];
+            /** Format: int32 */
+            count: number;
+            /** Format: double */
+            price?: number;
+            /** Format: int32 */
+            modules?: number;
         };
         /** @description One file inside a bundle. */
         BundleFile: {
@@ -906,6 +1350,27 @@ export interface components {
          * @enum {unknown}
          */
         ChannelBalance: "unknown" | "single-channel" | "uneven" | "equal";
+        /** @description What one channel holds. */
+        ChannelLoad: {
+            channel: string;
+            /** Format: int64 */
+            bytes: number;
+        };
+        /** @description How the capacity spreads over the channels. */
+        ChannelShare: {
+            balance: components["schemas"]["ChannelBalance"];
+            /**
+             * Format: int64
+             * @description What at least two channels reach together, in bytes: all but what the fullest has above the next.
+             */
+            interleaved: number;
+            /**
+             * Format: int64
+             * @description What each pair of channels holds alike, summed over all pairs, in bytes: the more channels and the more alike, the more.
+             */
+            shared: number;
+            loads: components["schemas"]["ChannelLoad"][];
+        };
         /** @description Before, planned and after, the verdict and what was noticed, heaviest first. */
         CheckResult: {
             verdict: components["schemas"]["Verdict"];
@@ -973,6 +1438,16 @@ export interface components {
             size: components["schemas"]["MemorySize"];
             orders: number[];
         };
+        CopyBeginRequest: {
+            source: string;
+            target: string;
+            method: string;
+            /** @description What is to be copied. */
+            size: components["schemas"]["DriveSize"];
+        };
+        CopyDoneRequest: {
+            done: components["schemas"]["DriveSize"];
+        };
         CopyRequest: {
             copy: components["schemas"]["CopyState"];
             /** @description How it was verified, or who goes without. */
@@ -988,6 +1463,97 @@ export interface components {
             copy: components["schemas"]["CopyState"];
             /** @description How it was verified, or who waived it. */
             text: string;
+        };
+        /** @description Source and target were compared. */
+        CopyVerified: {
+            bay: string;
+            /**
+             * Format: int32
+             * @description Files counted there.
+             */
+            filesSource: number;
+            /** Format: int32 */
+            filesTarget: number;
+            /**
+             * Format: int32
+             * @description How many files were compared by hash.
+             */
+            sampled: number;
+            /**
+             * Format: int32
+             * @description How many of those are alike.
+             */
+            matched: number;
+            isGood?: boolean;
+        };
+        /** @description A comparison of source and target: hashes as counts, or as two lists. */
+        CopyVerifyRequest: {
+            /** Format: int32 */
+            filesSource: number;
+            /** Format: int32 */
+            filesTarget: number;
+            /** Format: int32 */
+            sampled?: null | number;
+            /** Format: int32 */
+            matched?: null | number;
+            /** @description As `sha256sum` writes them. */
+            sourceHashes?: null | string;
+            targetHashes?: null | string;
+        };
+        /** @description The copy of a drive, with when it will be done. */
+        CopyView: {
+            bay: string;
+            source: string;
+            target: string;
+            method: string;
+            size: components["schemas"]["DriveSize"];
+            done: components["schemas"]["DriveSize"];
+            /** Format: date-time */
+            beganAt: string;
+            /** Format: date-time */
+            estimatedEnd: null | string;
+            verified: null | components["schemas"]["CopyVerified"];
+            /** Format: date-time */
+            verifiedAt: null | string;
+        };
+        /** @description What one line of a file does, or why it does nothing. */
+        CsvChange: {
+            /**
+             * Format: int32
+             * @description From 1, the head being the first.
+             */
+            line: number;
+            number: string;
+            what: string;
+        };
+        /** @description What a file did, or would do. With problems nothing is done. */
+        CsvImported: {
+            dryRun: boolean;
+            changes: components["schemas"]["CsvChange"][];
+            problems: components["schemas"]["CsvChange"][];
+            /** Format: int32 */
+            unchanged: number;
+        };
+        /** @description What the customer sees behind the link. */
+        CustomerQuote: {
+            shop: string;
+            /** Format: int32 */
+            order: number;
+            machine: string;
+            customer: string;
+            quote: components["schemas"]["Quote"];
+            sealConsent: components["schemas"]["SealConsent"];
+            backup: components["schemas"]["Backup"];
+            /** Format: date-time */
+            until: string;
+            /** @description “agreed” or “declined” once that was said. */
+            answered: null | string;
+        };
+        /** @enum {unknown} */
+        DataPath: "copy-first" | "clean-install" | "left-behind" | null;
+        DeclineRequest: {
+            customer: string;
+            reason?: null | string;
         };
         /** @enum {unknown} */
         Deviation: "otherwise" | "skipped" | null;
@@ -1005,6 +1571,30 @@ export interface components {
             at: string;
             /** @description What keeps it from being published. */
             problems: components["schemas"]["GuideProblem"][];
+        };
+        /** @description One drive as far as it is known. Everything but the size may be unknown (null), and unknown is never taken to differ. */
+        Drive: {
+            /** @description What it holds; more than zero. */
+            size: components["schemas"]["DriveSize"];
+            /** @description In the trade's words: `M.2 2280`, `2.5 in`, `3.5 in`. */
+            form?: null | string;
+            /** @description Of an M.2 edge: `M`, `B`, `B+M`. */
+            key?: null | string;
+            /** @description The fastest it speaks: `PCIe 4.0 x4`, `SATA 6 Gb/s`. */
+            link?: null | string;
+            /**
+             * Format: double
+             * @description With its own heat spreader, in mm.
+             */
+            height?: null | number;
+            /**
+             * Format: int32
+             * @description That it shows to the system, in bytes: 512 or 4096.
+             */
+            sectorSize?: null | number;
+            maker?: null | string;
+            partNumber?: null | string;
+            serial?: null | string;
         };
         /** @description One drive bay, with the trade's names for form, key and link. Bays stand in the order of the machine. */
         DriveBay: {
@@ -1029,6 +1619,55 @@ export interface components {
             /** @description The cable, tray or cage that holds it. */
             hold: null | string;
             at: null | components["schemas"]["BoardPoint"];
+        };
+        /** @description One drive as one source reports it. */
+        DriveReading: {
+            /** @description The guide's id of the bay, where the source can tell. */
+            bay: null | string;
+            drive: components["schemas"]["Drive"];
+            /**
+             * Format: int64
+             * @description What its file systems hold, in bytes.
+             */
+            usedBytes?: null | number;
+            /** @description Whether the system was started from it. */
+            boots?: null | boolean;
+        };
+        /** @description What is done to a drive once the system runs. */
+        DriveSetup: {
+            /** @default false */
+            initialise: boolean;
+            /** @description The kind of partition table: `GPT`, `MBR`. */
+            partition?: null | string;
+            fileSystem?: null | string;
+            label?: null | string;
+            /** @description The mount name or letter under which the customer finds it. */
+            mount?: null | string;
+            /**
+             * @description The copied file system is grown to the drive's full size.
+             * @default false
+             */
+            grow: boolean;
+        };
+        /**
+         * Format: int64
+         * @description Bytes; in requests also a text like “1 TB”.
+         */
+        DriveSize: number;
+        /** @description A drive that is to be fitted, and what becomes of the data. */
+        DriveWish: {
+            drive: components["schemas"]["Drive"];
+            path?: null | components["schemas"]["DataPath"];
+            /** @description The customer's word, where data stays behind. */
+            word?: null | string;
+            setup?: null | components["schemas"]["DriveSetup"];
+            /**
+             * Format: double
+             * @description The thermal pad that goes on it, in mm; null for the one that the guide names.
+             */
+            pad?: null | number;
+            /** @description What the array said of itself before, in a box of several bays. */
+            arrayState?: null | string;
         };
         /** @description Entries after a sequence; a full page has more behind it. */
         EntriesView: {
@@ -1141,6 +1780,26 @@ export interface components {
             lasts: null | string;
             do: null | string;
         };
+        /** @description One thing noticed about what is planned for a position, or for the whole machine. */
+        FitNote: {
+            /** @description Stable, for scripts: `wrong-generation`. */
+            code: string;
+            weight: components["schemas"]["FitWeight"];
+            /** @description The slot or bay; null for the machine. */
+            position: null | string;
+            sentence: string;
+            /** @description What the machine has or wants. */
+            takes: string;
+            /** @description What the part is. */
+            has: string;
+            /** @description Where the first value comes from: guide, reading, or the standard. */
+            source: string;
+        };
+        /**
+         * @description How heavy a note on the fit weighs.
+         * @enum {unknown}
+         */
+        FitWeight: "remark" | "lead" | "refusal";
         /**
          * @description What a step may wait for that a lead can waive with a reason. Named as the refusal is.
          * @enum {unknown}
@@ -1288,6 +1947,103 @@ export interface components {
             text: string;
         };
         JsonElement: unknown;
+        /** @description The second stage of an upgrade, for the machine's next visit. */
+        LaterStage: {
+            /** @description The part number. */
+            part: string;
+            /** Format: int32 */
+            count: number;
+            /** Format: double */
+            price: number;
+            words: string;
+        };
+        /** @description An assignment of modules to slots. */
+        Layout: {
+            seats: components["schemas"]["Seat"][];
+            worth: components["schemas"]["LayoutWorth"];
+            share: components["schemas"]["ChannelShare"];
+            /** @description What comes off for it, by id, in order. */
+            removals: string[];
+        };
+        /** @description The best layout, what comes next, and why the first was taken. */
+        LayoutAnswer: {
+            best: components["schemas"]["Layout"];
+            runnerUp: null | components["schemas"]["Layout"];
+            /** @description Why it beats the runner-up, in one sentence. */
+            because: string;
+            /** @description Whether no layout can be better. If not, Bound says how far it may be from the best. */
+            isProved: boolean;
+            /**
+             * Format: int64
+             * @description No better one shares more than this among its channels, in bytes.
+             */
+            bound: number;
+        };
+        /** @description Which modules are to be seated; the answer says where. */
+        LayoutRequest: {
+            /** @description Slots whose modules stay in the machine; null for all. */
+            kept?: null | string[];
+            /** @description Part numbers or modules from outside. */
+            parts?: null | components["schemas"]["MemoryModule"][];
+        };
+        LayoutView: {
+            answer: components["schemas"]["LayoutAnswer"];
+            /** @description The wishes that make the best layout. */
+            changes: components["schemas"]["SlotChange"][];
+        };
+        /** @description How good a layout is; compared from the first value on, as Layouts tells. */
+        LayoutWorth: {
+            /** @description Whether the guide's population order is kept, or it has none for so many modules. */
+            followsOrder: boolean;
+            /**
+             * Format: int64
+             * @description What pairs of channels hold alike, in bytes; see ChannelShare.
+             */
+            shared: number;
+            /**
+             * Format: int32
+             * @description In MT/s; null where nothing is known.
+             */
+            speed: null | number;
+            /**
+             * Format: int32
+             * @description To open what must be opened, by the guide.
+             */
+            openMinutes: number;
+            /**
+             * Format: int32
+             * @description Kept modules that change their slot.
+             */
+            moved: number;
+        };
+        LedgerView: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            item: number;
+            kind: string;
+            from: null | components["schemas"]["PartState"];
+            to: components["schemas"]["PartState"];
+            /** Format: int32 */
+            order: null | number;
+            position: null | string;
+            note: null | string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+        };
+        /** @description An option that was left out. */
+        LeftOut: {
+            words: string;
+            capacity: components["schemas"]["MemorySize"];
+            /** Format: double */
+            price: number;
+            /**
+             * Format: int32
+             * @description The better one's place in the list, from 1.
+             */
+            by: number;
+        };
         /** @description What a library's import did, or would do. */
         LibraryImported: {
             dryRun: boolean;
@@ -1299,6 +2055,12 @@ export interface components {
              * @description How many pictures its guides name that neither it nor the shop has.
              */
             missingPictures: number;
+        };
+        /** @description A machine by its serial, over all of its visits. */
+        MachineView: {
+            serial: string;
+            orders: components["schemas"]["OrderCard"][];
+            noted: null | components["schemas"]["NotedStage"];
         };
         /** @description What memory the model takes. */
         MemoryFacts: {
@@ -1317,12 +2079,24 @@ export interface components {
             /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Pairings. */
             pairing: null | string;
             sharedGraphics: null | components["schemas"]["MemorySize"];
+            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.EccKinds; null where nobody looked. */
+            ecc?: null | string;
+            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Bufferings; null where nobody looked. */
+            buffering?: null | string;
+            /**
+             * Format: double
+             * @description What the board gives its modules, in volts.
+             */
+            voltage?: null | number;
+            perChannel?: null | {
+                [key: string]: number;
+            };
         };
         /** @description One memory module as far as it is known. Everything but the size may be unknown (null), and unknown is never taken to differ. */
         MemoryModule: {
             /** @description What it holds; more than zero. */
             size: components["schemas"]["MemorySize"];
-            /** @description JEDEC name: `DDR3`, `DDR4`, `DDR5`, `LPDDR4` …. */
+            /** @description JEDEC name: `DDR3`, `DDR3L`, `DDR4`, `DDR5`, `LPDDR4` …. */
             generation?: null | string;
             /** @description JEDEC name: `DIMM`, `SO-DIMM`. */
             form?: null | string;
@@ -1334,6 +2108,20 @@ export interface components {
             maker?: null | string;
             partNumber?: null | string;
             serial?: null | string;
+            /**
+             * Format: int32
+             * @description 1 to 8.
+             */
+            ranks?: null | number;
+            /** @description Whether it carries bits for error correction (72 of 64, or 80 of 64 bits). */
+            ecc?: null | boolean;
+            /** @description Whether a register or buffer sits before its chips (RDIMM, LRDIMM). */
+            registered?: null | boolean;
+            /**
+             * Format: double
+             * @description The lowest it runs at, in volts.
+             */
+            voltage?: null | number;
         };
         /** @description The memory of a machine. */
         MemoryReading: {
@@ -1359,6 +2147,11 @@ export interface components {
             slotCount: null | number;
             /** @description The slots that were listed, in the order in which they were. */
             slots: components["schemas"]["SlotReading"][];
+            /**
+             * Format: int64
+             * @description What was in use when it was read, in bytes: of the memory, and what had been moved out of it for want of room.
+             */
+            inUseBytes?: null | number;
         };
         /**
          * Format: int64
@@ -1413,6 +2206,11 @@ export interface components {
             /** @description How to tell its variants, or it from its neighbours. */
             tellApart: null | string;
         };
+        MovePartRequest: {
+            to?: null | components["schemas"]["PartState"];
+            place?: null | string;
+            note?: null | string;
+        };
         /** @description What to do about a finding. */
         NextAction: {
             kind: components["schemas"]["ActionKind"];
@@ -1433,6 +2231,107 @@ export interface components {
         NoteRequest: {
             text: string;
             step?: null | string;
+        };
+        /** @description The second stage of an upgrade that an earlier order noted. */
+        NotedStage: {
+            /** Format: int32 */
+            order: number;
+            stage: components["schemas"]["LaterStage"];
+        };
+        /** @description A memory part that can be had: from the shelf, or to be ordered. */
+        Offer: {
+            /** @description The shop's own part number. */
+            number: string;
+            module: components["schemas"]["MemoryModule"];
+            /**
+             * Format: int32
+             * @description Modules that come together and stay together; 1 for a single one.
+             */
+            pieces: number;
+            /**
+             * Format: double
+             * @description For all its pieces, in the shop's currency.
+             */
+            price: number;
+            /**
+             * Format: int32
+             * @description How many of it lie in stock, free.
+             */
+            onShelf: number;
+        };
+        OfferRequest: {
+            /**
+             * Format: int32
+             * @description How long the link is open; 14 where nothing is said.
+             * @default 14
+             */
+            days: number;
+        };
+        /** @description A link that the customer opens without an account. It is shown once: only its hash is kept. */
+        OfferView: {
+            receipt: components["schemas"]["Receipt"];
+            link: string;
+            /** Format: date-time */
+            until: string;
+        };
+        /** @description A quote that a link shows to the customer now. */
+        OfferedView: {
+            /** Format: double */
+            total: number;
+            currency: string;
+            /** Format: date-time */
+            until: string;
+        };
+        /** @description What becomes of what came out of a position. */
+        OldPartRequest: {
+            fate: components["schemas"]["PartFate"];
+            wipe?: null | components["schemas"]["Wipe"];
+            note?: null | string;
+            grade?: null | string;
+            tested?: null | string;
+            /**
+             * Format: double
+             * @description What the shop pays for a part bought in.
+             */
+            price?: null | number;
+        };
+        /** @description What became of a part that came out. */
+        OldPartSettled: {
+            position: string;
+            fate: components["schemas"]["PartFate"];
+            wipe: null | components["schemas"]["Wipe"];
+            note: null | string;
+            /** @description Of a part bought in: A, B or C. */
+            grade?: null | string;
+            /** @description How a part bought in was tested, and what came out. */
+            tested?: null | string;
+            /**
+             * Format: double
+             * @description What the shop paid for it.
+             */
+            price?: null | number;
+        };
+        /** @description One option with its time and its price to the customer. */
+        OptionLine: {
+            option: components["schemas"]["UpgradeOption"];
+            /** Format: double */
+            interleavedShare: number;
+            onShelf: boolean;
+            /** Format: int32 */
+            minutes: number;
+            /** Format: double */
+            total: number;
+            later: null | components["schemas"]["LaterStage"];
+        };
+        /** @description What is worth offering for an order. */
+        OptionsView: {
+            /** @description What was looked for. */
+            target: components["schemas"]["MemorySize"];
+            /** @description Where the target comes from. */
+            because: string;
+            options: components["schemas"]["OptionLine"][];
+            leftOut: components["schemas"]["LeftOut"][];
+            why: null | string;
         };
         /** @description What the board shows of an order. */
         OrderCard: {
@@ -1485,8 +2384,15 @@ export interface components {
             changedAt: string;
             reason: null | string;
             agreedBy: null | string;
+            agreed: null | components["schemas"]["Quote"];
+            offered: null | components["schemas"]["OfferedView"];
+            declined: null | components["schemas"]["QuoteDeclined"];
+            copies: components["schemas"]["CopyView"][];
+            /** @description What became of parts that came out. */
+            settled: components["schemas"]["OldPartSettled"][];
             positions: components["schemas"]["PositionView"][];
             bays: components["schemas"]["DriveBay"][];
+            advice: null | components["schemas"]["SizeAdvice"];
             before: null | components["schemas"]["ReadingView"];
             after: null | components["schemas"]["ReadingView"];
             plan: null | components["schemas"]["PlanView"];
@@ -1503,6 +2409,125 @@ export interface components {
              * @description Ask again with this to see older ones; null at the end.
              */
             nextBelow: null | number;
+        };
+        /**
+         * @description What becomes of a part that came out.
+         * @enum {unknown}
+         */
+        PartFate: "kept" | "returned" | "wiped" | "recycled" | "bought-in";
+        /** @description One physical part. */
+        PartItem: {
+            /**
+             * Format: int64
+             * @description The shop's own number of it, from 1.
+             */
+            id: number;
+            /** @description Its part number in the catalogue. */
+            kind: string;
+            serial: null | string;
+            state: components["schemas"]["PartState"];
+            /**
+             * Format: double
+             * @description What the shop paid for it.
+             */
+            cost?: null | number;
+            supplier?: null | string;
+            /** @description Where it lies. */
+            place?: null | string;
+            /**
+             * Format: int32
+             * @description The order it is set aside for, or was fitted by.
+             */
+            order?: null | number;
+            /** @description The slot or bay there. */
+            position?: null | string;
+            /**
+             * Format: int64
+             * @description Shared by the pieces of a kit that is still together.
+             */
+            kit?: null | number;
+            /** @description Of a used part: A, B or C. */
+            grade?: null | string;
+            /** @description How a used part was tested, and what came out. */
+            tested?: null | string;
+        };
+        /** @description One line of the shop's catalogue: what can be had, at which price. */
+        PartKind: {
+            /** @description The part number on its label; unique in the shop. */
+            number: string;
+            name: string;
+            module: null | components["schemas"]["MemoryModule"];
+            drive: null | components["schemas"]["Drive"];
+            /**
+             * Format: int32
+             * @description How many come together; 1 for a single part.
+             */
+            pieces: number;
+            /**
+             * Format: double
+             * @description For all its pieces, without tax, in the shop's currency; 0 or more.
+             */
+            price: number;
+            /**
+             * Format: int32
+             * @description How many should lie on the shelf.
+             * @default 0
+             */
+            least: number;
+            /** @description As a scanner reads it, where that is not the number. */
+            barcode?: null | string;
+            supplier?: null | string;
+        };
+        /** @description A line of the catalogue with what lies on the shelf. */
+        PartLine: {
+            kind: components["schemas"]["PartKind"];
+            /**
+             * Format: int32
+             * @description In stock and not reserved; of kits, whole ones.
+             */
+            free: number;
+            /** Format: int32 */
+            reserved: number;
+            /**
+             * Format: int32
+             * @description Planned on open orders and not set aside yet.
+             */
+            wanted: number;
+            /**
+             * Format: int32
+             * @description How many to order so that plans and the shelf's least are met; 0 for none.
+             */
+            short?: number;
+        };
+        /** @description A line of the catalogue; its number stands in the path. */
+        PartRequest: {
+            name: string;
+            /** Format: double */
+            price: number;
+            module?: null | components["schemas"]["MemoryModule"];
+            drive?: null | components["schemas"]["Drive"];
+            /**
+             * Format: int32
+             * @default 1
+             */
+            pieces: number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            least: number;
+            barcode?: null | string;
+            supplier?: null | string;
+        };
+        /**
+         * @description Where one physical part stands.
+         * @enum {unknown}
+         */
+        PartState: "in-stock" | "reserved" | "fitted" | "pulled" | "returned" | "faulty" | "sold" | "scrapped";
+        /** @description One kind with its parts. */
+        PartView: {
+            line: components["schemas"]["PartLine"];
+            items: components["schemas"]["PartItem"][];
         };
         /** @description Somebody at the bench. */
         Person: {
@@ -1555,23 +2580,62 @@ export interface components {
             touched?: null | string[];
             /** @description Whether nothing but looking is planned. */
             onlyLooks?: boolean;
+            /** @description Bays whose drive leaves the machine for good. */
+            drivesLeaving?: null | components["schemas"]["PlannedBay"][];
         };
-        /** @description Slots that are not named stay as they are. */
+        /** @description What a plan would lead to. */
+        PlanPreview: {
+            plan: components["schemas"]["PlanView"];
+            /** @description At today's prices. */
+            quote: components["schemas"]["Quote"];
+            /** @description What comes off for it, by title, in order. */
+            removals: string[];
+        };
+        /** @description Positions that are not named stay as they are. */
         PlanRequest: {
             changes: components["schemas"]["SlotChange"][];
             note?: null | string;
+            /**
+             * Format: double
+             * @description In percent of parts and labour.
+             * @default 0
+             */
+            discount: number;
+            later?: null | components["schemas"]["LaterStage"];
         };
         /** @description A plan with what follows from it. */
         PlanView: {
             plan: components["schemas"]["Plan"];
             expectation: components["schemas"]["Expectation"];
-            /** @description What fits but should be known before. */
-            remarks: string[];
+            /** @description What fits but should be known before, heaviest first. */
+            notes: components["schemas"]["FitNote"][];
+            /**
+             * Format: double
+             * @description In percent.
+             * @default 0
+             */
+            discount: number;
+            later?: null | components["schemas"]["LaterStage"];
         };
         /** @description One bay of a plan; bays that are not named stay as they are. */
         PlannedBay: {
             bay: string;
             use: components["schemas"]["BayUse"];
+            before?: null | components["schemas"]["Drive"];
+            /**
+             * @description Whether the before reading found nothing there; false where nobody looked.
+             * @default false
+             */
+            wasEmpty: boolean;
+            wish?: null | components["schemas"]["DriveWish"];
+            /** @description Where a moved drive comes from. */
+            from?: null | string;
+            /** @description Whether a drive must come out: one that is there, or may be. */
+            pulls?: boolean;
+            /** @description Whether a drive goes in. */
+            fits?: boolean;
+            /** @description Whether the bay holds another drive afterwards than before. */
+            changes?: boolean;
         };
         /** @description One slot of a plan. */
         PlannedSlot: {
@@ -1609,6 +2673,56 @@ export interface components {
             at: null | components["schemas"]["BoardPoint"];
             text: null | string;
         };
+        /** @description What is told to the customer: the work, its price and its risks. Once agreed it never changes. */
+        Quote: {
+            /** @description What will be done, a sentence each. */
+            work: string[];
+            /** @description What is at risk, a sentence each. */
+            risks: string[];
+            lines: components["schemas"]["QuoteLine"][];
+            /** Format: int32 */
+            minutes: number;
+            /** Format: int32 */
+            pastRuns: number;
+            /**
+             * Format: double
+             * @description Of parts and labour.
+             */
+            discountPercent: number;
+            /** Format: double */
+            discount: number;
+            /** Format: double */
+            net: number;
+            /** Format: double */
+            taxPercent: number;
+            /** Format: double */
+            tax: number;
+            /** Format: double */
+            total: number;
+            currency: string;
+            /** @description Parts without a price: the total is not final. */
+            unpriced: string[];
+        };
+        /** @description The customer does not want it so. */
+        QuoteDeclined: {
+            customer: string;
+            reason: null | string;
+            /** @default false */
+            byLink: boolean;
+        };
+        /** @description One line of a quote. */
+        QuoteLine: {
+            text: string;
+            /** Format: int32 */
+            count: number;
+            /**
+             * Format: double
+             * @description Null where the price is not known.
+             */
+            each: null | number;
+            /** Format: double */
+            sum: number;
+        };
         /** @description What one or more sources said of a machine at one time. Unknown is null, never a guess. */
         Reading: {
             sources: components["schemas"]["Source"][];
@@ -1616,6 +2730,7 @@ export interface components {
             firmware: components["schemas"]["FirmwareIdentity"];
             memory: components["schemas"]["MemoryReading"];
             board?: null | components["schemas"]["BoardIdentity"];
+            drives?: null | components["schemas"]["DriveReading"][];
         };
         /** @description A reading: either a capture or what was seen. */
         ReadingRequest: {
@@ -1650,6 +2765,26 @@ export interface components {
             position: number;
             stage: components["schemas"]["Stage"];
             next: components["schemas"]["NextThing"];
+        };
+        /** @description Parts come in. */
+        ReceiveRequest: {
+            /**
+             * Format: int32
+             * @description How many; of kits, how many kits. Left out where serials are given.
+             */
+            count?: null | number;
+            /** @description One a piece. */
+            serials?: null | string[];
+            /**
+             * Format: double
+             * @description What the shop paid for one piece.
+             */
+            cost?: null | number;
+            supplier?: null | string;
+            place?: null | string;
+            /** @description Of used parts: A, B or C. */
+            grade?: null | string;
+            tested?: null | string;
         };
         /** @description One thing that comes off, and what must have come off before it. */
         Removal: {
@@ -1706,7 +2841,7 @@ export interface components {
          * @description The parts of a run, in order. A step waits for all steps of earlier parts.
          * @enum {unknown}
          */
-        RunPart: "prepare" | "isolate" | "open" | "record" | "pull" | "fit" | "measure" | "close" | "start";
+        RunPart: "prepare" | "isolate" | "open" | "record" | "pull" | "fit" | "measure" | "close" | "start" | "set-up";
         /** @description One action on the bench. */
         RunStep: {
             /** @description Stable within the order: `isolate.unplug`, `open.hatch`, `pull.S2`, `close.hatch`. */
@@ -1792,6 +2927,24 @@ export interface components {
             /** @description Who said so on the customer's side. */
             customer: string;
         };
+        /** @description One module in one slot of a layout. */
+        Seat: {
+            slot: string;
+            module: components["schemas"]["MemoryModule"];
+            /** @description The slot where it sat before; null for a new one. The same slot when it stays. */
+            from: null | string;
+            stays?: boolean;
+        };
+        /** @description What a technician sees of the drive in one bay. */
+        SeenDrive: {
+            bay: string;
+            drive: components["schemas"]["Drive"];
+            /**
+             * Format: int64
+             * @description Bytes; in requests also a text like “1 TB”.
+             */
+            used?: null | number;
+        };
         /** @description What was seen by eye. Sizes are bytes or texts like “16 GB”. */
         SeenReading: {
             /**
@@ -1806,6 +2959,7 @@ export interface components {
             systemShows?: null | number;
             slots?: null | components["schemas"]["SeenSlot"][];
             serial?: null | string;
+            drives?: null | components["schemas"]["SeenDrive"][];
         };
         /** @description What a technician sees in one slot. */
         SeenSlot: {
@@ -1819,6 +2973,21 @@ export interface components {
          * @enum {unknown}
          */
         Severity: "note" | "remark" | "short";
+        /** @description What the shop takes for its work. */
+        ShopTerms: {
+            /** @description ISO 4217: `EUR`. */
+            currency: string;
+            /**
+             * Format: double
+             * @description Without tax.
+             */
+            hourRate: number;
+            /**
+             * Format: double
+             * @description 0 to 100.
+             */
+            taxPercent: number;
+        };
         /** @description The shop. */
         ShopView: {
             name: string;
@@ -1826,15 +2995,21 @@ export interface components {
             zone: string;
             version: string;
             people: components["schemas"]["Person"][];
+            terms: components["schemas"]["ShopTerms"];
+            /** @description How much memory the shop advises for which work. */
+            workloads: components["schemas"]["Workload"][];
         };
-        /**
-         * @description One wish of the technician; positions without a wish stay as they are. Exactly one of the five is given. A bay can be reseated or
-         *     inspected.
-         */
+        /** @description How much memory a machine should have, and why. */
+        SizeAdvice: {
+            target: components["schemas"]["MemorySize"];
+            because: string;
+        };
+        /** @description One wish of the technician; positions without a wish stay as they are. Exactly one of them is given. */
         SlotChange: {
             /** @description A slot's or a bay's id. */
             slot: string;
             fit?: null | components["schemas"]["MemoryModule"];
+            /** @description The slot or bay whose occupant comes here. */
             from?: null | string;
             /** @default false */
             empty: boolean;
@@ -1842,6 +3017,7 @@ export interface components {
             reseat: boolean;
             /** @default false */
             inspect: boolean;
+            drive?: null | components["schemas"]["DriveWish"];
         };
         /** @description What a reading says of one slot of the guide. */
         SlotContent: {
@@ -1908,6 +3084,10 @@ export interface components {
          * @enum {unknown}
          */
         Source: "firmware-tables" | "operating-system" | "eyes";
+        SplitRequest: {
+            /** @description The part number of a single piece. */
+            into: string;
+        };
         /**
          * @description Where an order stands, in the order in which it moves.
          * @enum {unknown}
@@ -2045,6 +3225,39 @@ export interface components {
             at: string;
             text: string;
         };
+        /** @description One upgrade worth offering. */
+        UpgradeOption: {
+            /** @description Slots whose modules stay in the machine. */
+            kept: string[];
+            /** @description What is bought now. */
+            buys: components["schemas"]["Bought"][];
+            later: null | components["schemas"]["Bought"];
+            capacity: components["schemas"]["MemorySize"];
+            capacityLater: components["schemas"]["MemorySize"];
+            /** Format: double */
+            price: number;
+            /** Format: double */
+            priceLater: number;
+            /**
+             * Format: double
+             * @description The value of what leaves, in the shop's currency.
+             */
+            thrown: number;
+            /** @description After this stage. */
+            layout: components["schemas"]["Layout"];
+            /** @description The wishes that make it; empty for one that was left out. */
+            changes: components["schemas"]["SlotChange"][];
+            expectation: null | components["schemas"]["Expectation"];
+            /** @description “Replace the smaller pair”, as the bench says it. */
+            words: string;
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            interleavedShare?: number;
+            /** @description Whether all that is bought lies on the shelf. */
+            isOnShelf?: boolean;
+        };
         /** @description A build of the model that differs: told apart by years, label or board revision. */
         Variant: {
             /** @description As the label has it: `FJ14-1`. */
@@ -2073,6 +3286,24 @@ export interface components {
             step: null | string;
             reason: string;
         };
+        /** @description A drive cleared of its data. */
+        Wipe: {
+            category: components["schemas"]["WipeCategory"];
+            /** @description The command or tool. */
+            method: string;
+            /** @description How it was seen that nothing is left. */
+            verified: string;
+        };
+        /**
+         * @description How thoroughly a drive was cleared (NIST SP 800-88 Rev. 1, section 2.5).
+         * @enum {unknown}
+         */
+        WipeCategory: "clear" | "purge" | "destroy";
+        /** @description One line of the shop's own table. */
+        Workload: {
+            name: string;
+            size: components["schemas"]["MemorySize"];
+        };
     };
     responses: never;
     parameters: never;
@@ -2098,6 +3329,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BoardView"];
+                };
+            };
+        };
+    };
+    getMachine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                serial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineView"];
                 };
             };
         };
@@ -2454,98 +3707,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-        };
-    };
-    previewPlan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                number: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanView"];
-                };
-            };
-        };
-    };
-    setPlan: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Who does it: a person's id. */
-                "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
-                "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
-            };
-            path: {
-                number: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Receipt"];
-                };
-            };
-        };
-    };
-    agreePlan: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Who does it: a person's id. */
-                "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
-                "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
-            };
-            path: {
-                number: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AgreeRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Receipt"];
-                };
             };
         };
     };
@@ -3094,6 +4255,866 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+        };
+    };
+    previewPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPreview"];
+                };
+            };
+        };
+    };
+    setPlan: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    getOptions: {
+        parameters: {
+            query?: {
+                target?: string;
+                workload?: string;
+                budget?: number;
+                stages?: number;
+                giveUp?: string[];
+            };
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": string[];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionsView"];
+                };
+            };
+        };
+    };
+    findLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayoutRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutView"];
+                };
+            };
+        };
+    };
+    checkFit: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MemoryModule"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitNote"][];
+                };
+            };
+        };
+    };
+    getQuote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Quote"];
+                };
+            };
+        };
+    };
+    getQuotePaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+        };
+    };
+    agreePlan: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    declinePlan: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeclineRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    offerQuote: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfferRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferView"];
+                };
+            };
+        };
+    };
+    revokeQuote: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    readQuote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerQuote"];
+                };
+            };
+        };
+    };
+    answerQuote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    beginCopy: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+                bay: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyBeginRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    advanceCopy: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+                bay: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyDoneRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    verifyCopy: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+                bay: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyVerifyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    settleOldPart: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+                position: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OldPartRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    getParts: {
+        parameters: {
+            query?: {
+                text?: string;
+                onlyShort?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartLine"][];
+                };
+            };
+        };
+    };
+    getPartItems: {
+        parameters: {
+            query?: {
+                kind?: string;
+                order?: number;
+                state?: components["schemas"]["PartState"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartItem"][];
+                };
+            };
+        };
+    };
+    getLedger: {
+        parameters: {
+            query?: {
+                item?: number;
+                after?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerView"][];
+                };
+            };
+        };
+    };
+    findPart: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartKind"];
+                };
+            };
+        };
+    };
+    getPart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartView"];
+                };
+            };
+        };
+    };
+    putPart: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartKind"];
+                };
+            };
+        };
+    };
+    receiveParts: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReceiveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartItem"][];
+                };
+            };
+        };
+    };
+    movePart: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MovePartRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartItem"];
+                };
+            };
+        };
+    };
+    splitKit: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                kit: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartItem"][];
+                };
+            };
+        };
+    };
+    exportCatalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    importCatalogue: {
+        parameters: {
+            query?: {
+                dryRun?: boolean;
+            };
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CsvImported"];
+                };
+            };
+        };
+    };
+    exportShelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    importShelf: {
+        parameters: {
+            query?: {
+                dryRun?: boolean;
+            };
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CsvImported"];
                 };
             };
         };

@@ -1,5 +1,5 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
-import { api, isLost, newKey, Problem, send, type Receipt } from './client'
+import { api, isLost, newKey, Problem, send, type OrderView, type Receipt, type SlotChange } from './client'
 
 export const boardQuery = queryOptions({
   queryKey: ['board'],
@@ -110,6 +110,56 @@ export const suggestionsQuery = (code?: string) =>
     queryKey: ['suggestions', code],
     queryFn: async () =>
       (await api.GET('/api/v1/suggestions', { params: { query: { code, state: 'open' } } })).data!,
+  })
+
+/** What a plan would lead to and cost. */
+export const previewQuery = (order: OrderView, changes: SlotChange[], discount: number) =>
+  queryOptions({
+    queryKey: ['preview', order.number, order.head, changes, discount],
+    queryFn: async () =>
+      (
+        await api.POST('/api/v1/orders/{number}/plan/preview', {
+          params: { path: { number: order.number } },
+          body: { changes, discount },
+        })
+      ).data!,
+    retry: false,
+    staleTime: 30_000,
+  })
+
+export const quoteQuery = (order: OrderView) =>
+  queryOptions({
+    queryKey: ['quote', order.number, order.head],
+    queryFn: async () =>
+      (await api.GET('/api/v1/orders/{number}/quote', { params: { path: { number: order.number } } })).data!,
+    enabled: order.plan !== null,
+    retry: false,
+  })
+
+export type OptionsWish = { target?: string; workload?: string; budget?: number; stages: number }
+
+export const optionsQuery = (number: number, wish: OptionsWish) =>
+  queryOptions({
+    queryKey: ['options', number, wish],
+    queryFn: async () =>
+      (await api.GET('/api/v1/orders/{number}/options', { params: { path: { number }, query: wish } })).data!,
+    retry: false,
+  })
+
+/** @param text Found in number, barcode, name or what it is; empty for all. */
+export const partsQuery = (text = '') =>
+  queryOptions({
+    queryKey: ['parts', text],
+    queryFn: async () => (await api.GET('/api/v1/parts', { params: { query: { text } } })).data!,
+  })
+
+export const machineQuery = (serial: string | null) =>
+  queryOptions({
+    queryKey: ['machine', serial],
+    queryFn: async () =>
+      (await api.GET('/api/v1/machines/{serial}', { params: { path: { serial: serial ?? '' } } })).data!,
+    enabled: serial !== null,
+    retry: false,
   })
 
 type Header = ReturnType<typeof newKey>

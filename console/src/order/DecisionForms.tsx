@@ -4,34 +4,6 @@ import { api, type OrderView } from '../api/client'
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 
-/** The customer's word on the plan. */
-export function AgreeForm({ order }: { order: OrderView }) {
-  const [customer, setCustomer] = useState('')
-  const change = useChange(async (customer: string, header) =>
-    api.POST('/api/v1/orders/{number}/agreement', {
-      params: { path: { number: order.number }, header },
-      body: { customer },
-    }),
-  )
-  if (order.stage !== 'planned') return <p>{order.agreedBy}</p>
-  return (
-    <form className="form" onSubmit={submit(() => change.send(customer))}>
-      <TextInput
-        label="Who agreed, and how"
-        placeholder="R. Fahr, by mail"
-        value={customer}
-        onChange={(e) => setCustomer(e.target.value)}
-      />
-      <Trouble error={change.error} />
-      <div>
-        <button className="button now" disabled={!customer.trim() || change.isPending}>
-          The customer agrees
-        </button>
-      </div>
-    </form>
-  )
-}
-
 /** Accepts the check; where it is not as planned, a lead gives the reason. */
 export function ReadyForm({ order }: { order: OrderView }) {
   const fine = order.next.kind === 'mark-ready'
@@ -95,7 +67,7 @@ export function HandBackForm({ order }: { order: OrderView }) {
   )
 }
 
-const submit = (action: () => void) => (event: { preventDefault(): void }) => {
+export const submit = (action: () => void) => (event: { preventDefault(): void }) => {
   event.preventDefault()
   action()
 }

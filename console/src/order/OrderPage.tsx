@@ -7,13 +7,16 @@ import { Waiting } from '../parts/Trouble'
 import { VerdictMark } from '../parts/VerdictMark'
 import { When } from '../parts/When'
 import { PositionDrawing } from '../positions/PositionDrawing'
-import { size, stageWord } from '../words'
+import { money, size, stageWord } from '../words'
 import { Countdown } from '../run/Countdown'
+import { Expected } from '../plan/Expected'
 import { CustomerWords } from './CustomerWords'
-import { AgreeForm, HandBackForm, ReadyForm } from './DecisionForms'
+import { HandBackForm, ReadyForm } from './DecisionForms'
 import { Findings, Totals } from './CheckParts'
+import { Copies } from './Copies'
 import { JournalSection } from './Journal'
-import { Expected, PlanForm } from './PlanForm'
+import { OldParts } from './OldParts'
+import { QuotePart } from './QuotePart'
 import { ReadingFacts, ReadingForm } from './Reading'
 import { ReseatButton, RunSummary } from './RunSummary'
 import './order.css'
@@ -166,11 +169,27 @@ function partsOf(order: OrderView): Part[] {
       <>
         {plan && <Expected plan={plan} />}
         {['measured', 'planned', 'agreed'].includes(order.stage) && (
-          <PlanForm key={order.head} order={order} now={now === 'plan'} />
+          <div>
+            <Link
+              to="/orders/$number/plan"
+              params={{ number: String(order.number) }}
+              className={now === 'plan' ? 'button now' : 'button'}
+            >
+              {plan ? 'Change the plan' : 'Plan it'}
+            </Link>
+          </div>
         )}
+        <Copies order={order} />
       </>,
     ),
-    part('customer', 'Customer’s word', order.agreedBy !== null, order.agreedBy, <AgreeForm order={order} />),
+    part(
+      'customer',
+      'Customer’s word',
+      order.agreedBy !== null,
+      order.agreedBy &&
+        `${order.agreedBy}${order.agreed ? `, ${money(order.agreed.total, order.agreed.currency)}` : ''}`,
+      <QuotePart order={order} now={now === 'customer'} />,
+    ),
     part(
       'run',
       'Run',
@@ -207,7 +226,16 @@ function partsOf(order: OrderView): Part[] {
         </>
       ),
     ),
-    part('hand-back', 'Hand back', order.stage === 'handed-back', null, <HandBackForm order={order} />),
+    part(
+      'hand-back',
+      'Hand back',
+      order.stage === 'handed-back',
+      null,
+      <>
+        <OldParts order={order} />
+        <HandBackForm order={order} />
+      </>,
+    ),
     {
       ...part(
         'journal',

@@ -128,11 +128,12 @@ function ByEye({ order, phase, now }: Props) {
   const [firmware, setFirmware] = useState('')
   const [system, setSystem] = useState('')
   const [slots, setSlots] = useState<Record<string, string>>({})
+  const [drives, setDrives] = useState<SeenDrives>({})
   const [note, setNote] = useState('')
   const change = useChange(async (_: null, header) =>
     api.POST('/api/v1/orders/{number}/readings', {
       params: { path: { number: order.number }, header },
-      body: { phase, seen: seenOf(firmware, system, slots), note: note || null },
+      body: { phase, seen: seenOf(firmware, system, slots, drives), note: note || null },
     }),
   )
   return (
@@ -160,6 +161,7 @@ function ByEye({ order, phase, now }: Props) {
           />
         ))}
       </div>
+      {order.bays.length > 0 && <Drives order={order} drives={drives} onChange={setDrives} />}
       <Textarea label="Note" autosize value={note} onChange={(e) => setNote(e.target.value)} />
       <Trouble error={change.error} />
       <div>
@@ -176,7 +178,7 @@ function ByEye({ order, phase, now }: Props) {
 }
 
 // Sizes travel as they were typed; the service knows how to read them, and says so when it cannot.
-function seenOf(firmware: string, system: string, slots: Record<string, string>) {
+function seenOf(firmware: string, system: string, slots: Record<string, string>, drives: SeenDrives) {
   const typed = (text: string) => (text.trim() ? (text.trim() as unknown as number) : null)
   return {
     firmwareShows: typed(firmware),
@@ -187,5 +189,34 @@ function seenOf(firmware: string, system: string, slots: Record<string, string>)
         slot,
         module: text.trim().toLowerCase() === 'empty' ? null : { size: typed(text)! },
       })),
+    drives: Object.entries(drives)
+      .filter(([, d]) => d.size?.trim())
+      .map(([bay, d]) => ({
+        bay,
+        drive: { size: typed(d.size ?? '')!, serial: d.serial?.trim() || null },
+        used: typed(d.used ?? ''),
+      })),
   }
+}
+
+type SeenDrives = Record<string, { size?: string; used?: string; serial?: string }>
+
+/** The drives, where the capture does not tell them. */
+function Drives(props: { order: OrderView; drives: SeenDrives; onChange: (drives: SeenDrives) => void }) {
+  const { order, drives, onChange } = props
+  return (
+    <div className="seen-drives">
+      {order.bays.map((b) =>
+        (['size', 'used', 'serial'] as const).map((field) => (
+          <TextInput
+            key={`${b.id} ${field}`}
+            aria-label={`${field} of the drive in ${b.id}`}
+            placeholder={{ size: `${b.id}: 500 GB`, used: 'of it used', serial: 'serial' }[field]}
+            value={drives[b.id]?.[field] ?? ''}
+            onChange={(e) => onChange({ ...drives, [b.id]: { ...drives[b.id], [field]: e.target.value } })}
+          />
+        )),
+      )}
+    </div>
+  )
 }

@@ -11,6 +11,7 @@ export const parts = [
   'measure',
   'close',
   'start',
+  'set-up',
 ] as const
 
 const rank = (step: RunStep) => parts.indexOf(step.part)

@@ -23,6 +23,7 @@ export function Shell() {
               Board
             </Link>
             <Link to="/take-in">Take in</Link>
+            <Link to="/parts">Parts</Link>
             <Link to="/guides">Guides</Link>
           </nav>
           <div className="right">

@@ -2,12 +2,16 @@ using System.CommandLine;
 using Revtal.Client;
 using Revtal.CommandLine.Screens;
 using Revtal.Contracts;
+using Revtal.Core;
+using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 
 namespace Revtal.CommandLine.Commands;
 
 internal static class OrderCommands
 {
+    private const long LargestHashes = 24 << 20;
+
     public static Command Make() => Cli.Noun(
         "order", "Work orders", TakeIn(), List(), Show(), Journal(), Check(),
         Reason("ready", "Accept the check; a lead gives the reason where it is not as planned", "revtal order ready 104 --as mara", (c, n, r, t) => c.ReadyAsync(n, new ReasonRequest(r), t)),
@@ -15,7 +19,7 @@ internal static class OrderCommands
         Reason("park", "Park an order, with a reason", "revtal order park 104 --reason \"waits for a module\" --as mara", (c, n, r, t) => c.ParkAsync(n, new ReasonRequest(r), t)),
         Reason("resume", "Take a parked order up again", "revtal order resume 104 --as mara", (c, n, _, t) => c.ResumeAsync(n, t), takesReason: false),
         Reason("cancel", "Cancel an order, with a reason", "revtal order cancel 104 --reason \"customer declined\" --as ines", (c, n, r, t) => c.CancelAsync(n, new ReasonRequest(r), t)),
-        Note(), Variant(), Seal(), Copy());
+        Note(), Variant(), Seal(), Copy(), OldPart());
 
     private static Command TakeIn()
     {
@@ -150,13 +154,75 @@ internal static class OrderCommands
     private static Command Copy()
     {
         var number = Cli.Number();
+        var bay = new Argument<string>("BAY") { Description = "The bay whose drive is replaced" };
+        var source = new Option<string>("--source") { Required = true };
+        var target = new Option<string>("--target") { Required = true };
+        var method = new Option<string>("--method") { Required = true, Description = "Image, by file system, by file …" };
+        var size = new Option<string>("--size") { Required = true, Description = "What is to be copied, like 212GB" };
+        var amount = new Argument<string>("DONE") { Description = "Copied so far, like 120GB" };
+        var files = new Option<string>("--files") { Required = true, Description = "Files counted on source and target, like 41204/41204" };
+        var alike = new Option<string?>("--alike") { Description = "Hashes alike of those sampled, like 200/200" };
+        var sourceHashes = new Option<string?>("--source-hashes") { Description = "A file as sha256sum writes it" };
+        var targetHashes = new Option<string?>("--target-hashes");
         var state = new Argument<CopyState>("STATE") { Description = "verified or waived" };
         var text = new Option<string>("--text") { Required = true, Description = "How it was verified, or who goes without" };
-        return Cli.Command(
-            "copy", "The boot drive's copy is verified, or the customer goes without", "revtal order copy 108 verified --text \"image, 41,204 files counted\" --as tobi",
-            async (p, client, cancel) => Cli.Show(p, await client.CopyAsync(p.GetValue(number), new CopyRequest(p.GetValue(state), p.GetValue(text)!), cancel), OrderScreen.Receipt),
-            number, state, text);
+        return Cli.Noun(
+            "copy", "A drive's data on its way to the new one",
+            Cli.Command(
+                "begin", "A drive's data begins to be copied", "revtal order copy begin 108 D1 --source \"BN 500\" --target \"BN 1T\" --method image --size 212GB --as tobi",
+                async (p, client, cancel) => Cli.Show(
+                    p, await client.BeginCopyAsync(p.GetValue(number), p.GetValue(bay)!, new CopyBeginRequest(p.GetValue(source)!, p.GetValue(target)!, p.GetValue(method)!, DriveSize.Parse(p.GetValue(size))), cancel), OrderScreen.Receipt),
+                number, bay, source, target, method, size),
+            Cli.Command(
+                "done", "So much is copied; the end is estimated from the rate", "revtal order copy done 108 D1 120GB --as tobi",
+                async (p, client, cancel) => Cli.Show(p, await client.AdvanceCopyAsync(p.GetValue(number), p.GetValue(bay)!, new CopyDoneRequest(DriveSize.Parse(p.GetValue(amount))), cancel), OrderScreen.Receipt),
+                number, bay, amount),
+            Cli.Command(
+                "verify", "Compare source and target by counts and sampled hashes", "revtal order copy verify 108 D1 --files 41204/41204 --alike 200/200 --as tobi",
+                async (p, client, cancel) =>
+                {
+                    var (onTarget, onSource) = Pair(p.GetValue(files)!);
+                    var hashes = p.GetValue(alike) is { } a ? Pair(a) : ((int, int)?)null;
+                    Cli.Show(p, await client.VerifyCopyAsync(p.GetValue(number), p.GetValue(bay)!, new CopyVerifyRequest(
+                        onSource, onTarget, hashes?.Item2, hashes?.Item1,
+                        p.GetValue(sourceHashes) is { } s ? Files.Text(s, LargestHashes) : null, p.GetValue(targetHashes) is { } t ? Files.Text(t, LargestHashes) : null), cancel), OrderScreen.Receipt);
+                },
+                number, bay, files, alike, sourceHashes, targetHashes),
+            Cli.Command(
+                "tell", "The boot drive's copy is verified by other means, or the customer goes without", "revtal order copy tell 108 verified --text \"image, 41,204 files counted\" --as tobi",
+                async (p, client, cancel) => Cli.Show(p, await client.CopyAsync(p.GetValue(number), new CopyRequest(p.GetValue(state), p.GetValue(text)!), cancel), OrderScreen.Receipt),
+                number, state, text));
     }
+
+    private static Command OldPart()
+    {
+        var number = Cli.Number();
+        var position = new Argument<string>("POSITION");
+        var fate = new Argument<string>("FATE") { Description = "kept, returned, wiped, recycled or bought-in" };
+        fate.AcceptOnlyFromAmong("kept", "returned", "wiped", "recycled", "bought-in");
+        var category = new Option<WipeCategory?>("--wipe") { Description = "clear, purge or destroy (NIST SP 800-88)" };
+        var method = new Option<string?>("--method") { Description = "How it was wiped" };
+        var verified = new Option<string?>("--verified") { Description = "How it was seen that nothing is left" };
+        var grade = new Option<string?>("--grade") { Description = "Of a part bought in: A, B or C" };
+        var tested = new Option<string?>("--tested") { Description = "How a part bought in was tested, and what came out" };
+        var price = new Option<decimal?>("--price") { Description = "What the shop pays for it" };
+        var note = new Option<string?>("--note");
+        return Cli.Command(
+            "old-part", "What becomes of what came out of a position", "revtal order old-part 108 D1 wiped --wipe purge --method \"sanitize, crypto scramble\" --verified \"200 sectors read\" --as tobi",
+            async (p, client, cancel) => Cli.Show(
+                p,
+                await client.SettleAsync(p.GetValue(number), p.GetValue(position)!, new OldPartRequest(
+                    Enum.Parse<PartFate>(p.GetValue(fate)!.Replace("-", "", StringComparison.Ordinal), ignoreCase: true),
+                    p.GetValue(category) is { } c ? new Wipe(c, p.GetValue(method) ?? "", p.GetValue(verified) ?? "") : null, p.GetValue(note), p.GetValue(grade), p.GetValue(tested), p.GetValue(price)), cancel),
+                OrderScreen.Receipt),
+            number, position, fate, category, method, verified, grade, tested, price, note);
+    }
+
+    // “200/201”.
+    private static (int First, int Second) Pair(string text) =>
+        text.Split('/') is [var a, var b] && int.TryParse(a.Replace(",", "", StringComparison.Ordinal), out var x) && int.TryParse(b.Replace(",", "", StringComparison.Ordinal), out var y)
+            ? (x, y)
+            : throw RefusedException.Invalid("pair-form", $"“{text}” is not like 41204/41204.");
 
     private static SealConsent SealOf(string? word) => word switch { "given" => SealConsent.Given, "refused" => SealConsent.Refused, _ => SealConsent.NoSeal };
 

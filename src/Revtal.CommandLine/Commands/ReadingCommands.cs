@@ -31,15 +31,16 @@ internal static class ReadingCommands
         var number = Cli.Number();
         var path = new Argument<string>("PATH") { Description = "As for decode" };
         var (phase, note) = (PhaseOption(), new Option<string?>("--note"));
+        var drives = new Option<string[]>("--drive") { Description = "A drive that the capture does not tell: D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB" };
         return Cli.Command(
             "take", "Take a reading from a capture", "revtal reading take 104 /mnt/stick/capture --phase before --as mara",
             async (p, client, cancel) =>
             {
                 var bundle = CaptureBundle.Of(CaptureFolder.Read(p.GetValue(path)!));
-                var send = client.TakeReadingAsync(p.GetValue(number), new ReadingRequest(p.GetValue(phase), bundle, Note: p.GetValue(note)), cancel: cancel);
+                var send = client.TakeReadingAsync(p.GetValue(number), new ReadingRequest(p.GetValue(phase), bundle, p.GetValue(drives) is { Length: > 0 } d ? new SeenReading(Drives: [.. d.Select(SeenDrive)]) : null, p.GetValue(note)), cancel: cancel);
                 Cli.Show(p, await Screen.Wait("Sending the capture", send), OrderScreen.Receipt);
             },
-            number, path, phase, note);
+            number, path, phase, note, drives);
     }
 
     private static Command Type()
@@ -49,13 +50,14 @@ internal static class ReadingCommands
         var firmware = new Option<string?>("--firmware-shows") { Description = "What the firmware's setup shows: “16 GB”" };
         var system = new Option<string?>("--system-shows") { Description = "What the system shows: “15.6 GB”" };
         var serial = new Option<string?>("--serial");
-        var slots = new Argument<string[]>("SLOT=SIZE") { Arity = ArgumentArity.ZeroOrMore, Description = "What sits in a slot: S1=8GB, S2=empty" };
+        var slots = new Argument<string[]>("POSITION=WHAT") { Arity = ArgumentArity.ZeroOrMore, Description = "What sits in a slot or bay: S1=8GB, S2=empty, D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB" };
         return Cli.Command(
             "type", "Type in what was seen by eye", "revtal reading type 104 S1=8GB S2=empty --phase before --system-shows \"7.7 GB\" --as mara",
             async (p, client, cancel) =>
             {
+                var drives = p.GetValue(slots)!.Where(s => s.Contains("=drive:", StringComparison.Ordinal)).ToArray();
                 var seen = new SeenReading(
-                    Size(p.GetValue(firmware)), Size(p.GetValue(system)), [.. p.GetValue(slots)!.Select(SeenSlot)], p.GetValue(serial));
+                    Size(p.GetValue(firmware)), Size(p.GetValue(system)), [.. p.GetValue(slots)!.Except(drives).Select(SeenSlot)], p.GetValue(serial), [.. drives.Select(SeenDrive)]);
                 Cli.Show(p, await client.TakeReadingAsync(p.GetValue(number), new ReadingRequest(p.GetValue(phase), Seen: seen, Note: p.GetValue(note)), cancel: cancel), OrderScreen.Receipt);
             },
             number, slots, phase, firmware, system, serial, note);
@@ -71,6 +73,19 @@ internal static class ReadingCommands
         [var slot, var size] => new SeenSlot(slot, new MemoryModule(MemorySize.Parse(size))),
         _ => throw RefusedException.Invalid("slot-form", $"“{text}” is not like S1=8GB or S1=empty."),
     };
+
+    private static SeenDrive SeenDrive(string text)
+    {
+        var parts = text.Split("=drive:", 2);
+        if (parts.Length < 2)
+        {
+            throw RefusedException.Invalid("drive-form", $"“{text}” is not like D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB.");
+        }
+
+        var used = parts[1].Split(',').FirstOrDefault(p => p.Trim().StartsWith("used=", StringComparison.Ordinal));
+        var rest = string.Join(',', parts[1].Split(',').Where(p => p != used));
+        return new SeenDrive(parts[0], DriveText.Wish(rest).Drive, used is null ? null : DriveSize.Parse(used.Trim()[5..]));
+    }
 
     private static void Show(Reading reading)
     {

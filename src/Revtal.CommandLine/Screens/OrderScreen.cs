@@ -43,6 +43,26 @@ internal static class OrderScreen
             Check(check);
         }
 
+        foreach (var c in order.Copies)
+        {
+            Fact($"copy {c.Bay}", $"{c.Source} to {c.Target}, {c.Method}: {c.Done} of {c.Size}{(
+                c.Verified is { } v ? $", {v.FilesTarget} of {v.FilesSource} files, {v.Matched} of {v.Sampled} hashes alike{(v.IsGood ? "" : ": not good")}" : c.EstimatedEnd is { } end ? $", done about {end.ToLocalTime():HH:mm}" : "")}");
+        }
+
+        foreach (var settled in order.Settled)
+        {
+            Fact($"from {settled.Position}", EntryWords.Say(settled).Split(": ", 2)[1]);
+        }
+
+        if (order.Agreed is { } agreed)
+        {
+            Fact("agreed to", EntryWords.Amount(agreed.Total, agreed.Currency));
+        }
+        else if (order.Offered is { } offered)
+        {
+            Fact("quote", $"{EntryWords.Amount(offered.Total, offered.Currency)} behind a link, open until {offered.Until.ToLocalTime():d MMM HH:mm}");
+        }
+
         Next(order.Next);
     }
 
@@ -50,10 +70,13 @@ internal static class OrderScreen
     {
         var e = plan.Expectation;
         Fact("expected", $"{e.Installed?.ToString() ?? "unknown"} installed, {e.UsableLow} to {e.UsableHigh} usable{(e.RunningSpeed is { } s ? $", {s} MT/s" : "")}, {Balance(e)}");
-        foreach (var remark in plan.Remarks)
+        foreach (var bay in plan.Plan.Bays.Where(b => b.Wish is not null))
         {
-            Screen.Marked($"[yellow]remark[/]      {Screen.Safe(remark)}");
+            Fact(bay.Bay, $"{bay.Wish!.Drive}{(bay.Wish.Path is { } path ? $", {Words(path)}" : "")}");
         }
+
+        PlanScreen.Notes(plan.Notes);
+        Fact("later", plan.Later?.Words);
     }
 
     public static void Check(CheckResult check)
@@ -102,7 +125,14 @@ internal static class OrderScreen
         }
     }
 
-    private static void Fact(string name, string? text)
+    private static string Words(DataPath path) => path switch
+    {
+        DataPath.CopyFirst => "copied first",
+        DataPath.CleanInstall => "set up anew",
+        _ => "data left behind",
+    };
+
+    internal static void Fact(string name, string? text)
     {
         if (text is not null)
         {

@@ -24,12 +24,13 @@ internal static class RemovalSteps
         Minutes = r.Minutes,
     };
 
-    public static RunStep Close(Removal r) => RunStep.Of($"close.{r.Id}", RunPart.Close, $"Put the {r.Title} back") with
+    /// <param name="back">The bays whose own drives come back with it.</param>
+    public static RunStep Close(Removal r, IReadOnlyList<string> back) => RunStep.Of($"close.{r.Id}", RunPart.Close, $"Put the {r.Title} back") with
     {
         Details = RunSheetBuilder.Lines(
             r.Close,
             r.Orient,
-            r.TakesOut.Count > 0 ? $"Each drive into its own bay: {string.Join(", ", r.TakesOut)}." : null,
+            back.Count > 0 ? $"Each drive into its own bay: {string.Join(", ", back)}." : null,
             r.Cables.Count > 0 ? $"Cables back: {string.Join("; ", r.Cables)}." : null,
             r.PadsStay is not null ? "Pads back in their places." : null,
             r.Fasteners.Count > 0 ? "Start every fastener loose, in its own hole; tighten last." : null,
@@ -39,7 +40,7 @@ internal static class RemovalSteps
         Face = r.Face,
         Fasteners = r.Fasteners,
         Clips = r.Clips,
-        Records = r.TakesOut,
+        Records = back,
         Stuck = [.. r.Cables.Select(c => $"A cable is caught: {c}."), .. r.Clips.Select(c => $"Press the clips home one by one: {Spoken(c)}."), .. RunSheetBuilder.Lines(r.Orient)],
         Pictures = r.Pictures.Close,
         Minutes = r.Minutes,

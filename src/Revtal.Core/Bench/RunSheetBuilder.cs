@@ -18,7 +18,7 @@ public static class RunSheetBuilder
             plan.Touched,
             [.. plan.Slots.Where(s => s.Pulls).Select(s => s.Slot)],
             [.. plan.Slots.Where(s => s.Fits)],
-            [.. plan.Bays.Where(b => b.Use == BayUse.Reseat).Select(b => b.Bay)],
+            [.. plan.Bays.Where(b => b.Pulls || b.Fits)],
             [.. plan.Slots.Where(s => s.Use == SlotUse.Inspect).Select(s => s.Slot), .. plan.Bays.Where(b => b.Use == BayUse.Inspect).Select(b => b.Bay)],
             plan);
         return new RunSheet(Build(guide, work, expected), expected);
@@ -32,7 +32,7 @@ public static class RunSheetBuilder
     }
 
     private sealed record Work(
-        IReadOnlyList<string> Touched, IReadOnlyList<string> Pulled, IReadOnlyList<PlannedSlot> Fitted, IReadOnlyList<string> Drives, IReadOnlyList<string> Looked, Plan Plan)
+        IReadOnlyList<string> Touched, IReadOnlyList<string> Pulled, IReadOnlyList<PlannedSlot> Fitted, IReadOnlyList<PlannedBay> Drives, IReadOnlyList<string> Looked, Plan Plan)
     {
         public bool HandsIn => Pulled.Count + Fitted.Count + Drives.Count > 0;
     }
@@ -44,28 +44,34 @@ public static class RunSheetBuilder
         var arriving = work.Fitted.ToDictionary(f => f.Slot);
 
         // A drive that leaves with a removal is written down and comes back with it.
-        var drives = guide.Drives.Where(d => work.Drives.Contains(d.Id) && !reach.Any(r => r.TakesOut.Contains(d.Id))).ToArray();
+        var drives = (from bay in guide.Drives
+                      join planned in work.Drives on bay.Id equals planned.Bay
+                      let comesOut = reach.Any(r => r.TakesOut.Contains(bay.Id))
+                      where planned.Changes || !comesOut
+                      select (Bay: bay, Planned: planned, ComesOut: comesOut)).ToArray();
+        var changed = work.Drives.Where(d => d.Changes).Select(d => d.Bay).ToHashSet();
         List<RunStep> steps =
         [
             Prepare(guide, reach),
             .. Isolate(guide),
             .. reach.SelectMany(r => Open(guide, reach, r)),
-            .. Record(work, drives),
+            .. Record(work, [.. drives.Where(d => d.Planned.Pulls && !d.ComesOut).Select(d => d.Bay.Id)]),
             .. work.Looked.Select(p => RunStep.Of($"look.{p}", RunPart.Record, $"Look at {p}") with
             {
                 Position = p, Details = ["Contacts, dust, latches, marks of liquid. Record what you find; leave the rest as it is."],
             }),
             .. Chain([
                 .. upperFirst.Where(s => work.Pulled.Contains(s.Id)).Select(SlotSteps.Pull),
-                .. drives.Select(BaySteps.Pull),
+                .. drives.Where(d => d.Planned.Pulls && !d.ComesOut).Select(d => DriveSteps.Pull(d.Bay, d.Planned)),
             ]),
             .. Chain([
-                .. drives.Reverse().Select(BaySteps.Fit),
+                .. drives.Where(d => d.Planned.Fits).Reverse().Select(d => DriveSteps.Fit(d.Bay, d.Planned)),
                 .. upperFirst.OrderByDescending(s => Depth(guide, s)).Where(s => arriving.ContainsKey(s.Id)).Select(s => SlotSteps.Fit(s, arriving[s.Id])),
             ]),
             .. MeasureOpen(guide, work, expected),
-            .. Chain([.. reach.Reverse().Select(r => RemovalSteps.Close(r))]),
+            .. Chain([.. reach.Reverse().Select(r => RemovalSteps.Close(r, [.. r.TakesOut.Where(b => !changed.Contains(b))]))]),
             Start(guide),
+            .. Chain([.. work.Drives.SelectMany(DriveSteps.SetUp)]),
         ];
         return [.. steps.Select(s => s with { Traps = [.. guide.Traps.Where(t => StandsAt(t, s.Id)).Select(t => t.Text)] })];
     }
@@ -134,14 +140,14 @@ public static class RunSheetBuilder
         };
     }
 
-    private static IEnumerable<RunStep> Record(Work work, DriveBay[] drives)
+    private static IEnumerable<RunStep> Record(Work work, string[] drives)
     {
         if (drives.Length > 0)
         {
             yield return RunStep.Of("record.bays", RunPart.Record, "Write down which drive sits in which bay") with
             {
-                Details = ["Scan or type each drive's serial; each goes back into its own bay."],
-                Records = [.. drives.Select(d => d.Id)],
+                Details = ["Scan or type each drive's serial; one that stays goes back into its own bay."],
+                Records = drives,
             };
         }
 

@@ -19,6 +19,9 @@ public enum RunPart
     Measure,
     Close,
     Start,
+
+    /// <summary>What a new drive wants once the system runs.</summary>
+    SetUp,
 }
 
 /// <summary>One action on the bench.</summary>

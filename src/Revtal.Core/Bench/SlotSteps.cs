@@ -62,26 +62,3 @@ internal static class SlotSteps
         _ => "Press straight down on both ends.",
     };
 }
-
-/// <summary>Taking a drive out of its bay and putting it back, in words.</summary>
-internal static class BaySteps
-{
-    public static RunStep Pull(DriveBay bay) => RunStep.Of($"pull.{bay.Id}", RunPart.Pull, $"Take the drive out of {bay.Id}") with
-    {
-        Details = RunSheetBuilder.Lines(bay.Hold, bay.Pad is { } pad ? $"Its pad of {pad} mm may stay on the cover or on the drive: keep it." : null, bay.Standoff is { } post ? $"Post: {post}." : null),
-        Precautions = [new Precaution("static", "Touch bare metal before the drive."), .. Heat(bay)],
-        Position = bay.Id,
-        BootBay = bay.Boots ? bay.Id : null,
-    };
-
-    public static RunStep Fit(DriveBay bay) => RunStep.Of($"fit.{bay.Id}", RunPart.Fit, $"Put the drive of {bay.Id} back") with
-    {
-        Details = RunSheetBuilder.Lines(
-            bay.Key is { } key ? $"Key {key}: the gap in the contacts shows the side." : null, bay.Hold,
-            bay.Pad is { } pad ? $"Pad of {pad} mm under it, film off." : null),
-        Records = [bay.Id],
-        Position = bay.Id,
-    };
-
-    private static Precaution[] Heat(DriveBay bay) => bay.Form.StartsWith("M.2", StringComparison.Ordinal) ? [new Precaution("heat", "It may be hot along its chips: hold it by the ends.")] : [];
-}

@@ -17,8 +17,17 @@ public enum Source
 
 /// <summary>What one or more sources said of a machine at one time. Unknown is null, never a guess.</summary>
 /// <param name="Board">Null where no source tells of the board.</param>
-public sealed record Reading(IReadOnlyList<Source> Sources, SystemIdentity System, FirmwareIdentity Firmware, MemoryReading Memory, BoardIdentity? Board = null)
+/// <param name="Drives">The drives that were listed.</param>
+public sealed record Reading(
+    IReadOnlyList<Source> Sources,
+    SystemIdentity System,
+    FirmwareIdentity Firmware,
+    MemoryReading Memory,
+    BoardIdentity? Board = null,
+    IReadOnlyList<DriveReading>? Drives = null)
 {
+    public IReadOnlyList<DriveReading> Drives { get; } = Drives ?? [];
+
     /// <summary>The two readings as one: the firmware's facts from the one that has them, the system's from the other.</summary>
     public static Reading Join(Reading a, Reading b) => new(
         [.. a.Sources.Union(b.Sources)],
@@ -30,8 +39,10 @@ public sealed record Reading(IReadOnlyList<Source> Sources, SystemIdentity Syste
             a.Memory.UsableBytes ?? b.Memory.UsableBytes,
             a.Memory.MaxCapacityBytes ?? b.Memory.MaxCapacityBytes,
             a.Memory.SlotCount ?? b.Memory.SlotCount,
-            a.Memory.Slots.Count > 0 ? a.Memory.Slots : b.Memory.Slots),
-        a.Board ?? b.Board);
+            a.Memory.Slots.Count > 0 ? a.Memory.Slots : b.Memory.Slots,
+            a.Memory.InUseBytes ?? b.Memory.InUseBytes),
+        a.Board ?? b.Board,
+        a.Drives.Count > 0 ? a.Drives : b.Drives);
 }
 
 /// <summary>Who made the machine and which one it is (DSP0134 type 1).</summary>
@@ -55,8 +66,9 @@ public sealed record FirmwareIdentity(string? Vendor, string? Version)
 /// <param name="MaxCapacityBytes">The most that the firmware says it takes, in bytes.</param>
 /// <param name="SlotCount">How many slots the firmware counts; it may list fewer.</param>
 /// <param name="Slots">The slots that were listed, in the order in which they were.</param>
+/// <param name="InUseBytes">What was in use when it was read, in bytes: of the memory, and what had been moved out of it for want of room.</param>
 public sealed record MemoryReading(
-    long? InstalledBytes, long? UsableBytes, long? MaxCapacityBytes, int? SlotCount, IReadOnlyList<SlotReading> Slots);
+    long? InstalledBytes, long? UsableBytes, long? MaxCapacityBytes, int? SlotCount, IReadOnlyList<SlotReading> Slots, long? InUseBytes = null);
 
 /// <summary>One slot as one source reports it (DSP0134 type 17).</summary>
 /// <param name="Locator">The firmware's own name of the slot; the guide's slot id in a reading by eye.</param>
@@ -82,8 +94,16 @@ public sealed record SlotReading(
     int? TotalWidth = null,
     int? DataWidth = null)
 {
-    /// <summary>The module that sits there, or null when the slot is empty or its size unknown.</summary>
+    /// <summary>The module that sits there, or null when the slot is empty or its size unknown. Firmware says “DIMM” of small ones too: then the form is not known.</summary>
     public MemoryModule? Module() => SizeBytes is > 0
-        ? new MemoryModule(new MemorySize(SizeBytes.Value), Type, FormFactor, RatedSpeed, Manufacturer, PartNumber, Serial)
+        ? new MemoryModule(
+            new MemorySize(SizeBytes.Value), Type, FormFactor == "DIMM" ? null : FormFactor, RatedSpeed, Manufacturer, PartNumber, Serial,
+            Ecc: TotalWidth is { } total && DataWidth is > 0 and { } data ? total > data : null)
         : null;
 }
+
+/// <summary>One drive as one source reports it.</summary>
+/// <param name="Bay">The guide's id of the bay, where the source can tell.</param>
+/// <param name="UsedBytes">What its file systems hold, in bytes.</param>
+/// <param name="Boots">Whether the system was started from it.</param>
+public sealed record DriveReading(string? Bay, Drive Drive, long? UsedBytes = null, bool? Boots = null);

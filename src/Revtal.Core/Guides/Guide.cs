@@ -64,6 +64,10 @@ public sealed record ModelFacts(string Maker, string Name, string Code, string K
 /// <param name="Populate">Slots in the order in which they are to be filled, by how many modules there are.</param>
 /// <param name="Pairing">One of <see cref="GuideTerms.Pairings"/>.</param>
 /// <param name="SharedGraphics">What the graphics keep for themselves, if they share the memory.</param>
+/// <param name="Ecc">One of <see cref="GuideTerms.EccKinds"/>; null where nobody looked.</param>
+/// <param name="Buffering">One of <see cref="GuideTerms.Bufferings"/>; null where nobody looked.</param>
+/// <param name="Voltage">What the board gives its modules, in volts.</param>
+/// <param name="PerChannel">The top speed in MT/s with so many modules in one channel, where crowding slows it.</param>
 public sealed record MemoryFacts(
     string Generation,
     string Module,
@@ -73,7 +77,14 @@ public sealed record MemoryFacts(
     IReadOnlyList<MemorySlot> Slots,
     IReadOnlyDictionary<int, IReadOnlyList<string>> Populate,
     string? Pairing,
-    MemorySize? SharedGraphics);
+    MemorySize? SharedGraphics,
+    string? Ecc = null,
+    string? Buffering = null,
+    decimal? Voltage = null,
+    IReadOnlyDictionary<int, int>? PerChannel = null)
+{
+    public IReadOnlyDictionary<int, int> PerChannel { get; } = PerChannel ?? new Dictionary<int, int>();
+}
 
 /// <summary>A maximum that orders of this shop proved.</summary>
 public sealed record ConfirmedMax(MemorySize Size, IReadOnlyList<int> Orders);

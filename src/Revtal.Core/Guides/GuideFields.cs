@@ -93,12 +93,17 @@ internal sealed partial class GuideFields(GuideNode node, string what, List<Guid
     };
 
     /// <summary>A length in mm: <c>5 mm</c>.</summary>
-    public decimal? Millimetres(string key) => Find(key) switch
+    public decimal? Millimetres(string key) => Measure(key, "mm", 500, "a length in mm, like “5 mm”");
+
+    /// <summary>A voltage: <c>1.35 V</c>.</summary>
+    public decimal? Volts(string key) => Measure(key, "V", 5, "a voltage, like “1.35 V”");
+
+    private decimal? Measure(string key, string unit, decimal most, string wants) => Find(key) switch
     {
         null => null,
-        GuideNode.Scalar s when s.Text.EndsWith("mm", StringComparison.Ordinal)
-            && decimal.TryParse(s.Text[..^2].Trim(), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var mm) && mm is > 0 and <= 500 => mm,
-        { } other => Bad<decimal?>(other, key, "a length in mm, like “5 mm”"),
+        GuideNode.Scalar s when s.Text.EndsWith(unit, StringComparison.Ordinal)
+            && decimal.TryParse(s.Text[..^unit.Length].Trim(), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var amount) && amount > 0 && amount <= most => amount,
+        { } other => Bad<decimal?>(other, key, wants),
     };
 
     /// <summary>A time: <c>10 s</c>, <c>15 min</c>, <c>6 h</c>.</summary>

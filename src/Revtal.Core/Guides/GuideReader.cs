@@ -150,7 +150,11 @@ public static partial class GuideReader
                 [.. f.Items("slots", MostSlots).Select(Slot)],
                 Populate(f),
                 f.OneOf("pairing", GuideTerms.Pairings, null),
-                f.Size("shared-graphics"));
+                f.Size("shared-graphics"),
+                f.OneOf("ecc", GuideTerms.EccKinds, null),
+                f.OneOf("buffering", GuideTerms.Bufferings, null),
+                f.Volts("voltage"),
+                PerChannel(f));
             if (memory.StatedMax == default)
             {
                 f.Problem(f.Line, "memory lacks “stated-max”, like “32 GB”");
@@ -201,6 +205,25 @@ public static partial class GuideReader
             }
 
             return orders;
+        }
+
+        private static Dictionary<int, int> PerChannel(GuideFields f)
+        {
+            var tops = new Dictionary<int, int>();
+            foreach (var (key, value) in (f.Find("per-channel") as GuideNode.Map)?.Fields ?? [])
+            {
+                if (int.TryParse(key, NumberStyles.None, CultureInfo.InvariantCulture, out var count) && count is >= 1 and <= 8
+                    && value is GuideNode.Scalar { Text: var text } && int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var speed) && speed is >= 100 and <= 20_000)
+                {
+                    tops[count] = speed;
+                }
+                else
+                {
+                    f.Problem(value.Line, $"“per-channel” wants a number of modules in one channel and the MT/s they run at, like “2: 2666”; “{key}” is not so");
+                }
+            }
+
+            return tops;
         }
 
         private DriveBay Bay(GuideNode node)

@@ -12,6 +12,12 @@ public static class GuideTerms
     /// <summary>Which modules must be alike.</summary>
     public static IReadOnlyList<string> Pairings { get; } = ["any", "alike-in-pairs", "alike-throughout"];
 
+    /// <summary>Whether the board takes modules with error correction.</summary>
+    public static IReadOnlyList<string> EccKinds { get; } = ["none", "optional", "required"];
+
+    /// <summary>Whether its modules carry a register.</summary>
+    public static IReadOnlyList<string> Bufferings { get; } = ["unbuffered", "registered"];
+
     /// <summary>What a warning is about.</summary>
     public static IReadOnlyList<string> Precautions { get; } =
         ["power", "static", "heat", "edge", "cable", "latch", "notch", "seal", "data", "screw", "pad", "glass"];

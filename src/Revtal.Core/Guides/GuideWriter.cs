@@ -46,7 +46,9 @@ public static class GuideWriter
         ("generation", Text(m.Generation)), ("module", Text(m.Module)), ("speeds", List(m.Speeds, s => Number(s))), ("stated-max", Size(m.StatedMax)),
         ("confirmed-max", m.ConfirmedMax is { } c ? Map([("size", Size(c.Size)), ("orders", List(c.Orders, o => Number(o)))]) : null),
         ("shared-graphics", Size(m.SharedGraphics)),
-        ("pairing", Text(m.Pairing)),
+        ("pairing", Text(m.Pairing)), ("ecc", Text(m.Ecc)), ("buffering", Text(m.Buffering)), ("voltage", Amount(m.Voltage, "V")),
+        ("per-channel", m.PerChannel.Count == 0 ? null : Map(
+            [.. m.PerChannel.OrderBy(p => p.Key).Select(p => (p.Key.ToString(CultureInfo.InvariantCulture), (GuideNode?)Number(p.Value)))])),
         ("slots", List(m.Slots, Slot)),
         ("populate", m.Populate.Count == 0 ? null : Map(
             [.. m.Populate.OrderBy(p => p.Key).Select(p => (p.Key.ToString(CultureInfo.InvariantCulture), List(p.Value, s => Text(s)!)))])),
@@ -111,7 +113,9 @@ public static class GuideWriter
 
     private static GuideNode.Scalar? Number(int? number) => number is { } n ? Number(n) : null;
 
-    private static GuideNode.Scalar? Millimetres(decimal? mm) => mm is { } m ? Text(string.Create(CultureInfo.InvariantCulture, $"{m} mm")) : null;
+    private static GuideNode.Scalar? Millimetres(decimal? mm) => Amount(mm, "mm");
+
+    private static GuideNode.Scalar? Amount(decimal? amount, string unit) => amount is { } a ? Text(string.Create(CultureInfo.InvariantCulture, $"{a} {unit}")) : null;
 
     private static GuideNode.Scalar? Flag(bool flag) => flag ? Text("true") : null;
 

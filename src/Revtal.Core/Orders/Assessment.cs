@@ -25,7 +25,7 @@ public sealed record NextThing(NextKind Kind, string Text);
 
 /// <summary>Everything that follows from an order and its guide: computed, never stored.</summary>
 public sealed record Assessment(
-    Expectation? Expectation, IReadOnlyList<string> Remarks, RunSheet? Sheet, Tally? Tally, RunStep? NextStep, CheckResult? Check, NextThing Next)
+    Expectation? Expectation, IReadOnlyList<FitNote> Notes, RunSheet? Sheet, Tally? Tally, RunStep? NextStep, CheckResult? Check, NextThing Next)
 {
     public static Assessment Of(Order order, Guide guide)
     {
@@ -37,7 +37,7 @@ public sealed record Assessment(
         var check = order is { Before: { } before, After: { } after } && plan is not null ? Checker.Check(guide, before, plan, after) : null;
         return new Assessment(
             expectation,
-            plan is null ? [] : FitRules.Remarks(guide, plan.Value),
+            plan is null ? [] : FitRules.Of(guide, order.Before!.Value, plan.Value),
             sheet,
             sheet is null ? null : Tally.Of(sheet, state),
             next,
@@ -49,6 +49,8 @@ public sealed record Assessment(
     {
         Stage.TakenIn => new(NextKind.TakeBefore, "Take the before reading"),
         Stage.Measured => new(NextKind.Plan, "Plan which module goes where"),
+        Stage.Planned when order.Declined is { } no => new(NextKind.Plan, $"{no.Customer} declined: plan it otherwise, or cancel"),
+        Stage.Planned when order.Offered is not null => new(NextKind.Agree, "The customer has the quote"),
         Stage.Planned => new(NextKind.Agree, "Ask the customer about the plan"),
         Stage.Agreed => new(NextKind.Run, "Begin the run"),
         Stage.OnBench when order.RunState.Stop is { } stop => new(NextKind.Run, $"Stopped: {EntryWords.Spoken(stop.Kind)}. A lead decides"),

@@ -119,7 +119,7 @@ public static class BenchRules
         }
 
         var build = model.For(id);
-        var drops = order.Plan is { Value: var plan } && !Planner.Suits(build, plan);
+        var drops = order.Plan is { Value: var plan } && !Planner.Suits(build, order.Before!.Value, plan);
         return drops && (order.Stage > Stage.OnBench || HandsWereIn(order, model.For(order.Variant)))
             ? throw RefusedException.Rule("variant-too-late", $"The plan does not suit a {id}, but was carried out in part already. Close the machine, then take it in again as a {id}.")
             : new VariantTold(id, drops);

@@ -3,6 +3,7 @@ using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
+using Revtal.Core.Parts;
 using Revtal.Core.Planning;
 
 namespace Revtal.Core.Orders;
@@ -43,6 +44,40 @@ public enum SealConsent
     Given,
     Refused,
 }
+
+/// <summary>What becomes of a part that came out.</summary>
+public enum PartFate
+{
+    /// <summary>The customer keeps it.</summary>
+    Kept,
+
+    /// <summary>Back to who sold it.</summary>
+    Returned,
+
+    /// <summary>Cleared of its data, then the customer keeps it.</summary>
+    Wiped,
+    Recycled,
+
+    /// <summary>The shop takes it as used stock.</summary>
+    BoughtIn,
+}
+
+/// <summary>How thoroughly a drive was cleared (NIST SP 800-88 Rev. 1, section 2.5).</summary>
+public enum WipeCategory
+{
+    Clear,
+    Purge,
+    Destroy,
+}
+
+/// <summary>A drive cleared of its data.</summary>
+/// <param name="Method">The command or tool.</param>
+/// <param name="Verified">How it was seen that nothing is left.</param>
+public sealed record Wipe(WipeCategory Category, string Method, string Verified);
+
+/// <summary>The second stage of an upgrade, for the machine's next visit.</summary>
+/// <param name="Part">The part number.</param>
+public sealed record LaterStage(string Part, int Count, decimal Price, string Words);
 
 /// <summary>What became of the boot drive's data before the drive may leave.</summary>
 public enum CopyState
@@ -95,10 +130,47 @@ public sealed record CopyTold(CopyState Copy, string Text) : EntryBody;
 /// <param name="Capture">The SHA-256 of the stored capture; null for a reading typed in.</param>
 public sealed record ReadingTaken(Phase Phase, Reading Reading, string? Capture, string? Note) : EntryBody;
 
-public sealed record PlanSet(Plan Plan, string? Note) : EntryBody;
+/// <param name="Discount">In percent of parts and labour; 0 to 100.</param>
+/// <param name="Later">What the next visit is to add.</param>
+public sealed record PlanSet(Plan Plan, string? Note, decimal Discount = 0, LaterStage? Later = null) : EntryBody;
 
 /// <param name="Customer">Who agreed on the customer's side.</param>
-public sealed record PlanAgreed(string Customer, string? Note) : EntryBody;
+/// <param name="Quote">What was agreed to, frozen; null where there was none.</param>
+/// <param name="ByLink">The customer pressed it, on the page that the link opens.</param>
+public sealed record PlanAgreed(string Customer, string? Note, Quote? Quote = null, bool ByLink = false) : EntryBody;
+
+/// <summary>A link was made that the customer opens without an account.</summary>
+/// <param name="LinkHash">SHA-256 of the link's secret, hexadecimal; the secret itself is kept nowhere.</param>
+public sealed record QuoteOffered(Quote Quote, string LinkHash, DateTimeOffset Until) : EntryBody;
+
+/// <summary>The link opens nothing any more.</summary>
+public sealed record QuoteRevoked : EntryBody;
+
+/// <summary>The customer does not want it so.</summary>
+public sealed record QuoteDeclined(string Customer, string? Reason, bool ByLink = false) : EntryBody;
+
+/// <summary>A drive's data begins to be copied.</summary>
+/// <param name="Bay">The bay whose drive is replaced.</param>
+/// <param name="Size">What is to be copied.</param>
+public sealed record CopyBegun(string Bay, string Source, string Target, string Method, DriveSize Size) : EntryBody;
+
+/// <summary>So much is copied.</summary>
+public sealed record CopyAdvanced(string Bay, DriveSize Done) : EntryBody;
+
+/// <summary>Source and target were compared.</summary>
+/// <param name="FilesSource">Files counted there.</param>
+/// <param name="Sampled">How many files were compared by hash.</param>
+/// <param name="Matched">How many of those are alike.</param>
+public sealed record CopyVerified(string Bay, int FilesSource, int FilesTarget, int Sampled, int Matched) : EntryBody
+{
+    public bool IsGood => FilesSource == FilesTarget && Sampled > 0 && Matched == Sampled;
+}
+
+/// <summary>What became of a part that came out.</summary>
+/// <param name="Grade">Of a part bought in: A, B or C.</param>
+/// <param name="Tested">How a part bought in was tested, and what came out.</param>
+/// <param name="Price">What the shop paid for it.</param>
+public sealed record OldPartSettled(string Position, PartFate Fate, Wipe? Wipe, string? Note, string? Grade = null, string? Tested = null, decimal? Price = null) : EntryBody;
 
 /// <param name="Run">Which run of the order, from 1.</param>
 public sealed record StepConfirmed(

@@ -31,6 +31,13 @@ public static class EntryKinds
         ["found-inside/1"] = typeof(FoundInside),
         ["photo-taken/1"] = typeof(PhotoTaken),
         ["guide-suggested/1"] = typeof(GuideSuggested),
+        ["quote-offered/1"] = typeof(QuoteOffered),
+        ["quote-revoked/1"] = typeof(QuoteRevoked),
+        ["quote-declined/1"] = typeof(QuoteDeclined),
+        ["copy-begun/1"] = typeof(CopyBegun),
+        ["copy-advanced/1"] = typeof(CopyAdvanced),
+        ["copy-verified/1"] = typeof(CopyVerified),
+        ["old-part-settled/1"] = typeof(OldPartSettled),
     };
 
     private static readonly Dictionary<Type, string> ByType = ByName.ToDictionary(p => p.Value, p => p.Key);

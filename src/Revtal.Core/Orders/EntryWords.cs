@@ -13,8 +13,15 @@ public static class EntryWords
     {
         TakenIn t => $"Taken in from {t.Intake.Customer}: {t.Intake.Complaint}",
         ReadingTaken r => $"{(r.Phase == Phase.Before ? "Before" : "After")} reading: {Totals(r)}{Tail(r.Note)}",
-        PlanSet p => $"Planned: {string.Join("; ", p.Plan.Slots.Where(s => s.Use != SlotUse.Keep).Select(Say).Concat(p.Plan.Bays.Select(b => $"{b.Bay} {Word(b.Use == BayUse.Inspect)}")))}{Tail(p.Note)}",
-        PlanAgreed a => $"{a.Customer} agreed{Tail(a.Note)}",
+        PlanSet p => $"Planned: {string.Join("; ", p.Plan.Slots.Where(s => s.Use != SlotUse.Keep).Select(Say).Concat(p.Plan.Bays.Select(Say)))}{(p.Discount > 0 ? string.Create(CultureInfo.InvariantCulture, $", {p.Discount:0.##} % off") : "")}{(p.Later is { } l ? $"; later: {l.Words}" : "")}{Tail(p.Note)}",
+        PlanAgreed a => $"{a.Customer} agreed{(a.ByLink ? " by the link" : "")}{(a.Quote is { } q ? $" to {Amount(q.Total, q.Currency)}" : "")}{Tail(a.Note)}",
+        QuoteOffered o => $"Quote of {Amount(o.Quote.Total, o.Quote.Currency)} sent as a link, open until {o.Until.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)} UTC",
+        QuoteRevoked => "The quote's link was revoked",
+        QuoteDeclined d => $"{d.Customer} declined{(d.ByLink ? " by the link" : "")}{Tail(d.Reason)}",
+        CopyBegun c => $"Copy of {c.Bay} begun: {c.Source} to {c.Target}, {c.Size}, {c.Method}",
+        CopyAdvanced c => $"Copy of {c.Bay}: {c.Done} done",
+        CopyVerified v => string.Create(CultureInfo.InvariantCulture, $"Copy of {v.Bay} compared: {v.FilesTarget} of {v.FilesSource} files, {v.Matched} of {v.Sampled} sampled hashes alike{(v.IsGood ? "" : ": not good")}"),
+        OldPartSettled o => $"What came out of {o.Position}: {Spoken(o.Fate)}{(o.Wipe is { } w ? $", {w.Category.ToString().ToLowerInvariant()} by {w.Method}, verified: {w.Verified}" : "")}{(o.Grade is { } g ? $", grade {g}" : "")}{(o.Tested is { } t ? $", tested: {t}" : "")}{Tail(o.Note)}",
         StepConfirmed s => $"Run {s.Run}: {s.Step}{Confirmed(s)}{Tail(s.Explanation)}{Tail(s.Note)}",
         VariantTold v => $"It is a {v.Variant}{(v.PlanDropped ? "; the plan does not suit it and is to be made anew" : "")}",
         SealTold s => $"Warranty seal: {(s.Consent == SealConsent.Given ? "may be broken" : s.Consent == SealConsent.Refused ? "must stay whole" : "none")}, says {s.Customer}",
@@ -49,6 +56,12 @@ public static class EntryWords
     /// <summary>“swollen battery”.</summary>
     public static string Spoken(FindKind kind) => kind == FindKind.Other ? "something" : Words(kind.ToString());
 
+    /// <summary>“12.50 EUR”.</summary>
+    public static string Amount(decimal amount, string currency) => string.Create(CultureInfo.InvariantCulture, $"{amount:0.00} {currency}");
+
+    /// <summary>“bought in”.</summary>
+    public static string Spoken(PartFate fate) => Words(fate.ToString());
+
     private static string Words(string name) => string.Concat(name.Select((c, i) => i > 0 && char.IsUpper(c) ? $" {char.ToLowerInvariant(c)}" : $"{char.ToLowerInvariant(c)}"));
 
     private static string Word(bool looks) => looks ? "looked at" : "reseated";
@@ -60,6 +73,14 @@ public static class EntryWords
         s.Occupants is { Count: > 0 } o ? $", {string.Join(", ", o.Select(p => $"{p.Key} {p.Value}"))}" : null,
         s.Seen is { } seen ? $", {seen} seen" : null,
     });
+
+    private static string Say(PlannedBay bay) => bay.Use switch
+    {
+        BayUse.Fit => $"{bay.Wish!.Drive.Size} into {bay.Bay}{(bay.Wish.Path is { } path ? $", {Words(path.ToString())}" : "")}",
+        BayUse.Move => $"drive from {bay.From} to {bay.Bay}",
+        BayUse.Empty => $"{bay.Bay} left empty",
+        _ => $"{bay.Bay} {Word(bay.Use == BayUse.Inspect)}",
+    };
 
     private static string Say(PlannedSlot slot) => slot.Use switch
     {

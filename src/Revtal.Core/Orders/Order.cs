@@ -46,6 +46,11 @@ public sealed record Photo(string Hash, int Width, int Height, string? Step, str
 /// <param name="Head">The sequence of its last entry.</param>
 /// <param name="Variant">Which build it is, where that is known.</param>
 /// <param name="Copy">What became of the boot drive's data; null before anybody said.</param>
+/// <param name="Discount">In percent, given with the plan.</param>
+/// <param name="Offered">The quote that a link shows now; null where none is open.</param>
+/// <param name="Declined">The customer's no to the plan as it stands.</param>
+/// <param name="Copies">Of drives that are replaced, in the order in which they were begun.</param>
+/// <param name="Settled">What became of parts that came out.</param>
 /// <param name="Resting">The stage that a parked order goes back to; null when it is not parked.</param>
 /// <param name="Reason">Why it is parked or cancelled.</param>
 public sealed record Order(
@@ -60,7 +65,13 @@ public sealed record Order(
     ImmutableList<Photo> Photos,
     Recorded<Reading>? Before,
     Recorded<Plan>? Plan,
-    string? AgreedBy,
+    decimal Discount,
+    LaterStage? Later,
+    QuoteOffered? Offered,
+    QuoteDeclined? Declined,
+    PlanAgreed? Agreed,
+    ImmutableList<DriveCopy> Copies,
+    ImmutableList<OldPartSettled> Settled,
     ImmutableList<Run> Runs,
     Recorded<Reading>? After,
     Stage? Resting,
@@ -69,6 +80,9 @@ public sealed record Order(
     DateTimeOffset ChangedAt,
     string ChangedBy)
 {
+    /// <summary>Who agreed to the plan on the customer's side; null while nobody did.</summary>
+    public string? AgreedBy => Agreed?.Customer;
+
     public bool IsOpen => Stage is not (Stage.HandedBack or Stage.Cancelled);
 
     /// <summary>The run that counts now: the last one begun, or the plan's before its first step.</summary>
@@ -104,18 +118,26 @@ public sealed record Order(
     {
         var next = entry.Body switch
         {
-            ReadingTaken { Phase: Phase.Before } r => this with
+            ReadingTaken { Phase: Phase.Before } r => WithoutPlan() with
             {
                 Stage = Stage.Measured,
                 Before = new Recorded<Reading>(r.Reading, entry.Sequence),
-                Plan = null,
-                AgreedBy = null,
             },
             ReadingTaken r => this with { Stage = Stage.Checking, After = new Recorded<Reading>(r.Reading, entry.Sequence) },
-            PlanSet p => this with { Stage = Stage.Planned, Plan = new Recorded<Plan>(p.Plan, entry.Sequence), AgreedBy = null },
-            PlanAgreed a => this with { Stage = Stage.Agreed, AgreedBy = a.Customer },
+            PlanSet p => WithoutPlan() with { Stage = Stage.Planned, Plan = new Recorded<Plan>(p.Plan, entry.Sequence), Discount = p.Discount, Later = p.Later },
+            PlanAgreed a => this with { Stage = Stage.Agreed, Agreed = a, Offered = null, Declined = null },
+            QuoteOffered o => this with { Offered = o, Declined = null },
+            QuoteRevoked => this with { Offered = null },
+            QuoteDeclined d => this with { Offered = null, Declined = d },
+            CopyBegun c => this with
+            {
+                Copies = Copies.RemoveAll(d => d.Bay == c.Bay).Add(new DriveCopy(c.Bay, c.Source, c.Target, c.Method, c.Size, [new CopyPoint(default, entry.At)], null, null)),
+            },
+            CopyAdvanced c => OnCopy(c.Bay, d => d with { Points = d.Points.Add(new CopyPoint(c.Done, entry.At)) }),
+            CopyVerified v => (v.IsGood ? this with { Copy = new CopyTold(CopyState.Verified, EntryWords.Say(v)) } : this).OnCopy(v.Bay, d => d with { Verified = v, VerifiedAt = entry.At }),
+            OldPartSettled s => this with { Settled = Settled.RemoveAll(o => o.Position == s.Position).Add(s) },
             VariantTold v => v.PlanDropped
-                ? this with { Variant = v.Variant, Stage = Stage.Measured, Plan = null, AgreedBy = null }
+                ? WithoutPlan() with { Variant = v.Variant, Stage = Stage.Measured }
                 : this with { Variant = v.Variant },
             SealTold s => this with { Intake = Intake with { SealConsent = s.Consent } },
             CopyTold c => this with { Copy = c },
@@ -143,8 +165,12 @@ public sealed record Order(
 
     private static Order Begin(Entry entry) => entry.Body is TakenIn t
         ? new Order(
-            entry.Order, entry.Sequence, Stage.TakenIn, t.Intake, t.Model, t.Revision, t.Variant, null, [], null, null, null, [], null, null, null, entry.At, entry.At, entry.By)
+            entry.Order, entry.Sequence, Stage.TakenIn, t.Intake, t.Model, t.Revision, t.Variant, null, [], null, null, 0, null, null, null, null, [], [], [], null, null, null, entry.At, entry.At, entry.By)
         : throw new InvalidDataException($"The journal of order {entry.Order} does not begin with its take-in.");
+
+    private Order WithoutPlan() => this with { Plan = null, Discount = 0, Later = null, Offered = null, Declined = null, Agreed = null };
+
+    private Order OnCopy(string bay, Func<DriveCopy, DriveCopy> change) => this with { Copies = [.. Copies.Select(c => c.Bay == bay ? change(c) : c)] };
 
     // A run exists from the first thing that is said of it.
     private Order OnRun(int number, Func<Run, Run> change) => this with

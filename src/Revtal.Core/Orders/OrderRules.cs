@@ -3,7 +3,6 @@ using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
-using Revtal.Core.Planning;
 
 namespace Revtal.Core.Orders;
 
@@ -57,25 +56,6 @@ public static class OrderRules
         return new ReadingTaken(phase, reading, capture, Words.Text("The note", note));
     }
 
-    /// <summary>The plan is set, or set anew, which asks the customer again.</summary>
-    public static PlanSet SetPlan(Order order, Guide guide, IReadOnlyList<SlotChange> changes, string? note)
-    {
-        Need(order, "a plan", Stage.Measured, Stage.Planned, Stage.Agreed, Stage.OnBench);
-        if (order.Stage == Stage.OnBench && (order.Runs.Count > 1 || BenchRules.HandsWereIn(order, guide)))
-        {
-            throw RefusedException.Rule("plan-too-late", "Modules have been pulled or fitted by this plan already. End this run, then plan again on a new order.");
-        }
-
-        return new PlanSet(Planner.Make(guide, order.Before!.Value, changes), Words.Text("The note", note));
-    }
-
-    /// <summary>The customer agreed to the plan.</summary>
-    public static PlanAgreed Agree(Order order, string? customer, string? note)
-    {
-        Need(order, "the customer's word", Stage.Planned);
-        return new PlanAgreed(Words.RequiredLine("Who agreed", customer), Words.Text("The note", note));
-    }
-
     /// <summary>The check is accepted. A verdict that is short, not seen or unknown goes out only by a lead's reason.</summary>
     public static MarkedReady MarkReady(Order order, Guide guide, Role role, string? reason)
     {
@@ -101,6 +81,11 @@ public static class OrderRules
     public static HandedBack HandBack(Order order, string? to, string? oldParts)
     {
         Need(order, "a hand-back", Stage.Ready);
+        if (order.Plan!.Value.DrivesLeaving.Select(d => d.Bay).Except(order.Settled.Select(s => s.Position)).ToArray() is { Length: > 0 } open)
+        {
+            throw RefusedException.Rule("old-drive-open", $"Say first what becomes of the drive from {string.Join(" and ", open)}: kept, returned, wiped, recycled or bought in.");
+        }
+
         return new HandedBack(Words.RequiredLine("Who took it", to), Words.Text("The old parts' fate", oldParts));
     }
 
@@ -147,7 +132,10 @@ public static class OrderRules
     private static MemorySize? Proved(MemoryFacts memory, long? installed) =>
         installed is { } bytes && bytes > memory.StatedMax.Bytes && bytes > (memory.ConfirmedMax?.Size.Bytes ?? 0) ? new MemorySize(bytes) : null;
 
-    internal static void Need(Order order, string what, params Stage[] stages)
+    /// <summary>Proves that the order stands at one of these stages.</summary>
+    /// <param name="what">What wants it, for the refusal: “a quote”.</param>
+    /// <exception cref="RefusedException">It does not.</exception>
+    public static void Need(Order order, string what, params Stage[] stages)
     {
         if (!stages.Contains(order.Stage))
         {

@@ -4,22 +4,6 @@ using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Planning;
 
-/// <summary>How capacity spreads over the channels.</summary>
-public enum ChannelBalance
-{
-    /// <summary>Too little is known to say.</summary>
-    Unknown,
-
-    /// <summary>One channel holds it all.</summary>
-    SingleChannel,
-
-    /// <summary>More than one channel, not alike: part of it interleaves.</summary>
-    Uneven,
-
-    /// <summary>Every channel holds the same: all of it interleaves.</summary>
-    Equal,
-}
-
 /// <summary>What the readings after the plan should say, computed before anything is opened.</summary>
 /// <param name="Installed">What firmware should count; null when a slot's content is unknown and no total was read before.</param>
 /// <param name="UsableLow">The least that the system should be able to use.</param>
@@ -43,8 +27,8 @@ public sealed record Expectation(
     {
         var installed = TotalAfter(before, plan);
         var (low, high) = Usable(guide, before.Memory, installed);
-        var (balance, interleaved) = Channels(guide, plan);
-        return new Expectation(installed, low, high, Speed(guide, plan), balance, interleaved);
+        var share = Channels(guide, plan);
+        return new Expectation(installed, low, high, Speed(guide, before, plan), share.Balance, share.Interleaved);
     }
 
     private static MemorySize? TotalAfter(Reading before, Plan plan)
@@ -77,33 +61,18 @@ public sealed record Expectation(
         return (new MemorySize(Math.Max(0, middle - slack)), new MemorySize(Math.Clamp(middle + slack, 0, total.Bytes)));
     }
 
-    private static int? Speed(Guide guide, Plan plan)
+    private static int? Speed(Guide guide, Reading before, Plan plan)
     {
-        var modules = plan.Slots.Select(s => s.Module).OfType<MemoryModule>().ToArray();
-        if (modules.Length == 0 || modules.All(m => m.RatedSpeed is null))
+        var seated = guide.Memory.Slots.Zip(plan.Slots).Where(p => p.Second.Module is not null).ToArray();
+        if (seated.All(p => p.Second.Module!.RatedSpeed is null))
         {
             return null;
         }
 
-        var slowest = modules.Min(m => m.RatedSpeed ?? int.MaxValue);
-        return guide.Memory.Speeds.Count > 0 ? Math.Min(slowest, guide.Memory.Speeds[^1]) : slowest;
+        var slowest = seated.Min(p => p.Second.Module!.RatedSpeed ?? int.MaxValue);
+        var fullest = seated.GroupBy(p => p.First.Channel).Max(g => g.Key is null ? 1 : g.Count());
+        return Math.Min(slowest, Platform.Of(guide, before).TopSpeed(fullest) ?? int.MaxValue);
     }
 
-    private static (ChannelBalance Balance, long Interleaved) Channels(Guide guide, Plan plan)
-    {
-        var byChannel = guide.Memory.Slots.Zip(plan.Slots)
-            .Where(p => p.First.Channel is not null)
-            .GroupBy(p => p.First.Channel!, p => p.Second.Module?.Size.Bytes ?? 0)
-            .Select(g => g.Sum())
-            .ToArray();
-        if (byChannel.Length == 0 || byChannel.All(b => b == 0))
-        {
-            return (ChannelBalance.Unknown, 0);
-        }
-
-        var filled = byChannel.Where(b => b > 0).ToArray();
-        var interleaved = filled.Length > 1 ? filled.Min() * filled.Length : 0;
-        var balance = filled.Length == 1 ? ChannelBalance.SingleChannel : filled.Length == byChannel.Length && filled.Distinct().Count() == 1 ? ChannelBalance.Equal : ChannelBalance.Uneven;
-        return (balance, interleaved);
-    }
+    private static ChannelShare Channels(Guide guide, Plan plan) => ChannelShare.Of(guide.Memory.Slots.Zip(plan.Slots, (s, p) => (s.Channel, p.Module?.Size.Bytes ?? 0)));
 }

@@ -1,67 +1,66 @@
+using Revtal.Core.Captures;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Planning;
 
-/// <summary>Whether a module can work in a slot. What is unknown of the module is not held against it.</summary>
+/// <summary>Whether what is planned can work, and what should be known of it before.</summary>
 public static class FitRules
 {
-    /// <summary>The first reason why not, or null when it fits.</summary>
-    public static RefusedException? WhyNot(Guide guide, MemorySlot slot, MemoryModule module)
+    /// <summary>All that is to be said of one module in one slot, heaviest first.</summary>
+    public static IReadOnlyList<FitNote> Of(Platform platform, MemorySlot slot, MemoryModule module) =>
+        [.. ModuleFit.Of(platform, slot, module).OrderByDescending(n => n.Weight)];
+
+    /// <summary>All that is to be said of a plan, heaviest first. A plan that <see cref="Planner"/> made holds no refusal of a single part.</summary>
+    public static IReadOnlyList<FitNote> Of(Guide guide, Reading before, Plan plan)
     {
-        var memory = guide.Memory;
-        if (module.Size == MemorySize.Zero)
-        {
-            return RefusedException.Invalid("size-missing", $"The module for {slot.Id} has no size. Write one, like “16 GB”.");
-        }
-
-        // A virtual or old machine reports "RAM": no generation to compare.
-        if (module.Generation is { } g && g.StartsWith("DDR", StringComparison.OrdinalIgnoreCase) && !MemoryModule.SameTerm(g, memory.Generation))
-        {
-            return RefusedException.Invalid("wrong-generation", $"{slot.Id} takes {memory.Generation}; this module is {g}. The notch sits elsewhere: it cannot go in.");
-        }
-
-        if (module.Form is { } form && MemoryModule.SameTerm(form, "SO-DIMM") != MemoryModule.SameTerm(memory.Module, "SO-DIMM") && IsStick(form))
-        {
-            return RefusedException.Invalid("wrong-form", $"{slot.Id} takes a {memory.Module}; this module is a {form}.");
-        }
-
-        return slot.Max is { } max && module.Size > max
-            ? RefusedException.Invalid("too-large-for-slot", $"{slot.Id} takes up to {max}; this module is {module.Size}.")
-            : null;
+        var platform = Platform.Of(guide, before);
+        var seated = guide.Memory.Slots.Zip(plan.Slots).Where(p => p.Second.Module is not null).Select(p => (p.First, p.Second.Module!)).ToArray();
+        var fitted = guide.Memory.Slots.Zip(plan.Slots).Where(p => p.Second.Use == SlotUse.Fit);
+        return
+        [
+            .. Joined([
+                .. platform.Corrections,
+                .. fitted.SelectMany(p => ModuleFit.Of(platform, p.First, p.Second.Module!)),
+                .. plan.Slots.All(s => s.Stays) ? [] : MixFit.Of(platform, seated),
+                .. plan.Bays.SelectMany(b => Bay(guide, before, b)),
+            ]).OrderByDescending(n => n.Weight),
+        ];
     }
 
-    /// <summary>What fits but should be known before: total above the stated maximum, speed above the platform's.</summary>
-    public static IReadOnlyList<string> Remarks(Guide guide, Plan plan)
+    /// <summary>The first reason why a module does not fit, or null when it does.</summary>
+    internal static FitNote? WhyNot(Platform platform, MemorySlot slot, MemoryModule module) =>
+        ModuleFit.Of(platform, slot, module).FirstOrDefault(n => n.Weight == FitWeight.Refusal);
+
+    internal static IEnumerable<FitNote> Bay(Guide guide, Reading before, PlannedBay planned)
     {
-        var remarks = new List<string>();
-        var total = new MemorySize(plan.Slots.Sum(s => s.Module?.Size.Bytes ?? 0));
-        if (guide.Memory.ConfirmedMax is { } proved && total > guide.Memory.StatedMax && total <= proved.Size)
+        var bay = guide.Bay(planned.Bay)!;
+        var here = before.Drives.FirstOrDefault(d => d.Bay == planned.Bay);
+        var notes = planned switch
         {
-            remarks.Add($"{total} is above the stated {guide.Memory.StatedMax}, but {proved.Size} was proved here by order {string.Join(", ", proved.Orders)}.");
-        }
-        else if (total > guide.Memory.StatedMax)
+            { Use: BayUse.Fit, Wish: { } wish } => DriveFit.Of(bay, wish, here),
+            { Use: BayUse.Move, From: { } from } when before.Drives.FirstOrDefault(d => d.Bay == from) is { } moved => DriveFit.Of(bay, new DriveWish(moved.Drive), null),
+            _ => [],
+        };
+        foreach (var note in notes)
         {
-            remarks.Add($"{total} is above the {guide.Memory.StatedMax} that {guide.Model.Maker} states for {guide.Model.Code}. Measure with the case open.");
-        }
-
-        if (guide.Memory.Speeds.Count > 0)
-        {
-            var top = guide.Memory.Speeds[^1];
-            remarks.AddRange(plan.Slots.Where(s => s.Use == SlotUse.Fit && s.Module?.RatedSpeed > top)
-                .GroupBy(s => s.Module!.RatedSpeed, s => s.Slot)
-                .Select(g => $"What goes into {string.Join(", ", g)} is rated {g.Key} MT/s; this platform runs it at {top}."));
+            yield return note;
         }
 
-        var filled = plan.Slots.Where(s => s.Module is not null).Select(s => s.Slot).ToHashSet();
-        if (guide.Memory.Populate.TryGetValue(filled.Count, out var order) && !filled.SetEquals(order))
+        if (planned.Use == BayUse.Move && !bay.Boots && (guide.Bay(planned.From!)?.Boots == true || before.Drives.FirstOrDefault(d => d.Bay == planned.From)?.Boots == true))
         {
-            remarks.Add($"{guide.Model.Code} wants {filled.Count} {(filled.Count == 1 ? "module" : "modules")} in {string.Join(" and ", order)}.");
+            yield return new FitNote(
+                "boot-bay", FitWeight.Remark, bay.Id, $"The machine starts from {planned.From}; the guide does not say that it starts from {bay.Id}. Set the start order in the firmware, and try before closing.",
+                $"{planned.From} boots", $"{bay.Id}", "guide");
         }
-
-        return remarks;
     }
 
-    // Firmware often says "DIMM" of anything that is not soldered, so only a clear contradiction counts.
-    private static bool IsStick(string form) => MemoryModule.SameTerm(form, "SO-DIMM") || form.Contains("DIMM", StringComparison.OrdinalIgnoreCase) && form.Length > 4;
+    // The same remark on several positions is said once, with all of them.
+    private static IEnumerable<FitNote> Joined(IReadOnlyList<FitNote> notes) => notes
+        .GroupBy(n => (n.Code, n.Takes, n.Has, n.Position is null))
+        .Select(g => g.Count() == 1 ? g.First() : g.First() with
+        {
+            Position = string.Join(", ", g.Select(n => n.Position)),
+            Sentence = g.First().Position is { } p ? g.First().Sentence.Replace($"into {p} is", $"into {string.Join(", ", g.Select(n => n.Position))} is", StringComparison.Ordinal) : g.First().Sentence,
+        });
 }

@@ -17,7 +17,7 @@ internal static class DemoMachines
         var usable = (megabytes * 1024) - (megabytes * 1024 / 64) - (180 * 1024);
         return CaptureBundle.Of([
             new CaptureFile("firmware.bin", dump),
-            new CaptureFile("meminfo", System.Text.Encoding.ASCII.GetBytes($"MemTotal:       {usable,8} kB\nMemFree:        {usable / 2,8} kB\n")),
+            new CaptureFile("meminfo", System.Text.Encoding.ASCII.GetBytes($"MemTotal:       {usable,8} kB\nMemFree:        {usable / 40,8} kB\nMemAvailable:   {usable / 12,8} kB\nSwapTotal:      {usable / 2,8} kB\nSwapFree:       {usable / 3,8} kB\n")),
         ]);
     }
 
@@ -25,7 +25,7 @@ internal static class DemoMachines
         ? new DummySlot(locator, $"BANK {index}", 0, Form: form)
         : new DummySlot(
             locator, $"BANK {index}", gigabytes * 1024L, speed, speed, gigabytes >= 16 ? "Ostrava" : "Tarnmoor", $"{Math.Abs(HashOf(serial) + (index * 7919)):X8}"[..8],
-            gigabytes >= 16 ? $"OS{(type == 0x22 ? 5 : 4)}S-{gigabytes}G" : $"TM-{gigabytes}{(form == 0x0D ? "S" : "U")}", type, form);
+            gigabytes >= 16 ? $"OS{(type == 0x22 ? 5 : 4)}{(form == 0x0D ? "S" : "U")}-{gigabytes}G" : $"TM-{gigabytes}{(form == 0x0D ? "S" : "U")}{(type == 0x22 ? "5" : "")}", type, form);
 
     // Stable between runs, unlike string.GetHashCode.
     private static int HashOf(string text) => text.Aggregate(17, (hash, c) => unchecked((hash * 31) + c)) & 0x0FFFFFFF;

@@ -6,6 +6,7 @@ using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 using Revtal.Service.Http;
 using Revtal.Service.Orders;
+using Revtal.Service.Planning;
 using Revtal.Service.Pictures;
 using Revtal.Storage;
 
@@ -24,6 +25,7 @@ internal sealed partial class DemoShop
 
     private readonly OrderDesk desk;
     private readonly OrderShelf shelf;
+    private readonly PlanDesk plans;
     private readonly StoryClock clock;
     // What a trap taught after some orders: they keep the revision from before.
     private const string LearnedLater = "A1 is not the first";
@@ -34,8 +36,9 @@ internal sealed partial class DemoShop
     private DemoShop(IServiceProvider services, TimeSpan ago)
     {
         shelf = services.GetRequiredService<OrderShelf>();
+        plans = services.GetRequiredService<PlanDesk>();
         clock = new StoryClock(TimeProvider.System.GetUtcNow() - ago);
-        desk = new OrderDesk(shelf, services.GetRequiredService<Journal>(), services.GetRequiredService<JournalWriter>(), services.GetRequiredService<GuideShelf>(), clock);
+        desk = new OrderDesk(shelf, services.GetRequiredService<Journal>(), services.GetRequiredService<JournalWriter>(), services.GetRequiredService<GuideShelf>(), services.GetRequiredService<PartStore>(), clock);
     }
 
     /// <param name="folder">Holds <c>guides/*.yaml</c> and <c>captures/*</c>.</param>
@@ -59,6 +62,7 @@ internal sealed partial class DemoShop
         var start = TimeProvider.System.GetUtcNow();
         await guides.PublishAsync([.. files.Select(f => f.Contains(LearnedLater, StringComparison.Ordinal) ? WithoutLine(f, LearnedLater) : f)], "ines", start.AddDays(-40));
 
+        await DemoStock.FillAsync(services.GetRequiredService<PartStore>(), start.AddDays(-38));
         var captures = Path.Combine(folder, "captures");
         await Begin(9).TideGauge(captures);
         await Begin(6).Letterpress();
@@ -77,6 +81,8 @@ internal sealed partial class DemoShop
         await Begin(5).FerrySalt();
         await Begin(15).SchoolAbove();
         await Begin(8).FerryWithoutDoor();
+        await Begin(0.12).SchoolDisk();
+        await Begin(7).BirdsDrive();
 
         DemoShop Begin(double daysAgo) => new(services, TimeSpan.FromDays(daysAgo));
     }
@@ -98,16 +104,31 @@ internal sealed partial class DemoShop
         order = (await desk.TakeInAsync(request, By("sanne"), CancellationToken.None)).Order;
     }
 
-    private Task Read(Phase phase, CaptureBundle bundle, string by)
+    private Task Read(Phase phase, CaptureBundle bundle, string by, params SeenDrive[] drives)
     {
         var capture = ReadingEndpoints.Store(bundle);
         var reading = CaptureDecoder.Decode(bundle.ToFiles());
+        reading = drives.Length == 0 ? reading : Reading.Join(reading, EyeReading.Make(null, null, [], null, drives));
         return Do("reading", by, (o, g) => OrderRules.TakeReading(o, g, phase, reading, capture.Hash, null), capture);
     }
 
-    private Task Plan(string by, params SlotChange[] changes) => Do("plan", by, (o, g) => OrderRules.SetPlan(o, g, changes, null));
+    private async Task Plan(string by, params SlotChange[] changes)
+    {
+        var request = await plans.CompleteAsync(order, new PlanRequest(changes), CancellationToken.None);
+        await Do("plan", by, (o, g) => PlanRules.SetPlan(o, g, request.Changes, null));
+    }
 
-    private Task Agree(string customer) => Do("agree", "sanne", (o, _) => OrderRules.Agree(o, customer, null));
+    private async Task Agree(string customer)
+    {
+        var quote = await QuoteAsync();
+        await Do("agree", "sanne", (o, _) => PlanRules.Agree(o, customer, null, quote));
+    }
+
+    private async Task<Core.Parts.Quote> QuoteAsync()
+    {
+        var snapshot = await shelf.LoadAsync(order);
+        return await plans.QuoteAsync(snapshot.Order, snapshot.Guide, CancellationToken.None);
+    }
 
     private Task RunAll(string by, string? note = null) => RunSteps(by, note, sheet => sheet.Steps.Count);
 

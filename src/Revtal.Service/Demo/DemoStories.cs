@@ -1,5 +1,7 @@
 using Revtal.Core.Bench;
+using Revtal.Core.Captures;
 using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 
@@ -55,7 +57,7 @@ internal sealed partial class DemoShop
         const string Serial = "QT40-2215";
         await TakeIn("QT40", "Choir's archive", "Cutting recordings takes all evening", "64 GB for the audio desk", Serial, "None", "Dust inside", Backup.Made);
         await Read(Phase.Before, DemoMachines.Capture("QT40", Serial, 0, 16, 0, 16), "pell");
-        await Plan("pell", new SlotChange("A1", Ddr4(16, "Ostrava", "OS4S-16G", "DIMM")), new SlotChange("B1", Ddr4(16, "Ostrava", "OS4S-16G", "DIMM")));
+        await Plan("pell", new SlotChange("A1", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM")), new SlotChange("B1", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM")));
         await Agree("M. Alto, at the desk");
         await RunSteps("pell", null, sheet => sheet.Steps.TakeWhile(s => s.Part <= RunPart.Open).Count());
     }
@@ -99,7 +101,7 @@ internal sealed partial class DemoShop
         const string Serial = "QT40-2216";
         await TakeIn("QT40", "Choir's archive", "Second desk, same wish", "24 GB", Serial, "None", "Good", Backup.Made);
         await Read(Phase.Before, DemoMachines.Capture("QT40", Serial, 0, 8, 0, 0), "pell");
-        await Plan("pell", new SlotChange("B2", Ddr4(16, "Ostrava", "OS4S-16G", "DIMM")));
+        await Plan("pell", new SlotChange("B2", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM")));
         await Agree("M. Alto, at the desk");
         await RunAll("pell");
         await Read(Phase.After, DemoMachines.Capture("QT40", Serial, 0, 16, 0, 8), "pell");
@@ -139,7 +141,7 @@ internal sealed partial class DemoShop
         const string Serial = "QW80-0112";
         await TakeIn("QW80", "Tide-gauge office", "The surge model needs a day", "128 GB", Serial, "Mains cords", "Good", Backup.Made);
         await Read(Phase.Before, DemoMachines.Capture("QW80", Serial, 16, 0, 16, 0, 16, 0, 16, 0), "pell");
-        await Plan("pell", [.. "ABCD".Select(c => new SlotChange($"{c}2", Ddr4(16, "Ostrava", "OS4S-16G", "DIMM")))]);
+        await Plan("pell", [.. "ABCD".Select(c => new SlotChange($"{c}2", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM")))]);
         await Agree("J. Marsk, by mail");
         await Do("waive", "ines", (o, g) => BenchRules.Waive(o, g, Role.Lead, Gate.StillCooling, "isolate.cool-down", "Came in cold from the van"));
         await RunAll("pell");
@@ -189,5 +191,40 @@ internal sealed partial class DemoShop
         await Read(Phase.After, DemoMachines.Capture("PW24", Serial, 8, 0, 8, 0), "juno");
         await Do("ready", "juno", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
         await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "R. Fahr", "Two 4 GB modules, recycled"));
+    }
+
+    // A full drive: its copy runs.
+    private async Task SchoolDisk()
+    {
+        const string Serial = "NF14-1207";
+        await TakeIn("FJ14", "School chemistry lab", "No room for the next term's spectra", "1 TB, nothing lost", Serial, "Mains adapter", "Good", Backup.Made);
+        await Read(
+            Phase.Before, DemoMachines.Capture("FJ14", Serial, 0, 8), "mara",
+            new SeenDrive("D1", new Drive(DriveSize.Parse("500 GB"), "M.2 2280", "M", "PCIe 3.0 x4", 2.2m, 512, "Basaltine", "BN-500", "BN500-771"), DriveSize.Parse("462 GB")));
+        await Plan("mara", new SlotChange("D1", Drive: new DriveWish(
+            new Drive(DriveSize.Parse("1 TB"), PartNumber: "BN-1T"), DataPath.CopyFirst, Setup: new DriveSetup(Label: "Spectra", Grow: true))));
+        await Agree("Dr. Kolb, by telephone");
+        await Do("copy", "mara", (o, _) => PlanRules.BeginCopy(o, "D1", "BN500-771", "BN1T-001", "image, block by block", DriveSize.Parse("462 GB")));
+        clock.Pass(TimeSpan.FromMinutes(24));
+        await Do("copy", "mara", (o, _) => PlanRules.AdvanceCopy(o, "D1", DriveSize.Parse("171 GB")));
+    }
+
+    // One of six drives wore out: its bay, the array's word, and the old drive cleared before it left the house.
+    private async Task BirdsDrive()
+    {
+        const string Serial = "TB6-0977";
+        await TakeIn("TB6", "Bird-ringing station", "Bay 3 blinks amber", "All six green again", Serial, "Key", "Good", Backup.Made);
+        await Read(
+            Phase.Before, DemoMachines.Capture("TB6", Serial, 4, 4), "juno",
+            [.. Enumerable.Range(1, 6).Select(i => new SeenDrive($"B{i}", new Drive(DriveSize.Parse("8 TB"), "3.5 in", null, "SATA 6 Gb/s", 26.1m, 512, "Basaltine", "BH-8T", $"BH8T-{400 + i}")))]);
+        await Plan("juno", new SlotChange("B3", Drive: new DriveWish(
+            new Drive(DriveSize.Parse("8 TB"), PartNumber: "BH-8T"), DataPath.CleanInstall, ArrayState: "degraded, 5 of 6, no resync")));
+        await Agree("H. Ringel, by mail");
+        await RunAll("juno");
+        await Read(Phase.After, DemoMachines.Capture("TB6", Serial, 4, 4), "juno");
+        await Do("old", "juno", (o, _) => PlanRules.Settle(
+            o, "B3", PartFate.Recycled, new Wipe(WipeCategory.Destroy, "drilled through both platters", "looked through the holes"), "It would not spin up"));
+        await Do("ready", "juno", (o, g) => OrderRules.MarkReady(o, g, Role.Lead, "The array rebuilds"));
+        await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "H. Ringel", null));
     }
 }

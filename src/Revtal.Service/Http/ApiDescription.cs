@@ -24,12 +24,19 @@ internal static class ApiDescription
                 schema.Format = "int64";
                 schema.Description = "Bytes; in requests also a text like “16 GB”.";
             }
+            else if (type == typeof(DriveSize) || type == typeof(DriveSize?))
+            {
+                schema.Type = type == typeof(DriveSize) ? JsonSchemaType.Integer : JsonSchemaType.Integer | JsonSchemaType.Null;
+                schema.Format = "int64";
+                schema.Properties?.Clear();
+                schema.Description = "Bytes; in requests also a text like “1 TB”.";
+            }
 
             return Task.CompletedTask;
         });
         options.AddOperationTransformer((operation, context, _) =>
         {
-            if (context.Description.HttpMethod is "POST" or "PUT" or "DELETE" && context.Description.RelativePath is { } path && !path.EndsWith("preview", StringComparison.Ordinal) && !path.EndsWith("decode", StringComparison.Ordinal) && !path.EndsWith("check", StringComparison.Ordinal))
+            if (context.Description.HttpMethod is "POST" or "PUT" or "DELETE" && context.Description.RelativePath is { } path && !path.EndsWith("preview", StringComparison.Ordinal) && !path.EndsWith("decode", StringComparison.Ordinal) && !path.EndsWith("check", StringComparison.Ordinal) && !path.EndsWith("layout", StringComparison.Ordinal) && !path.StartsWith("api/v1/quotes", StringComparison.Ordinal))
             {
                 (operation.Parameters ??= []).Add(Header(Sender.PersonHeader, "Who does it: a person's id.", JsonSchemaType.String));
                 operation.Parameters.Add(Header(Sender.KeyHeader, "A UUID; the same one on a retry records once.", JsonSchemaType.String));

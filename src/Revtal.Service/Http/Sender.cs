@@ -52,7 +52,7 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
             ?? throw new NotSignedInException($"Say who you are with the header {PersonHeader}: one of {string.Join(", ", people.Select(p => p.Id))}.");
     }
 
-    private static (Guid Id, bool Given) Key(StringValues header)
+    internal static (Guid Id, bool Given) Key(StringValues header)
     {
         if (header.Count == 0)
         {

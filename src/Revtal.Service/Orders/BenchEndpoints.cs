@@ -58,10 +58,15 @@ public static class BenchEndpoints
         var snapshot = await shelf.LoadAsync(number, cancel);
         var sheet = snapshot.Order.Sheet(snapshot.Guide)
             ?? throw RefusedException.Rule("no-plan", $"Order {number} has no run sheet before it has a plan. Next: {Assessment.Of(snapshot.Order, snapshot.Guide).Next.Text}.");
-        // The browser shows a PDF in a page of its own making, which the policy for the API would leave without style.
-        response.Headers.ContentSecurityPolicy = "frame-ancestors 'none'";
-        response.Headers.ContentDisposition = $"inline; filename=\"run-{number}.pdf\"";
+        AsPage(response, $"run-{number}.pdf");
         var zone = TimeZoneInfo.FindSystemTimeZoneById(shop.Value.Zone);
         return Results.Bytes(RunPaper.Write(snapshot.Order, snapshot.Guide, sheet, shop.Value.Name, clock.GetUtcNow(), zone), "application/pdf");
+    }
+
+    // The browser shows a PDF in a page of its own making, which the policy for the API would leave without style.
+    internal static void AsPage(HttpResponse response, string name)
+    {
+        response.Headers.ContentSecurityPolicy = "frame-ancestors 'none'";
+        response.Headers.ContentDisposition = $"inline; filename=\"{name}\"";
     }
 }

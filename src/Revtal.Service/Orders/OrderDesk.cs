@@ -2,13 +2,14 @@ using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
+using Revtal.Core.Parts;
 using Revtal.Service.Http;
 using Revtal.Storage;
 
 namespace Revtal.Service.Orders;
 
 /// <summary>The one road that every change of an order travels: load, decide, append, answer.</summary>
-public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter writer, GuideShelf guides, TimeProvider clock)
+public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter writer, GuideShelf guides, PartStore parts, TimeProvider clock)
 {
     // Each try reloads; who loses this often stands in a crowd that no bench has.
     private const int MostTries = 20;
@@ -76,7 +77,10 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
             var entry = new Entry(number, order.Head + 1, sender.Id, Now(), sender.Person.Id, body);
             var after = snapshot.With([entry]);
             var projection = ProjectionRows.Project(after.Order, after.Guide);
-            var append = new Append(number, order.Head, sender.Id, entry.At, entry.By, body, print, _ => projection, capture);
+            var append = new Append(
+                number, order.Head, sender.Id, entry.At, entry.By, body, print, _ => projection, capture,
+                StockEffects.Concerns(body) ? await StockAsync(order, body, cancel) : null,
+                body is OldPartSettled { Fate: PartFate.BoughtIn } settled ? BuyIn.Of(order, settled) : null);
             switch (await writer.AppendAsync(append))
             {
                 case AppendResult.Recorded { Stored: var stored }:
@@ -90,6 +94,19 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
         }
 
         throw Crowded();
+    }
+
+    // Who was overtaken by another order's reservation looks again.
+    private async Task<IReadOnlyList<StockMove>> StockAsync(Order order, EntryBody body, CancellationToken cancel)
+    {
+        var held = await parts.ItemsAsync(order: order.Number, cancel: cancel);
+        if (body is not PlanAgreed)
+        {
+            return held.Count == 0 ? [] : StockEffects.Of(order, body, held, [], []).Moves;
+        }
+
+        var numbers = StockEffects.Wishes(order.Plan!.Value).Select(w => w.Number).Distinct().ToArray();
+        return numbers.Length == 0 ? [] : StockEffects.Of(order, body, held, await parts.ItemsAsync(numbers, cancel: cancel), await parts.KindsAsync(numbers, cancel)).Moves;
     }
 
     // The journal keeps milliseconds; what is answered now must equal what is read later.

@@ -6,7 +6,6 @@ using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Checks;
 using Revtal.Core.Orders;
-using Revtal.Core.Planning;
 using Revtal.Service.Http;
 using Revtal.Storage;
 
@@ -27,14 +26,7 @@ public static class OrderEndpoints
         orders.MapGet("/{number:int}/entries", EntriesAsync).WithName("getEntries").WithSummary("The journal of the order, whole");
         orders.MapGet("/{number:int}/check", CheckAsync).WithName("getCheck").WithSummary("Before, planned and after, with verdict and findings");
         orders.MapGet("/{number:int}/captures/{sequence:int}", CaptureAsync).WithName("getCapture").WithSummary("The capture of a reading, as it was sent");
-        orders.MapPost("/{number:int}/plan/preview", PreviewAsync).WithName("previewPlan").WithSummary("What a plan would lead to; nothing is recorded");
 
-        orders.MapPost("/{number:int}/plan", (int number, PlanRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "plan", request, sender, (o, g) => OrderRules.SetPlan(o, g, request.Changes ?? [], request.Note), cancel))
-            .WithName("setPlan").WithSummary("Set the plan");
-        orders.MapPost("/{number:int}/agreement", (int number, AgreeRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "agreement", request, sender, (o, _) => OrderRules.Agree(o, request.Customer, request.Note), cancel))
-            .WithName("agreePlan").WithSummary("The customer agreed to the plan");
         orders.MapPost("/{number:int}/ready", (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
             desk.RecordAsync(number, "ready", request, sender, (o, g) => OrderRules.MarkReady(o, g, sender.Person.Role, request.Reason), cancel))
             .WithName("markReady").WithSummary("Accept the check");
@@ -98,13 +90,6 @@ public static class OrderEndpoints
         var snapshot = await shelf.LoadAsync(number, cancel);
         return Assessment.Of(snapshot.Order, snapshot.Guide).Check ?? throw RefusedException.Rule(
             "nothing-to-check", $"Order {number} has no after reading yet. Next: {Assessment.Of(snapshot.Order, snapshot.Guide).Next.Text}.");
-    }
-
-    private static async Task<PlanView> PreviewAsync(int number, PlanRequest request, OrderShelf shelf, CancellationToken cancel)
-    {
-        var snapshot = await shelf.LoadAsync(number, cancel);
-        var plan = OrderRules.SetPlan(snapshot.Order, snapshot.Guide, request.Changes ?? [], request.Note).Plan;
-        return new PlanView(plan, Expectation.Of(snapshot.Guide, snapshot.Order.Before!.Value, plan), FitRules.Remarks(snapshot.Guide, plan));
     }
 
     private static async Task<IResult> CaptureAsync(int number, int sequence, OrderShelf shelf, Journal journal, CancellationToken cancel)

@@ -48,11 +48,13 @@ public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry>
         return new OrderView(
             Order.Number, Order.Head, Order.Stage, Order.Intake, Guide.Model, Order.Revision, newer, Order.Variant,
             [.. Model.Variants.Select(v => new VariantLine(v.Id, v.TellApart))], Order.Copy, Order.Photos, Order.TakenInAt, Order.ChangedAt, Order.Reason, Order.AgreedBy,
+            Order.Agreed?.Quote, Order.Offered is { } o ? new OfferedView(o.Quote.Total, o.Quote.Currency, o.Until) : null, Order.Declined, [.. Order.Copies.Select(CopyView.Of)], Order.Settled,
             [.. Guide.Memory.Slots.Select((s, i) => new PositionView(s, before?[i], Order.Plan?.Value.Slots[i], after?[i], a.Check?.Rows[i].Match))],
             Guide.Drives,
+            Order.Before is { } read ? Sizing.Of(read.Value) : null,
             Reading(Order.Before?.Sequence),
             Reading(Order.After?.Sequence),
-            Order.Plan is { } plan ? new PlanView(plan.Value, a.Expectation!, a.Remarks) : null,
+            Order.Plan is { } plan ? new PlanView(plan.Value, a.Expectation!, a.Notes, Order.Discount, Order.Later) : null,
             a.Sheet is { } sheet
                 ? new RunView(
                     Order.Run?.Number ?? 1, Order.Run?.Reseat ?? [],

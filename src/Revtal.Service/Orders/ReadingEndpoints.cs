@@ -29,17 +29,25 @@ public static class ReadingEndpoints
 
     private static Task<Receipt> TakeAsync(int number, ReadingRequest request, Sender sender, OrderDesk desk, CancellationToken cancel)
     {
-        if (request.Capture is null == request.Seen is null)
+        if (request.Capture is null && request.Seen is null)
         {
-            throw RefusedException.Invalid("reading-source", "A reading wants either a capture or what was seen by eye, not both and not neither.");
+            throw RefusedException.Invalid("reading-source", "A reading wants a capture, or what was seen by eye, or both.");
         }
 
         var capture = request.Capture is { } bundle ? Store(bundle) : null;
         var decoded = request.Capture is { } c ? CaptureDecoder.Decode(c.ToFiles()) : null;
         return desk.RecordAsync(
             number, "readings", new { request.Phase, request.Seen, request.Note, capture?.Hash }, sender,
-            (order, guide) => OrderRules.TakeReading(order, guide, request.Phase, decoded ?? Seen(guide, request.Seen!), capture?.Hash, request.Note),
+            (order, guide) => OrderRules.TakeReading(order, guide, request.Phase, Whole(guide), capture?.Hash, request.Note),
             cancel, capture);
+
+        // What the machine tells of itself comes first; eyes add what it does not tell.
+        Reading Whole(Guide guide) => (decoded, request.Seen) switch
+        {
+            ({ } told, { } seen) => Reading.Join(told, Seen(guide, seen)),
+            (null, { } seen) => Seen(guide, seen),
+            _ => decoded!,
+        };
     }
 
     private static Reading Seen(Guide guide, SeenReading seen)
@@ -49,7 +57,15 @@ public static class ReadingEndpoints
             guide.NeedSlot(slot.Slot);
         }
 
-        return EyeReading.Make(seen.FirmwareShows, seen.SystemShows, seen.Slots ?? [], Words.Line("The serial", seen.Serial));
+        foreach (var drive in seen.Drives ?? [])
+        {
+            if (guide.Bay(drive.Bay) is null)
+            {
+                throw RefusedException.Invalid("no-such-bay", $"{guide.Model.Code} has no drive bay “{drive.Bay}”. It has {string.Join(", ", guide.Drives.Select(d => d.Id))}.");
+            }
+        }
+
+        return EyeReading.Make(seen.FirmwareShows, seen.SystemShows, seen.Slots ?? [], Words.Line("The serial", seen.Serial), seen.Drives);
     }
 
     internal static CaptureRow Store(CaptureBundle bundle)

@@ -1,7 +1,9 @@
 using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
+using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
+using Revtal.Core.Parts;
 using Revtal.Service.Http;
 using Revtal.Storage;
 
@@ -14,6 +16,33 @@ public sealed class ShopOptions
 
     /// <summary>IANA name of the bench's time zone.</summary>
     public string Zone { get; set; } = "UTC";
+
+    /// <summary>ISO 4217.</summary>
+    public string Currency { get; set; } = "EUR";
+
+    /// <summary>For an hour of work, without tax.</summary>
+    public decimal HourRate { get; set; } = 60;
+
+    /// <summary>In percent; 0 where none is taken.</summary>
+    public decimal TaxPercent { get; set; }
+
+    /// <summary>How much memory the shop advises for which work; a size by its name.</summary>
+    public Dictionary<string, string> Workloads { get; set; } = [];
+
+    public ShopTerms Terms => new(Currency, HourRate, TaxPercent);
+
+    /// <summary>The shop's own table, or a plain one where it has none.</summary>
+    public IReadOnlyList<Workload> Table => Workloads.Count > 0
+        ? [.. Workloads.Select(w => new Workload(w.Key, MemorySize.Parse(w.Value))).OrderBy(w => w.Size)]
+        : [new("office", MemorySize.Gigabytes(16)), new("pictures", MemorySize.Gigabytes(32)), new("sound", MemorySize.Gigabytes(64)), new("models", MemorySize.Gigabytes(128))];
+
+    /// <summary>What keeps these settings from being used; null for nothing.</summary>
+    public string? Problem =>
+        Currency.Length != 3 || !Currency.All(char.IsAsciiLetterUpper) ? $"“{Currency}” is no ISO 4217 code, like EUR."
+        : HourRate is < 0 or > 100_000 ? $"An hour's rate of {HourRate} cannot be."
+        : TaxPercent is < 0 or > 100 ? $"A tax of {TaxPercent} % cannot be."
+        : Workloads.FirstOrDefault(w => !MemorySize.TryParse(w.Value, out _)) is { Key: { } name } bad ? $"The workload “{name}” has no size but “{bad.Value}”. Write one like 32 GB."
+        : null;
 }
 
 /// <summary><c>/api/v1/shop</c>: the shop and its people.</summary>
@@ -23,7 +52,7 @@ public static class ShopEndpoints
     {
         var shop = api.MapGroup("/shop").WithTags("shop");
         shop.MapGet("/", async (PeopleStore people, IOptions<ShopOptions> options, CancellationToken cancel) =>
-            new ShopView(options.Value.Name, options.Value.Zone, BuildVersion.Text, await people.ListAsync(cancel)))
+            new ShopView(options.Value.Name, options.Value.Zone, BuildVersion.Text, await people.ListAsync(cancel), options.Value.Terms, options.Value.Table))
             .WithName("getShop").WithSummary("The shop and its people");
         shop.MapPut("/people/{id}", PutPersonAsync).WithName("putPerson").WithSummary("Add or change somebody (leads; the first person must be one)");
     }

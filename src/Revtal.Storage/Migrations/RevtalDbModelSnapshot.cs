@@ -151,6 +151,9 @@ namespace Revtal.Storage.Migrations
                     b.Property<bool>("Open")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("RunMinutes")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Serial")
                         .HasColumnType("TEXT");
 
@@ -158,14 +161,95 @@ namespace Revtal.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Wants")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Way")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Number");
 
-                    b.HasIndex("Model", "Number");
+                    b.HasIndex("Serial");
+
+                    b.HasIndex("Model", "Way");
 
                     b.HasIndex(new[] { "Number" }, "open_orders")
                         .HasFilter("\"Open\"");
 
                     b.ToTable("orders", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.PartItemRow", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<decimal?>("Cost")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Grade")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("Kit")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("Order")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Place")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Position")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Serial")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Supplier")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Tested")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Order");
+
+                    b.HasIndex("Kind", "Serial")
+                        .IsUnique()
+                        .HasFilter("\"Serial\" IS NOT NULL AND \"State\" NOT IN ('Sold', 'Returned', 'Scrapped')");
+
+                    b.HasIndex("Kind", "State");
+
+                    b.ToTable("part_items", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.PartKindRow", b =>
+                {
+                    b.Property<string>("Number")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Barcode")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Number");
+
+                    b.HasIndex("Barcode");
+
+                    b.ToTable("part_kinds", (string)null);
                 });
 
             modelBuilder.Entity("Revtal.Storage.PersonRow", b =>
@@ -208,6 +292,50 @@ namespace Revtal.Storage.Migrations
                     b.HasKey("Hash");
 
                     b.ToTable("pictures", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.StockMoveRow", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Item")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Note")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("Order")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Position")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Item");
+
+                    b.HasIndex("Key");
+
+                    b.ToTable("stock_moves", (string)null);
                 });
 
             modelBuilder.Entity("Revtal.Storage.SuggestionRow", b =>

@@ -1,0 +1,138 @@
+import { TextInput } from '@mantine/core'
+import { useState } from 'react'
+import { send, type OrderView, type Receipt } from '../api/client'
+import { useChange } from '../api/queries'
+import { Trouble } from '../parts/Trouble'
+import { driveSize, exact } from '../words'
+
+type Field = [key: string, label: string, placeholder: string]
+
+/** Drives whose data is copied before they leave: begun, how far, compared. */
+export function Copies({ order }: { order: OrderView }) {
+  const bays = order.plan?.plan.bays?.filter((b) => b.wish?.path === 'copy-first') ?? []
+  const open = ['planned', 'agreed', 'on-bench', 'checking'].includes(order.stage)
+  return bays.map((b) => <Copy key={b.bay} order={order} bay={b.bay} open={open} />)
+}
+
+function Copy({ order, bay, open }: { order: OrderView; bay: string; open: boolean }) {
+  const copy = order.copies.find((c) => c.bay === bay)
+  const verified = copy?.verified
+  const good =
+    verified && verified.filesSource === verified.filesTarget && verified.matched === verified.sampled
+  return (
+    <div className="stack" style={{ gap: 8 }}>
+      <h3>Copy of {bay}</h3>
+      {copy ? (
+        <>
+          <div
+            className="copy-bar"
+            role="progressbar"
+            aria-label={`Copy of ${bay}`}
+            aria-valuemin={0}
+            aria-valuemax={copy.size}
+            aria-valuenow={copy.done}
+          >
+            <i style={{ width: `${(100 * copy.done) / copy.size}%` }} />
+          </div>
+          <p className="small">
+            {driveSize(copy.done)} of {driveSize(copy.size)}, {copy.method}, {copy.source} to {copy.target}
+            {!verified && copy.estimatedEnd && `; done about ${exact(copy.estimatedEnd)}`}
+          </p>
+          {verified && (
+            <p className={`verdict ${good ? 'as-planned' : 'short'}`}>
+              {good ? '✓' : '✕'} {verified.filesTarget} of {verified.filesSource} files, {verified.matched} of{' '}
+              {verified.sampled} hashes alike
+            </p>
+          )}
+          {open && !good && (
+            <>
+              <Tell
+                order={order}
+                path={`copies/${bay}/done`}
+                label="So much is copied"
+                fields={[['done', 'Copied so far', '300 GB']]}
+                body={(f) => ({ done: f.done })}
+              />
+              <Tell
+                order={order}
+                path={`copies/${bay}/verify`}
+                label="They are compared"
+                fields={[
+                  ['source', 'Files on the old one', '41204'],
+                  ['target', 'Files on the new one', '41204'],
+                  ['sampled', 'Hashes sampled', '200'],
+                  ['matched', 'Hashes alike', '200'],
+                ]}
+                body={(f) => ({
+                  filesSource: Number(f.source),
+                  filesTarget: Number(f.target),
+                  sampled: Number(f.sampled),
+                  matched: Number(f.matched),
+                })}
+              />
+            </>
+          )}
+        </>
+      ) : (
+        open && (
+          <Tell
+            order={order}
+            path={`copies/${bay}`}
+            label="The copy begins"
+            fields={[
+              ['source', 'From', 'serial of the old one'],
+              ['target', 'To', 'serial of the new one'],
+              ['method', 'How', 'image, by file …'],
+              ['size', 'How much', '212 GB'],
+            ]}
+            body={(f) => f}
+          />
+        )
+      )}
+    </div>
+  )
+}
+
+function Tell(props: {
+  order: OrderView
+  path: string
+  label: string
+  fields: Field[]
+  body: (fields: Record<string, string>) => unknown
+}) {
+  const [values, setValues] = useState<Record<string, string>>({})
+  const change = useChange(async (body: unknown, header) => ({
+    data: (await (
+      await send('POST', `orders/${props.order.number}/${props.path}`, body, header['Idempotency-Key'])
+    ).json()) as Receipt,
+  }))
+  return (
+    <form
+      className="stack"
+      style={{ gap: 8 }}
+      onSubmit={(e) => {
+        e.preventDefault()
+        change.send(props.body(values), () => setValues({}))
+      }}
+    >
+      <div className="row">
+        {props.fields.map(([key, label, placeholder]) => (
+          <TextInput
+            key={key}
+            aria-label={label}
+            placeholder={`${label}: ${placeholder}`}
+            value={values[key] ?? ''}
+            onChange={(e) => setValues({ ...values, [key]: e.target.value })}
+          />
+        ))}
+        <button
+          className="button"
+          disabled={change.isPending || props.fields.some(([key]) => !values[key]?.trim())}
+        >
+          {props.label}
+        </button>
+      </div>
+      <Trouble error={change.error} />
+    </form>
+  )
+}

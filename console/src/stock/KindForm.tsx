@@ -1,0 +1,86 @@
+import { NativeSelect, TextInput } from '@mantine/core'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { newKey, send } from '../api/client'
+import { Trouble } from '../parts/Trouble'
+
+/** A new line of the catalogue; a known number is changed. */
+export function KindForm({ onDone }: { onDone: () => void }) {
+  const client = useQueryClient()
+  const [what, setWhat] = useState<'module' | 'drive'>('module')
+  const [f, setF] = useState<Record<string, string>>({})
+  const save = useMutation({
+    mutationFn: async (key: string) => {
+      const n = (name: string) => (f[name]?.trim() ? Number(f[name]) : null)
+      const t = (name: string) => f[name]?.trim() || null
+      await send(
+        'PUT',
+        `parts/kind/${encodeURIComponent(f.number ?? '')}`,
+        {
+          name: f.name ?? '',
+          price: n('price') ?? -1,
+          pieces: n('pieces') ?? 1,
+          least: n('least') ?? 0,
+          barcode: t('barcode'),
+          supplier: t('supplier'),
+          module:
+            what === 'module'
+              ? { size: t('size'), generation: t('generation'), form: t('form'), ratedSpeed: n('speed') }
+              : null,
+          drive:
+            what === 'drive' ? { size: t('size'), form: t('form'), key: t('key'), link: t('link') } : null,
+        },
+        key,
+      )
+    },
+    onSuccess: async () => {
+      await client.invalidateQueries({ queryKey: ['parts'] })
+      onDone()
+    },
+  })
+  const field = (name: string, label: string, placeholder = '') => (
+    <TextInput
+      label={label}
+      placeholder={placeholder}
+      value={f[name] ?? ''}
+      onChange={(e) => setF({ ...f, [name]: e.target.value })}
+    />
+  )
+  return (
+    <form
+      className="sheet kind-form"
+      onSubmit={(e) => {
+        e.preventDefault()
+        save.mutate(newKey()['Idempotency-Key'])
+      }}
+    >
+      {field('number', 'Part number')}
+      {field('name', 'Name')}
+      <NativeSelect
+        label="What it is"
+        value={what}
+        onChange={(e) => setWhat(e.target.value as 'module' | 'drive')}
+        data={[
+          { value: 'module', label: 'memory module' },
+          { value: 'drive', label: 'drive' },
+        ]}
+      />
+      {field('size', 'Size of one', what === 'module' ? '16 GB' : '1 TB')}
+      {what === 'module' && field('generation', 'Generation', 'DDR4')}
+      {field('form', 'Form', what === 'module' ? 'SO-DIMM' : 'M.2 2280')}
+      {what === 'module' ? field('speed', 'Speed, MT/s', '3200') : field('key', 'Key', 'M')}
+      {what === 'drive' && field('link', 'Link', 'PCIe 4.0 x4')}
+      {field('pieces', 'Pieces of a kit', '1')}
+      {field('price', 'Price, without tax', '49.00')}
+      {field('least', 'Least on the shelf', '0')}
+      {field('barcode', 'Barcode')}
+      {field('supplier', 'Supplier')}
+      <div className="kind-end">
+        <Trouble error={save.error} />
+        <button className="button" disabled={!f.number?.trim() || save.isPending}>
+          Keep it
+        </button>
+      </div>
+    </form>
+  )
+}

@@ -1,0 +1,136 @@
+import { NativeSelect, TextInput } from '@mantine/core'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link } from '@tanstack/react-router'
+import { useState } from 'react'
+import { api, newKey, send, type PartItem, type PartLine } from '../api/client'
+import { Trouble } from '../parts/Trouble'
+
+const ways: Record<PartItem['state'], PartItem['state'][]> = {
+  'in-stock': ['faulty', 'returned', 'sold', 'scrapped'],
+  reserved: [],
+  fitted: [],
+  pulled: ['in-stock', 'returned', 'faulty', 'scrapped'],
+  faulty: ['returned', 'scrapped', 'in-stock'],
+  sold: ['pulled', 'returned'],
+  returned: [],
+  scrapped: [],
+}
+
+/** The parts of one kind: where each is, and what may become of it. New ones are typed or scanned in. */
+export function KindItems({ line }: { line: PartLine }) {
+  const client = useQueryClient()
+  const [serials, setSerials] = useState('')
+  const [cost, setCost] = useState('')
+  const [place, setPlace] = useState('')
+  const number = line.kind.number
+  const view = useQuery({
+    queryKey: ['part', number],
+    queryFn: async () =>
+      (await api.GET('/api/v1/parts/kind/{number}', { params: { path: { number } } })).data!,
+  })
+  const refetch = () =>
+    Promise.all([
+      client.invalidateQueries({ queryKey: ['part', number] }),
+      client.invalidateQueries({ queryKey: ['parts'] }),
+    ])
+  const receive = useMutation({
+    mutationFn: async (key: string) => {
+      const typed = serials.split(/[\s,;]+/).filter(Boolean)
+      const count = typed.length === 1 && /^\d{1,3}$/.test(typed[0]!) ? Number(typed[0]) : null
+      await send(
+        'POST',
+        `parts/kind/${encodeURIComponent(number)}/items`,
+        { count, serials: count ? [] : typed, cost: Number(cost) || null, place: place || null },
+        key,
+      )
+    },
+    onSuccess: () => {
+      setSerials('')
+      return refetch()
+    },
+  })
+  const move = useMutation({
+    mutationFn: ({ id, to, key }: { id: number; to: string; key: string }) =>
+      send('POST', `parts/items/${id}/move`, { to }, key),
+    onSuccess: refetch,
+  })
+  const items = view.data?.items ?? []
+  const gone = items.filter((i) => ['sold', 'returned', 'scrapped'].includes(i.state)).length
+  return (
+    <div className="stack kind-items">
+      <p className="muted small">
+        {[line.kind.module?.generation, line.kind.module?.form, line.kind.drive?.form, line.kind.drive?.link]
+          .filter(Boolean)
+          .join(', ')}
+        {line.kind.pieces > 1 && `, kit of ${line.kind.pieces}`}
+        {line.kind.supplier && `, from ${line.kind.supplier}`}
+      </p>
+      <ul className="items">
+        {items
+          .filter((i) => !['sold', 'returned', 'scrapped'].includes(i.state))
+          .map((i) => (
+            <li key={i.id} className="row">
+              <span className="mono">{i.serial ?? `no. ${i.id}`}</span>
+              <span className={i.state === 'in-stock' ? '' : 'muted'}>{i.state.replace('-', ' ')}</span>
+              {i.order && (
+                <Link to="/orders/$number" params={{ number: String(i.order) }} className="mono">
+                  {i.order} {i.position}
+                </Link>
+              )}
+              {i.kit && <span className="small muted">kit {i.kit}</span>}
+              {i.grade && (
+                <span className="small">
+                  used, grade {i.grade}: {i.tested}
+                </span>
+              )}
+              <span className="small muted">{i.place}</span>
+              {ways[i.state].length > 0 && (
+                <NativeSelect
+                  aria-label={`What becomes of ${i.serial ?? i.id}`}
+                  value=""
+                  onChange={(e) =>
+                    move.mutate({ id: i.id, to: e.target.value, key: newKey()['Idempotency-Key'] })
+                  }
+                  data={[
+                    { value: '', label: 'becomes…' },
+                    ...ways[i.state].map((s) => ({ value: s, label: s.replace('-', ' ') })),
+                  ]}
+                />
+              )}
+            </li>
+          ))}
+      </ul>
+      {gone > 0 && <p className="muted small">{gone} more are sold, returned or scrapped.</p>}
+      <Trouble error={receive.error ?? move.error} />
+      <form
+        className="row receive"
+        onSubmit={(e) => {
+          e.preventDefault()
+          receive.mutate(newKey()['Idempotency-Key'])
+        }}
+      >
+        <TextInput
+          aria-label="Serials, or how many"
+          placeholder="scan serials, or how many"
+          value={serials}
+          onChange={(e) => setSerials(e.target.value)}
+        />
+        <TextInput
+          aria-label="Cost of one"
+          placeholder="cost of one"
+          value={cost}
+          onChange={(e) => setCost(e.target.value)}
+        />
+        <TextInput
+          aria-label="Where they lie"
+          placeholder="where they lie"
+          value={place}
+          onChange={(e) => setPlace(e.target.value)}
+        />
+        <button className="button" disabled={!serials.trim() || receive.isPending}>
+          They come in
+        </button>
+      </form>
+    </div>
+  )
+}

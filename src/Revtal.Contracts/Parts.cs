@@ -1,0 +1,51 @@
+using Revtal.Core.Hardware;
+using Revtal.Core.Orders;
+using Revtal.Core.Parts;
+
+namespace Revtal.Contracts;
+
+/// <summary>A line of the catalogue; its number stands in the path.</summary>
+public sealed record PartRequest(
+    string Name, decimal Price, MemoryModule? Module = null, Drive? Drive = null, int Pieces = 1, int Least = 0, string? Barcode = null, string? Supplier = null);
+
+/// <summary>Parts come in.</summary>
+/// <param name="Count">How many; of kits, how many kits. Left out where serials are given.</param>
+/// <param name="Serials">One a piece.</param>
+/// <param name="Cost">What the shop paid for one piece.</param>
+/// <param name="Grade">Of used parts: A, B or C.</param>
+public sealed record ReceiveRequest(
+    int? Count = null, IReadOnlyList<string>? Serials = null, decimal? Cost = null, string? Supplier = null, string? Place = null, string? Grade = null, string? Tested = null);
+
+/// <param name="To">Null when only its place changes.</param>
+public sealed record MovePartRequest(PartState? To = null, string? Place = null, string? Note = null);
+
+/// <param name="Into">The part number of a single piece.</param>
+public sealed record SplitRequest(string Into);
+
+/// <summary>A line of the catalogue with what lies on the shelf.</summary>
+/// <param name="Free">In stock and not reserved; of kits, whole ones.</param>
+/// <param name="Wanted">Planned on open orders and not set aside yet.</param>
+public sealed record PartLine(PartKind Kind, int Free, int Reserved, int Wanted)
+{
+    /// <summary>How many to order so that plans and the shelf's least are met; 0 for none.</summary>
+    public int Short => Math.Max(0, Wanted + Kind.Least - Free);
+}
+
+/// <summary>One kind with its parts.</summary>
+public sealed record PartView(PartLine Line, IReadOnlyList<PartItem> Items);
+
+public sealed record LedgerView(long Id, long Item, string Kind, PartState? From, PartState To, int? Order, string? Position, string? Note, DateTimeOffset At, string By);
+
+/// <summary>What one line of a file does, or why it does nothing.</summary>
+/// <param name="Line">From 1, the head being the first.</param>
+public sealed record CsvChange(int Line, string Number, string What);
+
+/// <summary>What a file did, or would do. With problems nothing is done.</summary>
+public sealed record CsvImported(bool DryRun, IReadOnlyList<CsvChange> Changes, IReadOnlyList<CsvChange> Problems, int Unchanged);
+
+/// <summary>A machine by its serial, over all of its visits.</summary>
+/// <param name="Noted">What an earlier order left for this visit; null where nothing.</param>
+public sealed record MachineView(string Serial, IReadOnlyList<OrderCard> Orders, NotedStage? Noted);
+
+/// <summary>The second stage of an upgrade that an earlier order noted.</summary>
+public sealed record NotedStage(int Order, LaterStage Stage);

@@ -1,0 +1,92 @@
+using Revtal.Core.Bench;
+using Revtal.Core.Orders;
+using Revtal.Core.Planning;
+
+namespace Revtal.Core.Parts;
+
+/// <summary>A part that a plan wants from the shelf.</summary>
+/// <param name="Serial">The very one, where the plan names it.</param>
+public sealed record PartWish(string Position, string Number, string? Serial);
+
+/// <summary>What an entry on an order does to the stock.</summary>
+/// <param name="Missing">Wishes that the shelf cannot meet: to be ordered.</param>
+public sealed record StockEffect(IReadOnlyList<StockMove> Moves, IReadOnlyList<PartWish> Missing)
+{
+    public static StockEffect None { get; } = new([], []);
+}
+
+/// <summary>Orders move the stock: who agrees reserves, who cancels or plans anew releases, who fits takes, who hands back sells.</summary>
+public static class StockEffects
+{
+    /// <summary>Whether an entry may move parts at all.</summary>
+    public static bool Concerns(EntryBody body) => body is PlanAgreed or PlanSet or VariantTold { PlanDropped: true } or Cancelled or StepConfirmed or StepTakenBack or HandedBack;
+
+    /// <summary>The parts that a plan takes from the catalogue.</summary>
+    public static IReadOnlyList<PartWish> Wishes(Plan plan) =>
+    [
+        .. plan.Slots.Where(s => s is { Use: SlotUse.Fit, Module.PartNumber: not null }).Select(s => new PartWish(s.Slot, s.Module!.PartNumber!, s.Module.Serial)),
+        .. plan.Bays.Where(b => b.Wish?.Drive.PartNumber is not null).Select(b => new PartWish(b.Bay, b.Wish!.Drive.PartNumber!, b.Wish.Drive.Serial)),
+    ];
+
+    /// <param name="order">Before the entry.</param>
+    /// <param name="held">What is reserved for this order or was fitted by it.</param>
+    /// <param name="shelf">Parts of the plan's kinds, whatever their state.</param>
+    /// <param name="kinds">Their catalogue lines.</param>
+    /// <exception cref="RefusedException">A part named by its serial is another order's, or a kit would be torn.</exception>
+    public static StockEffect Of(Order order, EntryBody body, IReadOnlyList<PartItem> held, IReadOnlyList<PartItem> shelf, IReadOnlyList<PartKind> kinds) => body switch
+    {
+        PlanAgreed => Reserve(order, shelf, kinds),
+        PlanSet or VariantTold or Cancelled => new([.. held.Where(i => i.State == PartState.Reserved).Select(i => new StockMove(i.Id, i.State, PartState.InStock))], []),
+        StepConfirmed { Deviation: not Deviation.Skipped } s when s.Step.StartsWith("fit.", StringComparison.Ordinal) => Shift(held, s.Step, PartState.Reserved, PartState.Fitted),
+        StepTakenBack t when t.Step.StartsWith("fit.", StringComparison.Ordinal) => Shift(held, t.Step, PartState.Fitted, PartState.Reserved),
+        HandedBack => new([.. held.Where(i => i.State == PartState.Fitted).Select(i => new StockMove(i.Id, i.State, PartState.Sold, order.Number, i.Position))], []),
+        _ => StockEffect.None,
+    };
+
+    private static StockEffect Reserve(Order order, IReadOnlyList<PartItem> shelf, IReadOnlyList<PartKind> kinds)
+    {
+        var moves = new List<StockMove>();
+        var missing = new List<PartWish>();
+        foreach (var group in Wishes(order.Plan!.Value).GroupBy(w => w.Number, StringComparer.OrdinalIgnoreCase))
+        {
+            var wishes = group.ToList();
+            var all = shelf.Where(i => string.Equals(i.Kind, group.Key, StringComparison.OrdinalIgnoreCase)).ToArray();
+            foreach (var wish in wishes.Where(w => w.Serial is not null).ToArray())
+            {
+                var named = all.FirstOrDefault(i => i.Serial == wish.Serial);
+                if (named is { State: PartState.Reserved, Order: { } other })
+                {
+                    throw RefusedException.Rule("part-reserved", $"{wish.Number} with the serial {wish.Serial} is reserved for order {other}. Plan another one.");
+                }
+
+                if (named is { State: PartState.InStock, Kit: null })
+                {
+                    moves.Add(Take(named, wish.Position));
+                    wishes.Remove(wish);
+                }
+            }
+
+            var pieces = kinds.FirstOrDefault(k => string.Equals(k.Number, group.Key, StringComparison.OrdinalIgnoreCase))?.Pieces ?? 1;
+            if (wishes.Count % pieces != 0)
+            {
+                throw RefusedException.Rule("kit-together", $"{group.Key} is a kit of {pieces}: plan all of its pieces, or split it first (revtal part split).");
+            }
+
+            var free = all.Where(i => i.State == PartState.InStock && moves.All(m => m.Item != i.Id)).OrderBy(i => i.Id).ToArray();
+            var ready = pieces == 1
+                ? free.Where(i => i.Kit is null)
+                : free.Where(i => i.Kit is not null).GroupBy(i => i.Kit).Where(g => g.Count() == pieces).SelectMany(g => g);
+            var enough = ready.Take(wishes.Count).ToArray();
+            var whole = enough.Length - (enough.Length % pieces);
+            moves.AddRange(enough.Take(whole).Zip(wishes, (item, wish) => Take(item, wish.Position)));
+            missing.AddRange(wishes.Skip(whole));
+        }
+
+        return new(moves, missing);
+
+        StockMove Take(PartItem item, string position) => new(item.Id, item.State, PartState.Reserved, order.Number, position);
+    }
+
+    private static StockEffect Shift(IReadOnlyList<PartItem> held, string step, PartState from, PartState to) => new(
+        [.. held.Where(i => i.State == from && $"fit.{i.Position}" == step).Select(i => new StockMove(i.Id, from, to, i.Order, i.Position))], []);
+}

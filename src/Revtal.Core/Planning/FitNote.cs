@@ -1,0 +1,25 @@
+namespace Revtal.Core.Planning;
+
+/// <summary>How heavy a note on the fit weighs.</summary>
+public enum FitWeight
+{
+    /// <summary>It works; this should be known before.</summary>
+    Remark,
+
+    /// <summary>It may work; a lead decides.</summary>
+    Lead,
+
+    /// <summary>It does not work.</summary>
+    Refusal,
+}
+
+/// <summary>One thing noticed about what is planned for a position, or for the whole machine.</summary>
+/// <param name="Code">Stable, for scripts: <c>wrong-generation</c>.</param>
+/// <param name="Position">The slot or bay; null for the machine.</param>
+/// <param name="Takes">What the machine has or wants.</param>
+/// <param name="Has">What the part is.</param>
+/// <param name="Source">Where the first value comes from: guide, reading, or the standard.</param>
+public sealed record FitNote(string Code, FitWeight Weight, string? Position, string Sentence, string Takes, string Has, string Source)
+{
+    internal RefusedException Refuse() => RefusedException.Invalid(Code, Sentence);
+}

@@ -1,0 +1,118 @@
+using Revtal.Core.Captures;
+using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
+
+namespace Revtal.Core.Planning;
+
+/// <summary>One module in one slot of a layout.</summary>
+/// <param name="From">The slot where it sat before; null for a new one. The same slot when it stays.</param>
+public sealed record Seat(string Slot, MemoryModule Module, string? From)
+{
+    public bool Stays => From == Slot;
+}
+
+/// <summary>How good a layout is; compared from the first value on, as <see cref="Layouts"/> tells.</summary>
+/// <param name="FollowsOrder">Whether the guide's population order is kept, or it has none for so many modules.</param>
+/// <param name="Shared">What pairs of channels hold alike, in bytes; see <see cref="ChannelShare"/>.</param>
+/// <param name="Speed">In MT/s; null where nothing is known.</param>
+/// <param name="OpenMinutes">To open what must be opened, by the guide.</param>
+/// <param name="Moved">Kept modules that change their slot.</param>
+public sealed record LayoutWorth(bool FollowsOrder, long Shared, int? Speed, int OpenMinutes, int Moved)
+{
+    private (bool, long, int, int, int) Key => (FollowsOrder, Shared, Speed ?? 0, -OpenMinutes, -Moved);
+
+    /// <summary>Whether it comes before the other; anything comes before nothing.</summary>
+    public bool Beats(LayoutWorth? other) => other is null || Key.CompareTo(other.Key) > 0;
+}
+
+/// <summary>An assignment of modules to slots.</summary>
+/// <param name="Removals">What comes off for it, by id, in order.</param>
+public sealed record Layout(IReadOnlyList<Seat> Seats, LayoutWorth Worth, ChannelShare Share, IReadOnlyList<string> Removals)
+{
+    /// <summary>The wishes that make this layout out of what is there; slots that keep their module have none.</summary>
+    /// <param name="present">What sits where before.</param>
+    public IReadOnlyList<SlotChange> Changes(IReadOnlyList<SlotContent> present)
+    {
+        var bySlot = Seats.ToDictionary(s => s.Slot);
+        var sources = Seats.Select(s => s.From).OfType<string>().ToHashSet();
+        return
+        [
+            .. Seats.Where(s => !s.Stays).Select(s => s.From is { } from ? new SlotChange(s.Slot, From: from) : new SlotChange(s.Slot, s.Module)),
+            .. present.Where(p => p.Module is not null && !bySlot.ContainsKey(p.Slot) && !sources.Contains(p.Slot)).Select(p => new SlotChange(p.Slot, Empty: true)),
+        ];
+    }
+}
+
+/// <summary>The best layout, what comes next, and why the first was taken.</summary>
+/// <param name="RunnerUp">Null when there is no other.</param>
+/// <param name="Because">Why it beats the runner-up, in one sentence.</param>
+/// <param name="IsProved">Whether no layout can be better. If not, <paramref name="Bound"/> says how far it may be from the best.</param>
+/// <param name="Bound">No better one shares more than this among its channels, in bytes.</param>
+public sealed record LayoutAnswer(Layout Best, Layout? RunnerUp, string Because, bool IsProved, long Bound);
+
+/// <summary>
+/// Which module goes where, exactly. Of all assignments in which every module fits its slot, the best follows the guide's population
+/// order, then shares most among its channels, then runs fastest, then opens least, then moves fewest kept modules; the guide's slot
+/// order breaks what ties are left.
+/// </summary>
+public static class Layouts
+{
+    /// <param name="kept">Slots whose modules stay in the machine, wherever; soldered ones stay in any case.</param>
+    /// <param name="added">Modules from outside, all of which are seated.</param>
+    /// <param name="effort">How many partial assignments may be looked at before the best so far is taken, with an honest bound.</param>
+    /// <param name="runnerUp">Whether the next best is looked for too.</param>
+    /// <exception cref="RefusedException">There are more modules than slots, or no assignment fits.</exception>
+    public static LayoutAnswer Best(Guide guide, Reading before, IReadOnlyList<string> kept, IReadOnlyList<MemoryModule> added, int effort = 60_000, bool runnerUp = true)
+    {
+        var present = Occupancy.Of(guide, before);
+        foreach (var slot in kept.Where(k => present.FirstOrDefault(p => p.Slot == k)?.Module is null))
+        {
+            guide.NeedSlot(slot);
+            throw RefusedException.Invalid("nothing-to-keep", $"{slot} holds no module that could stay.");
+        }
+
+        var pool = new List<(MemoryModule Module, string? From)>();
+        pool.AddRange(present.Where(p => p.Module is not null && kept.Contains(p.Slot) && !guide.NeedSlot(p.Slot).Soldered).Select(p => (p.Module!, (string?)p.Slot)));
+        pool.AddRange(added.Select(m => (m, (string?)null)));
+        var search = new LayoutSearch(Platform.Of(guide, before), present, pool, effort, runnerUp);
+        if (pool.Count > search.FreeSlots)
+        {
+            throw RefusedException.Invalid(
+                "no-free-slot", $"{pool.Count} modules, but {guide.Model.Code} has {search.FreeSlots} slots to put them in. Leave out {pool.Count - search.FreeSlots}.");
+        }
+
+        search.Run();
+        var best = search.Best ?? throw NoneFits(search.Platform, pool);
+        return new LayoutAnswer(best, search.RunnerUp, Because(best, search.RunnerUp), search.IsProved, search.Bound);
+    }
+
+    private static RefusedException NoneFits(Platform platform, List<(MemoryModule Module, string? From)> pool)
+    {
+        var slots = platform.Guide.Memory.Slots;
+        foreach (var (module, _) in pool)
+        {
+            var reasons = slots.Select(s => FitRules.WhyNot(platform, s, module)).ToArray();
+            if (reasons.All(r => r is not null))
+            {
+                return (reasons.FirstOrDefault(r => r!.Code != "slot-soldered") ?? reasons[0]!).Refuse();
+            }
+        }
+
+        return RefusedException.Invalid("no-layout", "Each module fits somewhere, but not all at once: the slots with room for the large ones are too few.");
+    }
+
+    private static string Because(Layout best, Layout? next) => (best.Worth, next?.Worth) switch
+    {
+        (_, null) => "There is no other way to seat them.",
+        ({ FollowsOrder: true }, { FollowsOrder: false }) => "It follows the guide's population order; the next best does not.",
+        var (a, b) when a.Shared != b!.Shared => best.Share.Interleaved != next!.Share.Interleaved
+            ? $"{new MemorySize(best.Share.Interleaved)} interleave; of the next best {new MemorySize(next.Share.Interleaved)}."
+            : $"It spreads more evenly ({Loads(best)}) than the next best ({Loads(next)}).",
+        var (a, b) when a.Speed != b!.Speed => $"It runs at {a.Speed} MT/s; the next best at {b.Speed}.",
+        var (a, b) when a.OpenMinutes != b!.OpenMinutes => $"It takes {a.OpenMinutes} min to open; the next best {b.OpenMinutes}.",
+        var (a, b) when a.Moved != b!.Moved => $"It moves {a.Moved} kept {(a.Moved == 1 ? "module" : "modules")}; the next best {b.Moved}.",
+        _ => "Others are as good; this one takes the slots in the guide's order.",
+    };
+
+    private static string Loads(Layout layout) => string.Join(", ", layout.Share.Loads.Select(l => $"{l.Channel} {new MemorySize(l.Bytes)}"));
+}

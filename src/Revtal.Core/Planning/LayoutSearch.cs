@@ -1,0 +1,444 @@
+using System.Numerics;
+using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
+
+namespace Revtal.Core.Planning;
+
+/// <summary>
+/// Branch and bound over modules, largest first. Alike modules are interchangeable, so are slots alike in all that counts; a branch whose
+/// best possible outcome is no better than the second best so far is cut.
+/// </summary>
+internal sealed class LayoutSearch
+{
+    private readonly IReadOnlyList<SlotContent> present;
+    private readonly MemorySlot[] slots;
+    private readonly MemoryModule[] modules;
+    private readonly int[] kinds;
+    private readonly int[] occupantKind;
+    private readonly ulong[] fits;
+    private readonly int[] channelOf;
+    private readonly int[] slotClass;
+    private readonly int[][] slotsOf;
+    private readonly int[] kindAt;
+    private readonly int channels;
+    private readonly int keptCount;
+    private readonly int[] keptOfKind;
+    private readonly ulong orderMask;
+    private readonly ulong occupied;
+    private readonly long[] remaining;
+    private readonly long[] load;
+    private readonly int[] used;
+    private readonly int[] seatOf;
+    private readonly long[] sorted;
+    private readonly long[] ceiling;
+    private readonly long grain;
+    private readonly int slowest;
+    private readonly Dictionary<ulong, (int Minutes, IReadOnlyList<string> Removals)> reach = [];
+    private readonly bool hasSpeed;
+    private readonly bool wantsRunnerUp;
+    private int left;
+    private bool cut;
+    private LayoutWorth? bestWorth;
+    private LayoutWorth? secondWorth;
+
+    /// <param name="pool">Kept modules first.</param>
+    public LayoutSearch(Platform platform, IReadOnlyList<SlotContent> present, List<(MemoryModule Module, string? From)> pool, int effort, bool wantsRunnerUp)
+    {
+        Platform = platform;
+        this.wantsRunnerUp = wantsRunnerUp;
+        this.present = present;
+        left = effort;
+        slots = [.. platform.Guide.Memory.Slots];
+        var names = slots.Where(s => s.Channel is not null).Select(s => s.Channel!).Distinct().ToList();
+        channels = names.Count;
+        channelOf = [.. slots.Select(s => s.Channel is { } c ? names.IndexOf(c) : -1)];
+        load = new long[channels];
+        used = new int[Math.Max(1, channels)];
+        sorted = new long[channels];
+
+        // Largest first: what is hard to place is placed while there is room.
+        var ordered = pool.Select((p, i) => (p.Module, p.From, Index: i)).OrderByDescending(p => p.Module.Size).ThenBy(p => p.Index).ToArray();
+        var makes = new List<MemoryModule>();
+        foreach (var (module, _, _) in ordered.Where(o => !makes.Any(m => m.IsLike(o.Module))))
+        {
+            makes.Add(module);
+        }
+
+        // Alike ones stand together.
+        ordered = [.. ordered.OrderByDescending(o => o.Module.Size).ThenBy(o => makes.FindIndex(m => m.IsLike(o.Module)))];
+        modules = [.. ordered.Select(o => o.Module)];
+        kinds = [.. modules.Select(m => makes.FindIndex(k => k.IsLike(m)))];
+        keptOfKind = new int[makes.Count];
+        foreach (var o in ordered.Where(o => o.From is not null))
+        {
+            keptOfKind[makes.FindIndex(k => k.IsLike(o.Module))]++;
+            keptCount++;
+        }
+
+        var keptSlots = pool.Select(p => p.From).OfType<string>().ToHashSet();
+        occupantKind = [.. slots.Select((s, i) => keptSlots.Contains(s.Id) ? makes.FindIndex(k => k.IsLike(present[i].Module!)) : -1)];
+        for (var i = 0; i < slots.Length; i++)
+        {
+            if (present[i].Module is not null || !present[i].Known)
+            {
+                occupied |= 1UL << i;
+            }
+
+            if (slots[i].Soldered && present[i].Module is { } fixedModule)
+            {
+                Put(i, fixedModule.Size.Bytes, 1);
+            }
+        }
+
+        fits = [.. makes.Select(m => Mask(i => !slots[i].Soldered && (Stays(i, m, keptSlots) || FitRules.WhyNot(platform, slots[i], m) is null)))];
+        FreeSlots = slots.Count(s => !s.Soldered);
+        var inOrder = platform.Guide.Memory.Populate.GetValueOrDefault(modules.Length + slots.Count(s => s.Soldered))
+            ?? platform.Guide.Memory.Populate.GetValueOrDefault(modules.Length);
+        orderMask = inOrder is null ? 0 : Mask(i => inOrder.Contains(slots[i].Id) && !slots[i].Soldered);
+        var classes = slots.Select((s, i) => (
+            s.Reach, occupantKind[i], (occupied >> i) & 1, (orderMask >> i) & 1, Fits: string.Join(',', fits.Select(f => (f >> i) & 1)), s.Soldered ? present[i].Module?.Size : null, s.Soldered)).ToList();
+        var distinct = classes.Distinct().ToList();
+        slotClass = [.. classes.Select(c => distinct.IndexOf(c))];
+        slotsOf = [.. Enumerable.Range(0, channels).Select(c => slots.Select((_, i) => i).Where(i => channelOf[i] == c).ToArray())];
+        kindAt = new int[slots.Length];
+        Array.Fill(kindAt, -1);
+
+        remaining = new long[modules.Length + 1];
+        for (var i = modules.Length - 1; i >= 0; i--)
+        {
+            remaining[i] = remaining[i + 1] + modules[i].Size.Bytes;
+        }
+
+        hasSpeed = modules.Any(m => m.RatedSpeed is not null);
+        slowest = modules.Select(m => m.RatedSpeed ?? int.MaxValue).DefaultIfEmpty(int.MaxValue).Min();
+        seatOf = new int[modules.Length];
+        // A channel holds whole modules: its sum is a multiple of what they have in common.
+        grain = modules.Select(m => m.Size.Bytes).Concat(load).Aggregate(0L, (a, b) => (long)BigInteger.GreatestCommonDivisor(a, b));
+        grain = Math.Max(1, grain);
+        ceiling = Ceilings();
+        Bound = SharedBound(0);
+
+        bool Stays(int i, MemoryModule make, HashSet<string> kept) => kept.Contains(slots[i].Id) && present[i].Module!.IsLike(make);
+    }
+
+    public Platform Platform { get; }
+
+    public int FreeSlots { get; }
+
+    public Layout? Best { get; private set; }
+
+    public Layout? RunnerUp { get; private set; }
+
+    public bool IsProved { get; private set; }
+
+    public long Bound { get; private set; }
+
+    public void Run()
+    {
+        Place(0, 0, 0, 0);
+        IsProved = !cut;
+        if (IsProved && Best is not null)
+        {
+            Bound = Best.Worth.Shared;
+        }
+    }
+
+    private void Place(int level, ulong taken, ulong banned, int stays)
+    {
+        if (left-- <= 0)
+        {
+            cut = true;
+            return;
+        }
+
+        if (level == modules.Length)
+        {
+            Weigh(taken, stays);
+            return;
+        }
+
+        if ((wantsRunnerUp ? secondWorth : bestWorth) is { } toBeat && !Optimist(level, taken, stays).Beats(toBeat))
+        {
+            return;
+        }
+
+        var kind = kinds[level];
+        if (level > 0 && kinds[level - 1] != kind)
+        {
+            banned = 0;
+        }
+
+        var tried = 0UL;
+        for (var free = fits[kind] & ~taken & ~banned; free != 0;)
+        {
+            var slot = Choose(free, kind);
+            free &= ~(1UL << slot);
+            // Of slots alike in all that counts only the first is tried.
+            if (IsLikeOneOf(tried, slot))
+            {
+                continue;
+            }
+
+            tried |= 1UL << slot;
+            Put(slot, modules[level].Size.Bytes, 1);
+            seatOf[level] = slot;
+            kindAt[slot] = kind;
+            Place(level + 1, taken | (1UL << slot), banned, stays + (occupantKind[slot] == kind ? 1 : 0));
+            Put(slot, -modules[level].Size.Bytes, -1);
+            kindAt[slot] = -1;
+            // What follows alike need not take this slot: that was tried below it.
+            banned |= 1UL << slot;
+            if (cut)
+            {
+                return;
+            }
+        }
+    }
+
+    private bool IsLikeOneOf(ulong tried, int slot)
+    {
+        for (; tried != 0; tried &= tried - 1)
+        {
+            var other = BitOperations.TrailingZeroCount(tried);
+            if (slotClass[other] == slotClass[slot] && (channelOf[other] == channelOf[slot] || AreAlike(channelOf[other], channelOf[slot])))
+            {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    // Channels of the same slots with the same modules in them so far can change places.
+    private bool AreAlike(int a, int b)
+    {
+        if (a < 0 || b < 0 || load[a] != load[b] || slotsOf[a].Length != slotsOf[b].Length)
+        {
+            return false;
+        }
+
+        for (var i = 0; i < slotsOf[a].Length; i++)
+        {
+            var (x, y) = (slotsOf[a][i], slotsOf[b][i]);
+            if (slotClass[x] != slotClass[y] || kindAt[x] != kindAt[y])
+            {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    // The guide's own slots first, then the emptiest channel, then where it sits already.
+    private int Choose(ulong free, int kind)
+    {
+        var best = -1;
+        (int, long, int, int) bestKey = default;
+        for (var rest = free; rest != 0; rest &= rest - 1)
+        {
+            var i = BitOperations.TrailingZeroCount(rest);
+            var key = ((orderMask >> i & 1) == 1 || orderMask == 0 ? 0 : 1, channelOf[i] < 0 ? 0 : load[channelOf[i]], occupantKind[i] == kind ? 0 : 1, i);
+            if (best < 0 || key.CompareTo(bestKey) < 0)
+            {
+                (best, bestKey) = (i, key);
+            }
+        }
+
+        return best;
+    }
+
+    private void Put(int slot, long bytes, int count)
+    {
+        if (channelOf[slot] is >= 0 and var c)
+        {
+            load[c] += bytes;
+            used[c] += count;
+        }
+    }
+
+    // The most that any completion can reach.
+    private LayoutWorth Optimist(int level, ulong taken, int stays) => new(
+        (taken & ~orderMask) == 0 || orderMask == 0,
+        SharedBound(level),
+        Speed(Fullest()),
+        ReachOf(Touched(taken, level)).Minutes,
+        Math.Max(0, keptCount - stays - (modules.Length - level)));
+
+    private int Fullest()
+    {
+        var most = 1;
+        foreach (var count in used)
+        {
+            most = Math.Max(most, count);
+        }
+
+        return most;
+    }
+
+    // What remains, poured into the emptiest channels, spreads as evenly as can be; the sum over pairs is the sum of what the j emptiest
+    // hold together, for every j but all, and those hold no more than their ceiling.
+    private long SharedBound(int level)
+    {
+        load.CopyTo(sorted, 0);
+        Array.Sort(sorted);
+        var rest = remaining[level];
+        for (var together = 1; together <= channels && rest > 0; together++)
+        {
+            var gap = together < channels ? sorted[together] - sorted[0] : long.MaxValue;
+            var pour = together < channels && rest >= gap * together ? gap : rest / together / grain * grain;
+            for (var i = 0; i < together; i++)
+            {
+                sorted[i] += pour;
+            }
+
+            rest -= pour * together;
+            if (pour < gap)
+            {
+                // Less than a grain for each: some of them get one.
+                for (var i = together - 1; rest > 0; i--, rest -= grain)
+                {
+                    sorted[i] += grain;
+                }
+            }
+        }
+
+        long sum = 0, prefix = 0;
+        for (var j = 0; j < channels - 1; j++)
+        {
+            prefix += sorted[j];
+            sum += Math.Min(prefix, ceiling[j]);
+        }
+
+        return sum;
+    }
+
+    // Of so many channels the first few largest modules reach only as many; the others share what is smaller, in no more slots than they
+    // have. The j emptiest hold no more than j times their average.
+    private long[] Ceilings()
+    {
+        var room = slots.Where((_, i) => channelOf[i] >= 0).GroupBy(s => s.Channel).Select(g => g.Count()).DefaultIfEmpty(0).Max();
+        var lowest = Enumerable.Repeat(long.MaxValue, Math.Max(1, channels)).ToArray();
+        for (var large = 0; large < Math.Min(channels, modules.Length) && load.All(l => l == 0); large++)
+        {
+            var others = channels - large;
+            var most = modules.Skip(large).Take(others * room).Sum(m => m.Size.Bytes);
+            for (var j = 1; j <= others; j++)
+            {
+                lowest[j - 1] = Math.Min(lowest[j - 1], (long)((Int128)most * j / others));
+            }
+        }
+
+        return lowest;
+    }
+
+    private int? Speed(int fullest) => hasSpeed ? Math.Min(slowest, Platform.TopSpeed(fullest) ?? int.MaxValue) : null;
+
+    // Slots where something is pulled or fitted so far: whatever changes, and what is left behind at the end.
+    private ulong Touched(ulong taken, int level)
+    {
+        var touched = 0UL;
+        for (var i = 0; i < level; i++)
+        {
+            if (occupantKind[seatOf[i]] != kinds[i])
+            {
+                touched |= 1UL << seatOf[i];
+            }
+        }
+
+        // A slot whose module does not stay in the machine is emptied in any case.
+        for (var rest = occupied; rest != 0; rest &= rest - 1)
+        {
+            var i = BitOperations.TrailingZeroCount(rest);
+            if (!slots[i].Soldered && present[i].Module is not null && (occupantKind[i] < 0 || (level == modules.Length && (taken >> i & 1) == 0)))
+            {
+                touched |= 1UL << i;
+            }
+        }
+
+        return touched;
+    }
+
+    private (int Minutes, IReadOnlyList<string> Removals) ReachOf(ulong touched)
+    {
+        if (!reach.TryGetValue(touched, out var way))
+        {
+            var removals = Guides.Reach.To(Platform.Guide, slots.Where((_, i) => (touched >> i & 1) == 1).Select(s => s.Id), handsIn: true);
+            reach[touched] = way = (removals.Sum(r => r.Minutes), [.. removals.Select(r => r.Id)]);
+        }
+
+        return way;
+    }
+
+    private void Weigh(ulong taken, int stays)
+    {
+        var way = ReachOf(Touched(taken, modules.Length));
+        load.CopyTo(sorted, 0);
+        Array.Sort(sorted);
+        var worth = new LayoutWorth(orderMask == 0 || taken == orderMask, ChannelShare.PairSum(sorted), Speed(Fullest()), way.Minutes, keptCount - stays);
+        if (worth.Beats(bestWorth))
+        {
+            (RunnerUp, secondWorth) = (Best, bestWorth);
+            (Best, bestWorth) = (Settle(worth, way.Removals), worth);
+        }
+        else if (wantsRunnerUp && worth.Beats(secondWorth))
+        {
+            (RunnerUp, secondWorth) = (Settle(worth, way.Removals), worth);
+        }
+    }
+
+    private Layout Settle(LayoutWorth worth, IReadOnlyList<string> removals) =>
+        new(Seats(), worth, ChannelShare.Of(slots.Select((s, i) => (s.Channel, BytesIn(i)))), removals);
+
+    private long BytesIn(int slot)
+    {
+        var at = Array.IndexOf(seatOf, slot);
+        return at >= 0 ? modules[at].Size.Bytes : slots[slot].Soldered ? present[slot].Module?.Size.Bytes ?? 0 : 0;
+    }
+
+    // Alike modules: those that sit right stay, the rest of the kept ones move, then the new ones come.
+    private Seat[] Seats()
+    {
+        var movers = new Dictionary<int, Queue<string>>();
+        for (var kind = 0; kind < keptOfKind.Length; kind++)
+        {
+            var staying = seatOf.Where((s, i) => kinds[i] == kind && occupantKind[s] == kind).ToHashSet();
+            movers[kind] = new Queue<string>(slots.Select((s, i) => (s.Id, i)).Where(s => occupantKind[s.i] == kind && !staying.Contains(s.i)).Select(s => s.Id));
+        }
+
+        var fresh = new Dictionary<int, Queue<MemoryModule>>();
+        var seats = new List<Seat>();
+        foreach (var (slot, level) in seatOf.Select((s, i) => (s, i)).OrderBy(p => p.s))
+        {
+            var kind = kinds[level];
+            var id = slots[slot].Id;
+            var from = occupantKind[slot] == kind ? id : movers[kind].TryDequeue(out var source) ? source : null;
+            var module = from is null ? Fresh(kind) : present[slots.TakeWhile(s => s.Id != from).Count()].Module!;
+            seats.Add(new Seat(id, module, from));
+        }
+
+        return [.. seats];
+
+        // New ones of a kind may differ by serial: each comes once.
+        MemoryModule Fresh(int kind)
+        {
+            if (!fresh.TryGetValue(kind, out var queue))
+            {
+                var keptSerials = slots.Select((_, i) => occupantKind[i] == kind ? present[i].Module : null).OfType<MemoryModule>().ToList();
+                fresh[kind] = queue = new Queue<MemoryModule>(modules.Where((m, i) => kinds[i] == kind && !keptSerials.Remove(m)));
+            }
+
+            return queue.Dequeue();
+        }
+    }
+
+    private ulong Mask(Func<int, bool> take)
+    {
+        var mask = 0UL;
+        for (var i = 0; i < slots.Length; i++)
+        {
+            mask |= take(i) ? 1UL << i : 0;
+        }
+
+        return mask;
+    }
+}
