@@ -28,15 +28,15 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         var yaml = await lead.GuideFileAsync(code);
         var first = await mara.SaveDraftAsync(code, yaml.Replace("minutes: 9", "minutes: 8", StringComparison.Ordinal).Replace("reach: hatch", "reach: roof", StringComparison.Ordinal), 0);
         Assert.Contains(first.Problems, p => p.Message.Contains("roof", StringComparison.Ordinal) && p.Line > 1);
-        Assert.Equal((409, "draft-overtaken"), await Refused(lead.SaveDraftAsync(code, yaml, 0)));
-        Assert.Equal((422, "guide-problems"), await Refused(lead.PublishDraftAsync(code)));
-        Assert.Equal((403, "lead-publishes"), await Refused(mara.PublishDraftAsync(code)));
+        Assert.Equal((409, "draft-overtaken"), await Story.Refused(lead.SaveDraftAsync(code, yaml, 0)));
+        Assert.Equal((422, "guide-problems"), await Story.Refused(lead.PublishDraftAsync(code)));
+        Assert.Equal((403, "lead-publishes"), await Story.Refused(mara.PublishDraftAsync(code)));
         var second = await mara.SaveDraftAsync(code, first.Yaml.Replace("reach: roof", "reach: hatch", StringComparison.Ordinal), first.Version);
         Assert.Empty(second.Problems);
         var difference = Assert.Single((await lead.CompareGuidesAsync(code)).Differences);
         Assert.Equal(("removals[keyboard].minutes", "9", "8"), (difference.Path, difference.Before!, difference.After!));
         Assert.Equal(2, (await lead.PublishDraftAsync(code)).Revision);
-        Assert.Equal((404, "no-draft"), await Refused(lead.DraftAsync(code)));
+        Assert.Equal((404, "no-draft"), await Story.Refused(lead.DraftAsync(code)));
         Assert.Equal([2, 1], (await lead.RevisionsAsync(code)).Select(r => r.Revision));
     }
 
@@ -48,11 +48,11 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         await mara.TakeReadingAsync(number, Story.Seen(Phase.Before, 0, 8));
         await mara.SetPlanAsync(number, new PlanRequest([new SlotChange("S1", Story.Module(8))]));
         await mara.SuggestAsync(number, new SuggestRequest(new GuideChange(GuideChangeKind.Minutes, "keyboard", Number: 14), "open.keyboard"));
-        Assert.Equal((422, "change-target"), await Refused(mara.SuggestAsync(number, new SuggestRequest(new GuideChange(GuideChangeKind.Minutes, "roof", Number: 14)))));
+        Assert.Equal((422, "change-target"), await Story.Refused(mara.SuggestAsync(number, new SuggestRequest(new GuideChange(GuideChangeKind.Minutes, "roof", Number: 14)))));
         var suggestion = Assert.Single(await lead.SuggestionsAsync(code, SuggestionState.Open));
-        Assert.Equal((403, "lead-decides"), await Refused(mara.DecideAsync(suggestion.Order, suggestion.Sequence, accept: true)));
+        Assert.Equal((403, "lead-decides"), await Story.Refused(mara.DecideAsync(suggestion.Order, suggestion.Sequence, accept: true)));
         Assert.Equal(SuggestionState.Accepted, (await lead.DecideAsync(suggestion.Order, suggestion.Sequence, accept: true)).State);
-        Assert.Equal((409, "suggestion-decided"), await Refused(lead.DecideAsync(suggestion.Order, suggestion.Sequence, accept: false)));
+        Assert.Equal((409, "suggestion-decided"), await Story.Refused(lead.DecideAsync(suggestion.Order, suggestion.Sequence, accept: false)));
         await lead.PublishDraftAsync(code);
         var order = await mara.OrderAsync(number);
         Assert.Equal((1, 2), (order.Revision, order.NewerRevision!.Value));
@@ -67,7 +67,7 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         var number = (await mara.TakeInAsync(Story.TakeIn with { Model = code })).Order;
         await mara.TakeReadingAsync(number, Story.Seen(Phase.Before, 8, 8));
         var above = new PlanRequest([new SlotChange("S1", Story.Module(12)), new SlotChange("S2", Story.Module(12))]);
-        Assert.Equal((403, "above-all-maxima"), await Refused(mara.SetPlanAsync(number, above)));
+        Assert.Equal((403, "above-all-maxima"), await Story.Refused(mara.SetPlanAsync(number, above)));
         await lead.SetPlanAsync(number, above);
         await mara.AgreeAsync(number, new AgreeRequest("J. Marsk"));
         await Story.RunAsync(mara, number);
@@ -93,10 +93,10 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
 
         await using var other = await ServiceProcess.StartAsync();
         var there = other.As("ines");
-        Assert.Equal((403, "lead-publishes"), await Refused(other.As("mara").ImportLibraryAsync(zip)));
+        Assert.Equal((403, "lead-publishes"), await Story.Refused(other.As("mara").ImportLibraryAsync(zip)));
         var dry = await there.ImportLibraryAsync(zip, dryRun: true);
         Assert.True(dry.Guides.Single(g => g.Code == code).IsNew);
-        Assert.Equal((404, "no-such-model"), await Refused(there.GuideAsync(code)));
+        Assert.Equal((404, "no-such-model"), await Story.Refused(there.GuideAsync(code)));
         await there.ImportLibraryAsync(zip);
         Assert.Equal(await lead.GuideFileAsync(code), await there.GuideFileAsync(code));
         Assert.Equal(await lead.PictureAsync(picture.Hash), await there.PictureAsync(picture.Hash));
@@ -104,7 +104,7 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         var half = Zip(("guides/AA1.yaml", Fjell("AA1")), ("guides/AA2.yaml", Fjell("AA2").Replace("reach: hatch", "reach: roof", StringComparison.Ordinal)));
         var refused = await Assert.ThrowsAsync<ProblemException>(() => there.ImportLibraryAsync(half));
         Assert.Contains("guides/AA2.yaml line", refused.Message, StringComparison.Ordinal);
-        Assert.Equal((404, "no-such-model"), await Refused(there.GuideAsync("AA1")));
+        Assert.Equal((404, "no-such-model"), await Story.Refused(there.GuideAsync("AA1")));
         Assert.Equal(2, (await there.ImportLibraryAsync(Zip(("guides/AA1.yaml", Fjell("AA1"))), dryRun: true)).MissingPictures);
     }
 
@@ -117,9 +117,9 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         Assert.Equal(("open.hatch", "dust at the fan", "mara"), (photo.Step!, photo.Caption!, photo.By));
         using var small = await service.Http.GetAsync($"/api/v1/pictures/{photo.Hash}?small=true");
         Assert.Equal("image/jpeg", small.Content.Headers.ContentType!.MediaType);
-        Assert.Equal((422, "picture-unreadable"), await Refused(mara.PhotoAsync(number, "no picture"u8.ToArray())));
-        Assert.Equal((404, "no-such-step"), await Refused(mara.PhotoAsync(number, Png(), "open.roof")));
-        Assert.Equal((404, "no-such-order"), await Refused(mara.PhotoAsync(99_999, Png())));
+        Assert.Equal((422, "picture-unreadable"), await Story.Refused(mara.PhotoAsync(number, "no picture"u8.ToArray())));
+        Assert.Equal((404, "no-such-step"), await Story.Refused(mara.PhotoAsync(number, Png(), "open.roof")));
+        Assert.Equal((404, "no-such-order"), await Story.Refused(mara.PhotoAsync(99_999, Png())));
         using var text = new HttpRequestMessage(HttpMethod.Post, $"/api/v1/orders/{number}/photos") { Content = new StringContent("x", Encoding.UTF8, "text/plain") };
         text.Headers.Add("Revtal-As", "mara");
         Assert.Equal(HttpStatusCode.UnsupportedMediaType, (await service.Http.SendAsync(text)).StatusCode);
@@ -134,10 +134,10 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
     public async Task A_variant_a_waiver_and_a_stop_stand_in_the_journal_and_on_paper()
     {
         var number = await AgreedAsync("FJ14");
-        Assert.Equal((403, "lead-waives"), await Refused(mara.WaiveAsync(number, new WaiveRequest(Gate.PowerNotIsolated, "isolate.remove-battery-pack", "pack gone"))));
+        Assert.Equal((403, "lead-waives"), await Story.Refused(mara.WaiveAsync(number, new WaiveRequest(Gate.PowerNotIsolated, "isolate.remove-battery-pack", "pack gone"))));
         await lead.WaiveAsync(number, new WaiveRequest(Gate.PowerNotIsolated, "isolate.remove-battery-pack", "came in without its pack"));
         await mara.FindAsync(number, new FindRequest(FindKind.SwollenBattery, "prepare.bench", "left cell"));
-        Assert.Equal((409, "run-stopped"), await Refused(mara.ConfirmAsync(number, "prepare.bench", new ConfirmRequest())));
+        Assert.Equal((409, "run-stopped"), await Story.Refused(mara.ConfirmAsync(number, "prepare.bench", new ConfirmRequest())));
         await lead.WaiveAsync(number, new WaiveRequest(Gate.RunStopped, null, "cell in the sand"));
         await Story.RunAsync(mara, number);
         var order = await mara.OrderAsync(number);
@@ -145,17 +145,12 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         Assert.True(order.Run!.Steps.Single(s => s.Step.Id == "isolate.remove-battery-pack") is { Settled: true, Done: null });
         var pdf = await mara.RunPaperAsync(number);
         Assert.Equal("%PDF-", Encoding.ASCII.GetString(pdf[..5]));
-        Assert.Equal((422, "no-such-variant"), await Refused(mara.VariantAsync(number, new VariantRequest("FJ99"))));
-        Assert.Equal((422, "no-such-variant"), await Refused(mara.TakeInAsync(Story.TakeIn with { Variant = "FJ99" })));
+        Assert.Equal((422, "no-such-variant"), await Story.Refused(mara.VariantAsync(number, new VariantRequest("FJ99"))));
+        Assert.Equal((422, "no-such-variant"), await Story.Refused(mara.TakeInAsync(Story.TakeIn with { Variant = "FJ99" })));
         var build = (await mara.TakeInAsync(Story.TakeIn with { Variant = "FJ14-1" })).Order;
         Assert.True((await mara.OrderAsync(build)).Positions[0].Slot.Soldered);
     }
 
-    private static async Task<(int Status, string Code)> Refused(Task task)
-    {
-        var problem = await Assert.ThrowsAsync<ProblemException>(() => task);
-        return ((int)problem.Status, problem.Code);
-    }
 
     private static string Fjell(string code) =>
         File.ReadAllText(Repository.At("guides", "FJ14.yaml")).Replace("code: FJ14", $"code: {code}", StringComparison.Ordinal);

@@ -5,6 +5,7 @@ using Revtal.Core.Captures;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
+using Xunit;
 
 namespace Revtal.Tests.Service;
 
@@ -24,7 +25,7 @@ internal static class Story
         MemorySize.Gigabytes(gigabytes.Sum()), Slots: [.. gigabytes.Select((g, i) => new SeenSlot($"S{i + 1}", g == 0 ? null : Module(g)))]));
 
     /// <summary>Confirms step after step until none is left.</summary>
-    public static async Task RunAsync(RevtalClient client, int number, Func<RunStep, Task>? before = null, RevtalClient? lead = null)
+    public static async Task RunAsync(RevtalClient client, int number, Func<RunStep, Task>? before = null, RevtalClient? lead = null, Dictionary<string, string>? occupants = null)
     {
         while ((await client.OrderAsync(number)).Run is { NextStep: { } id } run)
         {
@@ -35,7 +36,15 @@ internal static class Story
                 await lead.WaiveAsync(number, new WaiveRequest(Gate.StillCooling, id, "came in cold"));
             }
 
-            await client.ConfirmAsync(number, id, new ConfirmRequest(step.LooseFasteners > 0 ? step.LooseFasteners : null));
+            await client.ConfirmAsync(number, id, new ConfirmRequest(
+                step.LooseFasteners > 0 ? step.LooseFasteners : null, Occupants: step.Id == "record.bays" ? occupants : null));
         }
+    }
+
+    /// <summary>The status and the code with which the service refuses.</summary>
+    public static async Task<(int Status, string Code)> Refused(Task task)
+    {
+        var problem = await Assert.ThrowsAsync<ProblemException>(() => task);
+        return ((int)problem.Status, problem.Code);
     }
 }

@@ -24,15 +24,15 @@ public sealed class StoryTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         Assert.Equal(Stage.Planned, (await mara.SetPlanAsync(number, Story.Plan)).Stage);
         Assert.Equal(Stage.Agreed, (await desk.AgreeAsync(number, new AgreeRequest("J. Marsk, by telephone"))).Stage);
 
-        var early = await Refused(mara.ConfirmAsync(number, "pull.S2", new ConfirmRequest()));
+        var early = await Story.Refused(mara.ConfirmAsync(number, "pull.S2", new ConfirmRequest()));
         Assert.Equal((409, "step-waits"), early);
         await mara.ConfirmAsync(number, "prepare.bench", new ConfirmRequest());
-        Assert.Equal((409, "power-not-isolated"), await Refused(mara.ConfirmAsync(number, "pull.S2", new ConfirmRequest())));
+        Assert.Equal((409, "power-not-isolated"), await Story.Refused(mara.ConfirmAsync(number, "pull.S2", new ConfirmRequest())));
         await Story.RunAsync(mara, number, async step =>
         {
             if (step.Id == "close.keyboard")
             {
-                Assert.Equal((409, "tally-open"), await Refused(mara.ConfirmAsync(number, step.Id, new ConfirmRequest(1))));
+                Assert.Equal((409, "tally-open"), await Story.Refused(mara.ConfirmAsync(number, step.Id, new ConfirmRequest(1))));
             }
         });
 
@@ -61,9 +61,9 @@ public sealed class StoryTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         await Story.RunAsync(mara, number, lead: ines);
         var receipt = await mara.TakeReadingAsync(number, Story.Seen(Phase.After, 4, 8, 4, 0));
         Assert.Equal((NextKind.Reseat, Stage.Checking), (receipt.Next.Kind, receipt.Stage));
-        Assert.Equal((403, "lead-decides"), await Refused(mara.ReadyAsync(number, new ReasonRequest("hurry"))));
+        Assert.Equal((403, "lead-decides"), await Story.Refused(mara.ReadyAsync(number, new ReasonRequest("hurry"))));
         await mara.ReseatAsync(number, new ReseatRequest(["S4"]));
-        Assert.Equal((409, "run-not-done"), await Refused(mara.TakeReadingAsync(number, Story.Seen(Phase.After, 4, 8, 4, 8))));
+        Assert.Equal((409, "run-not-done"), await Story.Refused(mara.TakeReadingAsync(number, Story.Seen(Phase.After, 4, 8, 4, 8))));
         await Story.RunAsync(mara, number, lead: ines);
         await mara.TakeReadingAsync(number, Story.Seen(Phase.After, 4, 8, 4, 8));
         Assert.Equal(Verdict.AsPlanned, (await ines.OrderAsync(number)).Check!.Verdict);
@@ -79,12 +79,5 @@ public sealed class StoryTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         var stored = System.Text.Json.JsonSerializer.Deserialize<CaptureBundle>(
             await service.Http.GetByteArrayAsync($"/api/v1/orders/{number}/captures/{receipt.Sequence}"), Revtal.Core.RevtalJson.Options)!;
         Assert.Equal(bundle.Files.Select(f => (f.Name, Convert.ToHexString(f.Content))), stored.Files.Select(f => (f.Name, Convert.ToHexString(f.Content))));
-    }
-
-    private static async Task<(int Status, string Code)> Refused(Task<Receipt> call)
-    {
-        var problem = await Assert.ThrowsAsync<Revtal.Client.ProblemException>(() => call);
-        Assert.EndsWith(".", problem.Message, StringComparison.Ordinal);
-        return ((int)problem.Status, problem.Code);
     }
 }

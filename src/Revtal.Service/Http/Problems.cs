@@ -28,7 +28,7 @@ public sealed class Problems(IProblemDetailsService details, ILogger<Problems> l
         NotSignedInException n => Make(StatusCodes.Status401Unauthorized, "not-signed-in", "Nobody known sent this", n.Message),
         StaleException s => Make(StatusCodes.Status412PreconditionFailed, "stale", "The order has changed", s.Message, ("head", s.Head)),
         BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } => Make(
-            StatusCodes.Status413PayloadTooLarge, "too-large", "Too large", "The request is larger than is taken here. A library may have 64 MB, a capture 16 MB, a picture 12 MB, anything else 1 MB."),
+            StatusCodes.Status413PayloadTooLarge, "too-large", "Too large", "The request is larger than is taken here. A library may have 64 MB, lists of hashes 48 MB, a capture 16 MB, a picture 12 MB, a table of parts 8 MB, anything else 1 MB."),
         BadHttpRequestException { StatusCode: StatusCodes.Status415UnsupportedMediaType } => Make(
             StatusCodes.Status415UnsupportedMediaType, "media-type", "Wrong media type", "Send what this takes, and say so with Content-Type: JSON mostly; application/yaml for guides, image/* for pictures, application/zip for a library."),
         BadHttpRequestException b => Make(b.StatusCode, "bad-request", "The request cannot be read", Reason(b)),
