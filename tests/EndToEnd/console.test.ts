@@ -62,12 +62,19 @@ test('one upgrade, from take-in to hand-back', async () => {
   await page.locator('input[type=file]').setInputFiles(capture('vm-before-4g'))
   await button('Take the before reading').click()
 
+  await page.getByRole('link', { name: 'Plan it' }).click()
   await page.getByLabel('What S1 gets').selectOption('from:S2')
-  await page.getByLabel('What S2 gets').selectOption('fit')
-  await page.getByLabel('Size for S2').fill('32 GB')
+  await page.getByRole('tab', { name: 'Shelf' }).click()
+  const put = async (size: string) => {
+    await page.getByLabel('Its size').fill(size)
+    await button('Take it up').click()
+    await button('Put it into S2').click()
+  }
+  await page.getByText('Not in the catalogue').click()
+  await put('32 GB')
   await page.getByRole('alert').getByText('S2 takes up to 16 GB').waitFor()
-  await page.getByLabel('Size for S2').fill('16 GB')
-  await page.locator('#plan').getByText('20 GB', { exact: true }).waitFor()
+  await put('16 GB')
+  await page.getByLabel('Running total').getByText('20 GB', { exact: true }).waitFor()
   await button('Set the plan').click()
 
   await page.getByLabel('Who agreed, and how').fill('J. Marsk, by telephone')
@@ -165,7 +172,7 @@ test('nobody can write without saying who', async () => {
 })
 
 describe('every page, light and dark, is without serious trouble for those who see or point less well', () => {
-  const pages = ['/', '/take-in', '/orders/101', '/orders/107', '/orders/110', '/orders/110/check', '/orders/105/run', '/orders/111/run', '/guides', '/guides/FJ14', '/guides/FJ14/edit', '/guides/QT40/compare', '/nothing']
+  const pages = ['/', '/take-in', '/orders/101', '/orders/107', '/orders/107/plan', '/orders/110', '/orders/110/check', '/orders/117', '/orders/117/plan', '/parts', '/orders/105/run', '/orders/111/run', '/guides', '/guides/FJ14', '/guides/FJ14/edit', '/guides/QT40/compare', '/nothing']
   test.each(pages.flatMap((path) => (['light', 'dark'] as const).map((scheme) => [path, scheme] as const)))(
     '%s %s',
     async (path, scheme) => {

@@ -1,5 +1,15 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
-import { api, isLost, newKey, Problem, send, type OrderView, type Receipt, type SlotChange } from './client'
+import {
+  api,
+  isLost,
+  newKey,
+  Problem,
+  send,
+  type MemoryModule,
+  type OrderView,
+  type Receipt,
+  type SlotChange,
+} from './client'
 
 export const boardQuery = queryOptions({
   queryKey: ['board'],
@@ -136,7 +146,13 @@ export const quoteQuery = (order: OrderView) =>
     retry: false,
   })
 
-export type OptionsWish = { target?: string; workload?: string; budget?: number; stages: number }
+export type OptionsWish = {
+  target?: string
+  workload?: string
+  budget?: number
+  stages: number
+  giveUp: string[]
+}
 
 export const optionsQuery = (number: number, wish: OptionsWish) =>
   queryOptions({
@@ -145,6 +161,16 @@ export const optionsQuery = (number: number, wish: OptionsWish) =>
       (await api.GET('/api/v1/orders/{number}/options', { params: { path: { number }, query: wish } })).data!,
     retry: false,
   })
+
+/** Where these modules and the kept ones sit best, and why. */
+export async function bestLayout(order: OrderView, kept: string[], parts: MemoryModule[]) {
+  return (
+    await api.POST('/api/v1/orders/{number}/layout', {
+      params: { path: { number: order.number } },
+      body: { kept, parts },
+    })
+  ).data!
+}
 
 /** @param text Found in number, barcode, name or what it is; empty for all. */
 export const partsQuery = (text = '') =>

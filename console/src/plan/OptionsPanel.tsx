@@ -7,10 +7,15 @@ import { optionsQuery, shopQuery, type OptionsWish } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { money, size } from '../words'
 
-type Props = { order: OrderView; onTake: (option: OptionLine) => void }
+type Props = {
+  order: OrderView
+  /** Slots whose modules come out in any case. */
+  giveUp: string[]
+  onTake: (option: OptionLine) => void
+}
 
 /** The upgrades worth offering; one press plans one. */
-export function OptionsPanel({ order, onTake }: Props) {
+export function OptionsPanel({ order, giveUp, onTake }: Props) {
   const shop = useQuery(shopQuery).data
   const [what, setWhat] = useState(order.advice ? '' : 'size')
   const [target, setTarget] = useState('32 GB')
@@ -21,6 +26,7 @@ export function OptionsPanel({ order, onTake }: Props) {
     workload: what && what !== 'size' ? what : undefined,
     budget: Number(budget) > 0 ? Number(budget) : undefined,
     stages: twice ? 2 : 1,
+    giveUp,
   }
   const [asked] = useDebouncedValue(wish, 250)
   const options = useQuery({ ...optionsQuery(order.number, asked), placeholderData: keepPreviousData })

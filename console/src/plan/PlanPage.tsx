@@ -1,8 +1,8 @@
-import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useNavigate, useParams } from '@tanstack/react-router'
 import { useEffect, useState } from 'react'
 import { api, Problem, type LaterStage, type OptionLine, type OrderView } from '../api/client'
-import { machineQuery, orderQuery, previewQuery, shopQuery, useChange } from '../api/queries'
+import { bestLayout, machineQuery, orderQuery, previewQuery, shopQuery, useChange } from '../api/queries'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { BoardDrawing } from '../positions/BoardDrawing'
 import { money, size } from '../words'
@@ -72,6 +72,8 @@ function Planning({ order }: { order: OrderView }) {
     placeholderData: keepPreviousData,
   })
   const shown = changes.length > 0 ? preview.data : undefined
+  const leaving = Object.entries(wishes).flatMap(([id, w]) => (w.what === 'empty' ? [id] : []))
+  const fitted = Object.values(wishes).flatMap((w) => (w.what === 'fit' ? [w.module] : []))
   const change = useChange(async (_: null, header) =>
     api.POST('/api/v1/orders/{number}/plan', {
       params: { path: { number: order.number }, header: { ...header, 'If-Match': `"${order.head}"` } },
@@ -115,6 +117,24 @@ function Planning({ order }: { order: OrderView }) {
     setWishes({ ...drives, ...wishesOf(option.option.changes) })
     setLater(option.later)
   }
+  // The same modules where they sit best; what is not about memory stays.
+  const arrange = useMutation({
+    mutationFn: () =>
+      bestLayout(
+        order,
+        order.positions.flatMap((p) =>
+          p.before?.module && !p.slot.soldered && !leaves(p.slot.id, wishes) ? [p.slot.id] : [],
+        ),
+        fitted,
+      ),
+    onSuccess: (layout) => {
+      const drives = Object.fromEntries(
+        Object.entries(wishes).filter(([id]) => order.bays.some((b) => b.id === id)),
+      )
+      setRefusal(null)
+      setWishes({ ...drives, ...wishesOf(layout.changes) })
+    },
+  })
   return (
     <div className="page plan-page">
       <Head order={order} />
@@ -154,6 +174,29 @@ function Planning({ order }: { order: OrderView }) {
                 />
               ),
           )}
+          <div className="row arrange">
+            <button
+              className="button"
+              disabled={fitted.length === 0 || arrange.isPending}
+              onClick={() => arrange.mutate()}
+            >
+              Seat them best
+            </button>
+            {arrange.data && (
+              <span className="small" role="status">
+                {arrange.data.answer.because}{' '}
+                {arrange.data.answer.runnerUp && (
+                  <span className="muted">
+                    Next best:{' '}
+                    {arrange.data.answer.runnerUp.seats
+                      .map((s) => `${s.slot} ${size(s.module.size)}`)
+                      .join(', ')}
+                  </span>
+                )}
+              </span>
+            )}
+          </div>
+          <Trouble error={arrange.error} />
           {shown && <Notes notes={shown.plan.notes} />}
         </section>
         <section className="sheet stack plan-side" aria-label="What could go in">
@@ -165,7 +208,7 @@ function Planning({ order }: { order: OrderView }) {
             ))}
           </div>
           {tab === 'options' ? (
-            <OptionsPanel order={order} onTake={onTake} />
+            <OptionsPanel order={order} giveUp={leaving} onTake={onTake} />
           ) : (
             <Shelf order={order} currency={shop?.terms.currency ?? ''} held={held} onHold={setHeld} />
           )}
@@ -234,6 +277,12 @@ function Fact({ name, value, strong = false }: { name: string; value: string; st
     </div>
   )
 }
+
+/** Whether the module of this slot leaves the machine. */
+const leaves = (slot: string, wishes: Wishes) =>
+  wishes[slot]?.what === 'empty' ||
+  ((wishes[slot]?.what === 'fit' || wishes[slot]?.what === 'from') &&
+    !Object.values(wishes).some((w) => w.what === 'from' && w.from === slot))
 
 const opens = (removals: string[]) =>
   removals.length === 0 ? 'nothing' : removals.length < 3 ? removals.join(', ') : `${removals.length} parts`
