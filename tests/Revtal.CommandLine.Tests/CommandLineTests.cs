@@ -90,6 +90,48 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     }
 
     [Fact]
+    public async Task A_part_is_added_received_planned_quoted_and_sent_as_a_link()
+    {
+        await Json("part", "add", "CL-16", "--name", "16 GB module", "--module", "16GB PC4-25600 SO-DIMM", "--price", "40", "--barcode", "4006381", "--as", "mara");
+        await Json("part", "receive", "4006381", "CL-16-A", "CL-16-B", "--cost", "25", "--as", "mara");
+        var number = (await Json("order", "take-in", "--model", "FJ14", "--customer", "Choir", "--complaint", "slow", "--as", "sanne")).GetProperty("order").ToString();
+        await Json("reading", "take", number, Repository.CapturePath("vm-before-4g"), "--phase", "before", "--drive", "D1=drive:500GB,form=M.2 2280,used=212GB", "--as", "mara");
+        Assert.Equal("B", (await Json("plan", "layout", number, "part:CL-16")).GetProperty("answer").GetProperty("best").GetProperty("share").GetProperty("loads")[0].GetProperty("channel").GetString());
+        Assert.NotEqual(0, (await Json("plan", "options", number, "--target", "16GB")).GetProperty("options").GetArrayLength());
+        Assert.Equal((1, true), (await Revtal("plan", "set", number, "S1=part:NOPE", "--as", "mara")) is var no ? (no.Code, no.Error.Contains("no part “NOPE”", StringComparison.Ordinal)) : default);
+        Assert.Contains("no grade that JEDEC names", (await Revtal("plan", "set", number, "S1=16GB,DDR4-3300", "--as", "mara")).Error, StringComparison.Ordinal);
+        await Json("plan", "set", number, "S1=part:CL-16:CL-16-B", "D1=drive:1TB,copy-first,form=M.2 2280,link=PCIe 3.0 x4,label=System,grow", "--discount", "5", "--as", "mara");
+        var quote = await Json("plan", "quote", number);
+        Assert.Equal((5m, "1 TB for D1"), (quote.GetProperty("discountPercent").GetDecimal(), quote.GetProperty("unpriced")[0].GetString()));
+        Assert.Equal(1, (await Revtal("plan", "link", number, "--as", "sanne")).Code);
+        await Json("plan", "set", number, "S1=part:CL-16:CL-16-B", "--as", "mara");
+        Assert.Contains("/quote/", (await Json("plan", "link", number, "--days", "3", "--as", "sanne")).GetProperty("link").GetString(), StringComparison.Ordinal);
+        await Json("plan", "revoke", number, "--as", "sanne");
+        await Json("plan", "decline", number, "--customer", "M. Alto", "--reason", "too dear", "--as", "sanne");
+        await Json("plan", "agree", number, "--customer", "M. Alto", "--as", "sanne");
+        Assert.Equal(("CL-16-B", "reserved"), (await Json("part", "items", "--order", number))[0] is var item ? (item.GetProperty("serial").GetString(), item.GetProperty("state").GetString()) : default);
+        Assert.Equal(2, (await Json("part", "ledger", "--item", (await Json("part", "items", "--order", number))[0].GetProperty("id").ToString())).GetArrayLength());
+        Assert.Equal(1, (await Revtal("part", "move", "999999", "faulty", "--as", "mara")).Code);
+    }
+
+    [Fact]
+    public async Task The_catalogue_goes_out_as_a_file_and_a_bad_one_changes_nothing()
+    {
+        var path = Path.GetTempFileName();
+        await Json("part", "add", "CF-1", "--name", "1 TB drive", "--drive", "1TB,form=M.2 2280,key=M,link=PCIe 4.0 x4", "--price", "70", "--as", "mara");
+        await Revtal("part", "export", "catalogue", path);
+        var text = await File.ReadAllTextAsync(path);
+        Assert.Contains("CF-1,1 TB drive,drive,1 TB,,M.2 2280", text, StringComparison.Ordinal);
+        await File.WriteAllTextAsync(path, text.Replace(",70,", ",-70,", StringComparison.Ordinal));
+        var (code, output, error) = await Revtal("part", "import", "catalogue", path, "--as", "mara");
+        File.Delete(path);
+        Assert.Equal(1, code);
+        Assert.Contains("not below nothing", output, StringComparison.Ordinal);
+        Assert.Contains("Mend the lines", error, StringComparison.Ordinal);
+        Assert.Equal(70, (await Json("part", "show", "CF-1")).GetProperty("line").GetProperty("kind").GetProperty("price").GetDecimal());
+    }
+
+    [Fact]
     public async Task Tables_are_tab_separated_where_no_terminal_is()
     {
         var (_, output, _) = await Revtal("guide", "list");

@@ -51,6 +51,19 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
     }
 
     [Fact]
+    public async Task Options_are_a_table_and_a_copy_tells_when_it_is_done()
+    {
+        var options = await ShowAsync("plan", "options", "107", "--target", "128GB");
+        Assert.Contains("Add 4 × 32 GB", options, StringComparison.Ordinal);
+        Assert.Contains("left out:", options, StringComparison.Ordinal);
+        var copying = await ShowAsync("order", "show", "117");
+        Assert.Contains("171 GB of 462 GB, done about", copying, StringComparison.Ordinal);
+        Assert.Contains("it will reach 3,938 MB/s of 7,877", copying, StringComparison.Ordinal);
+        Assert.Contains("recycled, destroy by drilled through both platters", await ShowAsync("order", "journal", "118"), StringComparison.Ordinal);
+        Assert.Matches("OS4S-16G +36.00 +6 +2 +2 +6 +2 ", await ShowAsync("part", "list", "--short"));
+    }
+
+    [Fact]
     public async Task The_journal_tells_who_did_what()
     {
         var journal = await ShowAsync("order", "journal", "102");
