@@ -20,7 +20,7 @@ foreach (var name in wanted)
             ReachBench.Run(report);
             break;
         case "plan":
-            PlanBench.Run(report);
+            await PlanBench.RunAsync(report);
             break;
         case "run-view":
             await RunViewBench.RunAsync(report);

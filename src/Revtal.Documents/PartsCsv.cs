@@ -98,7 +98,10 @@ public static class PartsCsv
     {
         using var csv = new CsvReader(new StreamReader(file, new UTF8Encoding(false, throwOnInvalidBytes: true)), new CsvConfiguration(CultureInfo.InvariantCulture)
         {
-            TrimOptions = TrimOptions.Trim, BadDataFound = null, MissingFieldFound = null, PrepareHeaderForMatch = h => h.Header.ToLowerInvariant(),
+            TrimOptions = TrimOptions.Trim,
+            BadDataFound = null,
+            MissingFieldFound = null,
+            PrepareHeaderForMatch = h => h.Header.ToLowerInvariant(),
         });
         try
         {
@@ -165,7 +168,10 @@ public static class PartsCsv
 
         public bool? Flag(string column) => Text(column)?.ToLowerInvariant() switch
         {
-            null => null, "yes" => true, "no" => false, var text => throw Bad($"“{column}” wants yes or no, not “{text}”"),
+            null => null,
+            "yes" => true,
+            "no" => false,
+            var text => throw Bad($"“{column}” wants yes or no, not “{text}”"),
         };
     }
 }

@@ -14,8 +14,8 @@ using Revtal.Service.Http;
 using Revtal.Service.Live;
 using Revtal.Service.Orders;
 using Revtal.Service.Parts;
-using Revtal.Service.Planning;
 using Revtal.Service.Pictures;
+using Revtal.Service.Planning;
 using Revtal.Service.Shop;
 using Revtal.Storage;
 

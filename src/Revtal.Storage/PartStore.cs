@@ -222,14 +222,27 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
 
     private static StockMoveRow Line(StockHand hand, StockMove move) => new()
     {
-        Item = move.Item, From = move.From?.ToString(), To = move.To.ToString(), Order = move.Order, Position = move.Position, Note = move.Note,
-        At = hand.At.ToUnixTimeMilliseconds(), By = hand.By, Key = hand.Key,
+        Item = move.Item,
+        From = move.From?.ToString(),
+        To = move.To.ToString(),
+        Order = move.Order,
+        Position = move.Position,
+        Note = move.Note,
+        At = hand.At.ToUnixTimeMilliseconds(),
+        By = hand.By,
+        Key = hand.Key,
     };
 
     private static PartItemRow Row(PartItem i) => new()
     {
-        Kind = i.Kind, Serial = Words.Line("The serial", i.Serial), State = i.State.ToString(), Cost = i.Cost, Supplier = Words.Line("The supplier", i.Supplier),
-        Place = Words.Line("The place", i.Place), Grade = i.Grade, Tested = i.Tested,
+        Kind = i.Kind,
+        Serial = Words.Line("The serial", i.Serial),
+        State = i.State.ToString(),
+        Cost = i.Cost,
+        Supplier = Words.Line("The supplier", i.Supplier),
+        Place = Words.Line("The place", i.Place),
+        Grade = i.Grade,
+        Tested = i.Tested,
     };
 
     private static PartItem Item(PartItemRow r) => new(

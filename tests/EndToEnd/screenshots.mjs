@@ -8,7 +8,7 @@ import { chromium } from 'playwright-core'
 const root = resolve(import.meta.dirname, '../..')
 const url = 'http://127.0.0.1:7497'
 const folder = mkdtempSync(join(tmpdir(), 'revtal-shots-'))
-const service = spawn(join(root, 'bin/revtald'), ['--demo', 'true', '--data', folder, '--urls', url, '--shop:name', 'Saltmarsh Road'], { stdio: 'ignore' })
+const service = spawn(join(root, 'bin/revtald'), ['--demo', 'true', '--data', folder, '--urls', url, '--shop:name', 'Saltmarsh Road', '--shop:taxPercent', '19'], { stdio: 'ignore' })
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
@@ -59,7 +59,13 @@ try {
   for (let tries = 0; tries < 300 && !(await fetch(`${url}/readyz`).then((r) => r.ok, () => false)); tries++) await new Promise((r) => setTimeout(r, 50))
   await shoot('board', '/')
   await shoot('board-dark', '/', 1280, 800, 'dark')
-  await shoot('order-before', '/orders/107')
+  await shoot('plan', '/orders/107/plan', 1280, 900, 'light', async (p) => {
+    await p.getByRole('button', { name: /Add 4 × 16 GB/ }).click()
+    await p.waitForTimeout(400)
+  })
+  await shoot('parts', '/parts', 1280, 800, 'light', (p) => p.getByRole('button', { name: 'BN-1T' }).click())
+  const offer = JSON.parse(execFileSync(join(root, 'bin/revtal'), ['plan', 'link', '106', '--json', '--as', 'sanne'], { env: { ...process.env, REVTAL_SERVICE: url }, encoding: 'utf8' }))
+  await shoot('quote', new URL(offer.link).pathname, 390, 940)
   await shoot('order-after', '/orders/103', 1280, 940)
   await shoot('check', '/orders/103/check')
   await shoot('run', '/orders/104/run', 1024, 768)
@@ -91,6 +97,7 @@ try {
   await shoot('take-in', '/take-in', 1280, 800, 'light', (p) => p.getByLabel('Model').selectOption('FJ14'))
   await shoot('guide', '/guides/FJ14', 1280, 1000)
   await terminal('terminal-order', ['order', 'show', '103'])
+  await terminal('terminal-plan', ['plan', 'options', '107', '--target', '128GB'], ['plan', 'layout', '107', 'part:OS4U-16G', 'part:OS4U-16G'])
   await terminal('terminal-run', ['run', 'show', '104'], ['run', 'stuck', '105', 'open.base'])
   await terminal('terminal-board', ['board', 'show'], ['reading', 'decode', 'tests/data/captures/vm-after-20g'])
 } finally {

@@ -134,7 +134,10 @@ public sealed class LayoutTests
             var random = new Random(seed);
             var slots = Enumerable.Range(0, count).Select(i => MemorySlot.Named($"S{i}") with
             {
-                Channel = $"{(char)('A' + (i % channels))}", ReportsAs = $"L{i}", Reach = random.Next(2) == 0 ? "side-panel" : "graphics", Max = random.Next(4) == 0 ? MemorySize.Gigabytes(8) : null,
+                Channel = $"{(char)('A' + (i % channels))}",
+                ReportsAs = $"L{i}",
+                Reach = random.Next(2) == 0 ? "side-panel" : "graphics",
+                Max = random.Next(4) == 0 ? MemorySize.Gigabytes(8) : null,
             }).ToArray();
             var populate = new Dictionary<int, IReadOnlyList<string>>();
             if (random.Next(2) == 0)

@@ -129,7 +129,7 @@ function Target(t: TargetProps): ReactNode {
   const value = wish.what === 'from' ? `from:${wish.from}` : wish.what
   const shown: [string, string][] =
     wish.what === 'fit' || wish.what === 'drive'
-      ? [[wish.what, wish.what === 'fit' ? 'new module' : 'new drive'], ...choices]
+      ? [[wish.what, wish.what === 'fit' ? 'new' : 'new drive'], ...choices]
       : choices.some(([c]) => c === value)
         ? choices
         : [[value, wish.what === 'from' ? `from ${wish.from}` : value], ...choices]

@@ -111,7 +111,7 @@ export function KindItems({ line }: { line: PartLine }) {
       >
         <TextInput
           aria-label="Serials, or how many"
-          placeholder="scan serials, or how many"
+          placeholder="serials, or how many"
           value={serials}
           onChange={(e) => setSerials(e.target.value)}
         />

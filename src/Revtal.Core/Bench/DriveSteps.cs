@@ -74,7 +74,9 @@ internal static class DriveSteps
 
         RunStep Step(string what, string title, params string?[] details) => RunStep.Of($"set-up.{planned.Bay}.{what}", RunPart.SetUp, title) with
         {
-            Details = RunSheetBuilder.Lines(details), Position = planned.Bay, Minutes = 2,
+            Details = RunSheetBuilder.Lines(details),
+            Position = planned.Bay,
+            Minutes = 2,
         };
     }
 

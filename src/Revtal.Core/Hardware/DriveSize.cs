@@ -57,7 +57,14 @@ public readonly record struct DriveSize : IComparable<DriveSize>
         var unit = s[digits..].Trim().ToString();
         var scale = unit.ToUpperInvariant() switch
         {
-            "TB" => 1_000_000_000_000m, "GB" => 1_000_000_000m, "MB" => 1_000_000m, "TIB" => 1L << 40, "GIB" => 1L << 30, "MIB" => 1L << 20, "B" => 1m, _ => 0m,
+            "TB" => 1_000_000_000_000m,
+            "GB" => 1_000_000_000m,
+            "MB" => 1_000_000m,
+            "TIB" => 1L << 40,
+            "GIB" => 1L << 30,
+            "MIB" => 1L << 20,
+            "B" => 1m,
+            _ => 0m,
         };
         if (scale == 0 || number * scale > long.MaxValue)
         {

@@ -14,8 +14,14 @@ public sealed partial record MemoryGrade(string Generation, int Speed)
     // Where the rounded name is not eight times the speed.
     private static readonly Dictionary<(char Generation, int Speed), int> Rounded = new()
     {
-        [('3', 1066)] = 8500, [('3', 1333)] = 10600, [('3', 1866)] = 14900, [('3', 2133)] = 17000,
-        [('4', 1866)] = 14900, [('4', 2133)] = 17000, [('4', 2666)] = 21300, [('4', 2933)] = 23400,
+        [('3', 1066)] = 8500,
+        [('3', 1333)] = 10600,
+        [('3', 1866)] = 14900,
+        [('3', 2133)] = 17000,
+        [('4', 1866)] = 14900,
+        [('4', 2133)] = 17000,
+        [('4', 2666)] = 21300,
+        [('4', 2933)] = 23400,
     };
 
     /// <summary>The grades that the standards name, in MT/s, ascending, by the generation's digit.</summary>

@@ -130,7 +130,7 @@ public sealed record Quote(
 
         yield return order.Intake.Backup switch
         {
-            Backup.Made => "You have a backup of your data.",
+            Backup.Made => "Your data is not at risk: you have a backup of it.",
             Backup.Waived => "You go without a backup: if a drive fails on the bench, its data is lost.",
             _ => "Nobody knows of a backup yet: make one before, or say that you go without.",
         };

@@ -6,8 +6,8 @@ using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 using Revtal.Service.Http;
 using Revtal.Service.Orders;
-using Revtal.Service.Planning;
 using Revtal.Service.Pictures;
+using Revtal.Service.Planning;
 using Revtal.Storage;
 
 namespace Revtal.Service.Demo;
