@@ -25,13 +25,10 @@ internal sealed class LayoutSearch
     private readonly int[] keptOfKind;
     private readonly ulong orderMask;
     private readonly ulong occupied;
-    private readonly long[] remaining;
     private readonly long[] load;
     private readonly int[] used;
     private readonly int[] seatOf;
-    private readonly long[] sorted;
-    private readonly long[] ceiling;
-    private readonly long grain;
+    private readonly ChannelBound bound;
     private readonly int slowest;
     private readonly Dictionary<ulong, (int Minutes, IReadOnlyList<string> Removals)> reach = [];
     private readonly bool hasSpeed;
@@ -54,7 +51,6 @@ internal sealed class LayoutSearch
         channelOf = [.. slots.Select(s => s.Channel is { } c ? names.IndexOf(c) : -1)];
         load = new long[channels];
         used = new int[Math.Max(1, channels)];
-        sorted = new long[channels];
 
         // Largest first: what is hard to place is placed while there is room.
         var ordered = pool.Select((p, i) => (p.Module, p.From, Index: i)).OrderByDescending(p => p.Module.Size).ThenBy(p => p.Index).ToArray();
@@ -103,20 +99,12 @@ internal sealed class LayoutSearch
         kindAt = new int[slots.Length];
         Array.Fill(kindAt, -1);
 
-        remaining = new long[modules.Length + 1];
-        for (var i = modules.Length - 1; i >= 0; i--)
-        {
-            remaining[i] = remaining[i + 1] + modules[i].Size.Bytes;
-        }
-
         hasSpeed = modules.Any(m => m.RatedSpeed is not null);
         slowest = modules.Select(m => m.RatedSpeed ?? int.MaxValue).DefaultIfEmpty(int.MaxValue).Min();
         seatOf = new int[modules.Length];
-        // A channel holds whole modules: its sum is a multiple of what they have in common.
-        grain = modules.Select(m => m.Size.Bytes).Concat(load).Aggregate(0L, (a, b) => (long)BigInteger.GreatestCommonDivisor(a, b));
-        grain = Math.Max(1, grain);
-        ceiling = Ceilings();
-        Bound = SharedBound(0);
+        bound = new ChannelBound(
+            [.. modules.Select(m => m.Size.Bytes)], [.. load], slots.Where(s => s.Channel is not null).GroupBy(s => s.Channel).Select(g => g.Count()).DefaultIfEmpty(0).Max());
+        Bound = bound.Of(load, 0);
 
         bool Stays(int i, MemoryModule make, HashSet<string> kept) => kept.Contains(slots[i].Id) && present[i].Module!.IsLike(make);
     }
@@ -259,7 +247,7 @@ internal sealed class LayoutSearch
     // The most that any completion can reach.
     private LayoutWorth Optimist(int level, ulong taken, int stays) => new(
         (taken & ~orderMask) == 0 || orderMask == 0,
-        SharedBound(level),
+        bound.Of(load, level),
         Speed(Fullest()),
         ReachOf(Touched(taken, level)).Minutes,
         Math.Max(0, keptCount - stays - (modules.Length - level)));
@@ -273,62 +261,6 @@ internal sealed class LayoutSearch
         }
 
         return most;
-    }
-
-    // What remains, poured into the emptiest channels, spreads as evenly as can be; the sum over pairs is the sum of what the j emptiest
-    // hold together, for every j but all, and those hold no more than their ceiling.
-    private long SharedBound(int level)
-    {
-        load.CopyTo(sorted, 0);
-        Array.Sort(sorted);
-        var rest = remaining[level];
-        for (var together = 1; together <= channels && rest > 0; together++)
-        {
-            var gap = together < channels ? sorted[together] - sorted[0] : long.MaxValue;
-            var pour = together < channels && rest >= gap * together ? gap : rest / together / grain * grain;
-            for (var i = 0; i < together; i++)
-            {
-                sorted[i] += pour;
-            }
-
-            rest -= pour * together;
-            if (pour < gap)
-            {
-                // Less than a grain for each: some of them get one.
-                for (var i = together - 1; rest > 0; i--, rest -= grain)
-                {
-                    sorted[i] += grain;
-                }
-            }
-        }
-
-        long sum = 0, prefix = 0;
-        for (var j = 0; j < channels - 1; j++)
-        {
-            prefix += sorted[j];
-            sum += Math.Min(prefix, ceiling[j]);
-        }
-
-        return sum;
-    }
-
-    // Of so many channels the first few largest modules reach only as many; the others share what is smaller, in no more slots than they
-    // have. The j emptiest hold no more than j times their average.
-    private long[] Ceilings()
-    {
-        var room = slots.Where((_, i) => channelOf[i] >= 0).GroupBy(s => s.Channel).Select(g => g.Count()).DefaultIfEmpty(0).Max();
-        var lowest = Enumerable.Repeat(long.MaxValue, Math.Max(1, channels)).ToArray();
-        for (var large = 0; large < Math.Min(channels, modules.Length) && load.All(l => l == 0); large++)
-        {
-            var others = channels - large;
-            var most = modules.Skip(large).Take(others * room).Sum(m => m.Size.Bytes);
-            for (var j = 1; j <= others; j++)
-            {
-                lowest[j - 1] = Math.Min(lowest[j - 1], (long)((Int128)most * j / others));
-            }
-        }
-
-        return lowest;
     }
 
     private int? Speed(int fullest) => hasSpeed ? Math.Min(slowest, Platform.TopSpeed(fullest) ?? int.MaxValue) : null;
@@ -372,9 +304,7 @@ internal sealed class LayoutSearch
     private void Weigh(ulong taken, int stays)
     {
         var way = ReachOf(Touched(taken, modules.Length));
-        load.CopyTo(sorted, 0);
-        Array.Sort(sorted);
-        var worth = new LayoutWorth(orderMask == 0 || taken == orderMask, ChannelShare.PairSum(sorted), Speed(Fullest()), way.Minutes, keptCount - stays);
+        var worth = new LayoutWorth(orderMask == 0 || taken == orderMask, bound.Of(load, modules.Length), Speed(Fullest()), way.Minutes, keptCount - stays);
         if (worth.Beats(bestWorth))
         {
             (RunnerUp, secondWorth) = (Best, bestWorth);
