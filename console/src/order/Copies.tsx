@@ -115,7 +115,7 @@ function Tell(props: {
         change.send(props.body(values), () => setValues({}))
       }}
     >
-      <div className="row">
+      <div className="row tell">
         {props.fields.map(([key, label, placeholder]) => (
           <TextInput
             key={key}

@@ -59,6 +59,7 @@ export function OptionsPanel({ order, giveUp, onTake }: Props) {
           <input type="checkbox" checked={twice} onChange={(e) => setTwice(e.target.checked)} /> in two visits
         </label>
       </div>
+      {options.isPending && <p className="muted small">Weighing…</p>}
       {options.error ? (
         <Trouble error={options.error} />
       ) : (

@@ -85,7 +85,7 @@ export function Positions(props: Props) {
                 takes={(h) => !isMemory(h)}
                 under={[b.form, b.boots && 'boots']}
                 before={
-                  before ? driveSize(before.size) : order.before?.reading.drives?.length ? 'empty' : 'unread'
+                  before ? driveSize(before.size) : order.before?.reading.drives?.length ? 'empty' : '–'
                 }
                 after={driveAfter(planned?.use, planned?.wish?.drive ?? from, before)}
                 changed={wish.what !== 'keep' || planned?.use === 'empty'}
@@ -149,11 +149,11 @@ function Target(t: TargetProps): ReactNode {
         <span className="muted small">{t.under.filter(Boolean).join(', ')}</span>
       </div>
       <div className="target-cells">
-        <span className={`cell hollow ${t.before === 'empty' ? 'none' : ''}`}>{t.before}</span>
+        <span className={`cell hollow ${bare(t.before) ? 'none' : ''}`}>{t.before}</span>
         <span className="muted" aria-hidden="true">
           →
         </span>
-        <span className={`cell hatched ${t.after === 'empty' ? 'none' : ''}`}>
+        <span className={`cell hatched ${bare(t.after) ? 'none' : ''}`}>
           <span className="plate">{t.after}</span>
         </span>
       </div>
@@ -184,6 +184,8 @@ function Target(t: TargetProps): ReactNode {
   )
 }
 
+const bare = (text: string) => text === 'empty' || text === '–'
+
 function chosen(value: string, wish: Wish): Wish {
   if (value.startsWith('from:')) return { what: 'from', from: value.slice(5) }
   if (value === 'fit' || value === 'drive') return wish
@@ -203,5 +205,5 @@ function moduleWords(wish: Wish, part: string | null | undefined): string | null
 function driveAfter(use: string | undefined, wish: Drive | undefined, before: Drive | undefined): string {
   if (use === 'empty') return 'empty'
   if (wish) return driveSize(wish.size)
-  return before ? driveSize(before.size) : use === 'move' ? 'moved' : 'as it is'
+  return before ? driveSize(before.size) : use === 'move' ? 'moved' : '–'
 }
