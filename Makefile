@@ -1,7 +1,7 @@
 # `make demo` and `make test` each do all that is needed on a fresh machine.
 .PHONY: setup build demo test bench lint format openapi screenshots clean
 
-APT_PACKAGES := chromium dmidecode poppler-utils
+APT_PACKAGES := chromium dmidecode i2c-tools poppler-utils
 ARCH := $(if $(filter aarch64,$(shell uname -m)),arm64,x64)
 PUBLISH := dotnet publish --no-restore --nologo -v quiet -c Release -r linux-$(ARCH) --self-contained false
 PORT ?= 7420
@@ -30,7 +30,7 @@ bin/revtal: $(SOURCES) docs/revtal-guide-1.schema.json console/node_modules/.pac
 	$(PUBLISH) src/Revtal.CommandLine -o build/revtal
 	mkdir -p bin && ln -sf ../build/revtal/revtal bin/revtal && touch -h bin/revtal
 
-# Chromium for the console's tests, the table decoder as an oracle for ours, the PDF tools to look at paper.
+# Chromium for the console's tests, the decoders of tables and EEPROMs as oracles for ours, the PDF tools to look at paper.
 setup:
 	@for p in $(APT_PACKAGES); do dpkg -s $$p >/dev/null 2>&1 || missing="$$missing $$p"; done; \
 	if [ -n "$$missing" ]; then SUDO=$$([ $$(id -u) = 0 ] || echo sudo); $$SUDO apt-get update -qq && $$SUDO apt-get install -y -qq $$missing >/dev/null; fi

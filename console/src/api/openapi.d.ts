@@ -2731,6 +2731,9 @@ export interface components {
             memory: components["schemas"]["MemoryReading"];
             board?: null | components["schemas"]["BoardIdentity"];
             drives?: null | components["schemas"]["DriveReading"][];
+            modules?: null | components["schemas"]["SpdModule"][];
+            /** @description The one module of a capture that holds one EEPROM; null for none, or for several. */
+            module?: components["schemas"]["SpdModule"];
         };
         /** @description A reading: either a capture or what was seen. */
         ReadingRequest: {
@@ -3083,7 +3086,62 @@ export interface components {
          * @description What a reading rests on.
          * @enum {unknown}
          */
-        Source: "firmware-tables" | "operating-system" | "eyes";
+        Source: "firmware-tables" | "operating-system" | "eyes" | "module-eeprom";
+        /** @description What a module's own EEPROM says (JEDEC serial presence detect). What it leaves open is null. */
+        SpdModule: {
+            /** @description `DDR3`, `DDR3L`, `DDR4`, `DDR5`. */
+            type: string;
+            /** @description In the trade's words: `SO-DIMM`, `UDIMM`, `RDIMM`, `LRDIMM` …; null for one that the standard names later. */
+            form: null | string;
+            /**
+             * Format: int64
+             * @description From the geometry, in bytes, without the bits for error correction.
+             */
+            sizeBytes: null | number;
+            /**
+             * Format: int32
+             * @description Package ranks, 1 to 8.
+             */
+            ranks: null | number;
+            /**
+             * Format: int32
+             * @description Of one chip, in bits.
+             */
+            deviceWidth: null | number;
+            /**
+             * Format: int32
+             * @description Of the data, in bits, without those for error correction.
+             */
+            busWidth: null | number;
+            ecc: boolean;
+            registered: boolean;
+            /**
+             * Format: int32
+             * @description The fastest grade that its cycle time allows, in MT/s.
+             */
+            speedMTs: null | number;
+            /**
+             * Format: double
+             * @description The lowest it runs at, in volts.
+             */
+            voltage: null | number;
+            partNumber: null | string;
+            serial: null | string;
+            /** @description Year and week as `2023-W07`. */
+            made: null | string;
+            /**
+             * Format: int32
+             * @description JEP106 bank, from 1; null where none is written.
+             */
+            makerBank: null | number;
+            /**
+             * Format: int32
+             * @description JEP106 code within the bank, without parity. The shop names its own makers.
+             */
+            makerCode: null | number;
+            /** @description Whether every checksum that it carries is right. */
+            crcValid: boolean;
+        };
         SplitRequest: {
             /** @description The part number of a single piece. */
             into: string;

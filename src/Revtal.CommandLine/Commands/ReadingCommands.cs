@@ -102,6 +102,18 @@ internal static class ReadingCommands
                     Screen.Safe(s.Manufacturer), Screen.Safe(s.PartNumber), Screen.Safe(s.Serial),
                 }));
         }
+
+        if (reading.Modules.Count > 0)
+        {
+            Screen.Table(
+                ["module", "size", "form", "ranks", "chips", "speed", "volts", "part", "serial", "made", "maker", "checksum"],
+                reading.Modules.Select(e => new[]
+                {
+                    e.Type, Say(e.SizeBytes), e.Form ?? "", $"{e.Ranks}", e.DeviceWidth is { } w ? $"x{w}{(e.Ecc ? ", ECC" : "")}" : "", $"{e.SpeedMTs}", $"{e.Voltage}",
+                    Screen.Safe(e.PartNumber), e.Serial ?? "", e.Made ?? "",
+                    e.MakerCode is { } code ? string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{e.MakerBank}/{code:X2}") : "", e.CrcValid ? "right" : "[red]wrong[/]",
+                }));
+        }
     }
 
     private static string Say(long? bytes) => bytes is { } b ? new MemorySize(b).ToString() : "unknown";

@@ -1,4 +1,5 @@
 using Revtal.Core.Captures.Smbios;
+using Revtal.Core.Captures.Spd;
 using Revtal.Core.Captures.Systems;
 
 namespace Revtal.Core.Captures;
@@ -18,7 +19,7 @@ public static class CaptureDecoder
     // A dump puts the table at this offset or at the one its entry point names.
     private const int DumpTableOffset = 0x20;
 
-    /// <summary>Decodes a capture: any of entry point, table, dump of both, and memory lines.</summary>
+    /// <summary>Decodes a capture: any of entry point, table, dump of both, memory lines, and module EEPROMs.</summary>
     /// <exception cref="RefusedException">Too large, nothing in it is known, or a known part is damaged.</exception>
     public static Reading Decode(IReadOnlyList<CaptureFile> files)
     {
@@ -30,6 +31,7 @@ public static class CaptureDecoder
         EntryPoint? entry = null;
         ReadOnlyMemory<byte> table = default;
         Reading? lines = null;
+        var modules = new List<SpdModule>();
         foreach (var file in files)
         {
             var bytes = file.Content.Span;
@@ -41,6 +43,10 @@ public static class CaptureDecoder
                     table = file.Content[TableOffset(entry.Value, bytes.Length)..];
                 }
             }
+            else if (SpdDecoder.IsAt(bytes))
+            {
+                modules.Add(SpdDecoder.Decode(bytes));
+            }
             else if (MemInfo.IsAt(bytes))
             {
                 lines = MemInfo.Decode(bytes);
@@ -51,18 +57,16 @@ public static class CaptureDecoder
             }
         }
 
-        var tables = table.IsEmpty ? null : SmbiosDecoder.Decode(table.Span, entry);
-        return (tables, lines) switch
+        Reading?[] parts = [table.IsEmpty ? null : SmbiosDecoder.Decode(table.Span, entry), lines, modules.Count > 0 ? Reading.OfModules(modules) : null];
+        return parts.OfType<Reading>().ToArray() switch
         {
-            ({ } t, { } l) => Reading.Join(t, l),
-            ({ } t, null) => t,
-            (null, { } l) => l,
+            [var first, .. var others] => others.Aggregate(first, Reading.Join),
             _ when entry is not null => throw RefusedException.Invalid(
                 "tables-missing", "The capture has the entry point but not the table it points to. Add the file DMI that lies beside it."),
             _ => throw RefusedException.Invalid(
                 "capture-unknown",
                 $"Nothing in the capture is known ({(files.Count == 0 ? "it is empty" : string.Join(", ", files.Take(5).Select(f => f.Name)))}). "
-                + "It wants the firmware tables (smbios_entry_point and DMI, or one dump) and the memory lines (meminfo)."),
+                + "It wants the firmware tables (smbios_entry_point and DMI, or one dump), the memory lines (meminfo), or module EEPROMs."),
         };
     }
 

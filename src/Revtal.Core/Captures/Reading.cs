@@ -1,3 +1,4 @@
+using Revtal.Core.Captures.Spd;
 using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Captures;
@@ -13,20 +14,34 @@ public enum Source
 
     /// <summary>Seen by eye and typed in.</summary>
     Eyes,
+
+    /// <summary>The modules' own EEPROMs (JEDEC SPD).</summary>
+    ModuleEeprom,
 }
 
 /// <summary>What one or more sources said of a machine at one time. Unknown is null, never a guess.</summary>
 /// <param name="Board">Null where no source tells of the board.</param>
 /// <param name="Drives">The drives that were listed.</param>
+/// <param name="Modules">What the modules' own EEPROMs say, in the order in which they were read; the slot is not told there.</param>
 public sealed record Reading(
     IReadOnlyList<Source> Sources,
     SystemIdentity System,
     FirmwareIdentity Firmware,
     MemoryReading Memory,
     BoardIdentity? Board = null,
-    IReadOnlyList<DriveReading>? Drives = null)
+    IReadOnlyList<DriveReading>? Drives = null,
+    IReadOnlyList<SpdModule>? Modules = null)
 {
     public IReadOnlyList<DriveReading> Drives { get; } = Drives ?? [];
+
+    public IReadOnlyList<SpdModule> Modules { get; } = Modules ?? [];
+
+    /// <summary>The one module of a capture that holds one EEPROM; null for none, or for several.</summary>
+    public SpdModule? Module => Modules.Count == 1 ? Modules[0] : null;
+
+    /// <summary>A reading of EEPROMs alone.</summary>
+    public static Reading OfModules(IReadOnlyList<SpdModule> modules) =>
+        new([Source.ModuleEeprom], SystemIdentity.Unknown, FirmwareIdentity.Unknown, new MemoryReading(null, null, null, null, []), null, null, modules);
 
     /// <summary>The two readings as one: the firmware's facts from the one that has them, the system's from the other.</summary>
     public static Reading Join(Reading a, Reading b) => new(
@@ -42,7 +57,8 @@ public sealed record Reading(
             a.Memory.Slots.Count > 0 ? a.Memory.Slots : b.Memory.Slots,
             a.Memory.InUseBytes ?? b.Memory.InUseBytes),
         a.Board ?? b.Board,
-        a.Drives.Count > 0 ? a.Drives : b.Drives);
+        a.Drives.Count > 0 ? a.Drives : b.Drives,
+        a.Modules.Count > 0 ? a.Modules : b.Modules);
 }
 
 /// <summary>Who made the machine and which one it is (DSP0134 type 1).</summary>
