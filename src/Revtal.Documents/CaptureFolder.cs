@@ -24,7 +24,7 @@ public static class CaptureFolder
             }
 
             var files = Bounded([new FileInfo(path)]);
-            return IsJson(files[0].Content.Span) ? FromJson(files[0].Content.Span).ToFiles() : files;
+            return IsBundle(files[0].Content.Span) ? FromJson(files[0].Content.Span).ToFiles() : files;
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
         {
@@ -45,7 +45,9 @@ public static class CaptureFolder
         }
     }
 
-    private static bool IsJson(ReadOnlySpan<byte> bytes) => bytes.TrimStart(" \t\r\n"u8).StartsWith("{"u8);
+    // The systems' own JSON is a file of a capture, not a bundle.
+    private static bool IsBundle(ReadOnlySpan<byte> bytes) =>
+        bytes.TrimStart(" \t\r\n"u8).StartsWith("{"u8) && bytes.IndexOf("\"blockdevices\""u8) < 0 && bytes.IndexOf("\"smartctl\""u8) < 0;
 
     // Lengths are proved before anything is read, and again while reading: a device or a growing file has no true length.
     private static CaptureFile[] Bounded(FileInfo[] files)

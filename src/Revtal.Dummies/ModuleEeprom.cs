@@ -22,8 +22,18 @@ public static class ModuleEeprom
     // Least cycle time in medium steps of 125 ps and in fine steps of 1 ps, as the standards' tables have them.
     private static readonly Dictionary<(int Generation, int Speed), (byte Medium, sbyte Fine)> Cycle = new()
     {
-        [(3, 1066)] = (15, 0), [(3, 1333)] = (12, 0), [(3, 1600)] = (10, 0), [(3, 1866)] = (9, -54), [(3, 2133)] = (8, -62),
-        [(4, 1600)] = (10, 0), [(4, 1866)] = (9, -54), [(4, 2133)] = (8, -62), [(4, 2400)] = (7, -42), [(4, 2666)] = (6, 0), [(4, 2933)] = (6, -68), [(4, 3200)] = (5, 0),
+        [(3, 1066)] = (15, 0),
+        [(3, 1333)] = (12, 0),
+        [(3, 1600)] = (10, 0),
+        [(3, 1866)] = (9, -54),
+        [(3, 2133)] = (8, -62),
+        [(4, 1600)] = (10, 0),
+        [(4, 1866)] = (9, -54),
+        [(4, 2133)] = (8, -62),
+        [(4, 2400)] = (7, -42),
+        [(4, 2666)] = (6, 0),
+        [(4, 2933)] = (6, -68),
+        [(4, 3200)] = (5, 0),
     };
 
     public static byte[] Write(DummyModule module) => module.Generation switch

@@ -1256,6 +1256,37 @@ export interface components {
             name: string;
             note?: null | string;
         };
+        /** @description One array of drives at one time. */
+        ArrayReading: {
+            name: string;
+            /** @description As the system names it: `raid1`, `raid5`. */
+            level: null | string;
+            active: boolean;
+            /**
+             * Format: int32
+             * @description How many drives it is made of.
+             */
+            wanted: null | number;
+            /**
+             * Format: int32
+             * @description How many of them work.
+             */
+            present: null | number;
+            /** @description `recovery`, `resync`, `reshape`, `check`; null when it rests. */
+            doing: null | string;
+            /**
+             * Format: double
+             * @description How far it is with that, 0 to 100.
+             */
+            percent: null | number;
+            /**
+             * Format: double
+             * @description By the system's own estimate.
+             */
+            minutesLeft: null | number;
+            /** @description Whether a drive is missing. */
+            isDegraded?: boolean;
+        };
         /**
          * @description Whether the customer's data is safe elsewhere.
          * @default unknown
@@ -1620,6 +1651,47 @@ export interface components {
             hold: null | string;
             at: null | components["schemas"]["BoardPoint"];
         };
+        /** @description What a drive says of its own state. */
+        DriveHealth: {
+            /** @description Its own verdict. */
+            passed: null | boolean;
+            /**
+             * Format: int32
+             * @description Powered on.
+             */
+            hours: null | number;
+            /**
+             * Format: int32
+             * @description Of the life that its maker plans; may exceed 100.
+             */
+            wearPercent: null | number;
+            /**
+             * Format: int32
+             * @description Spare blocks left.
+             */
+            sparePercent: null | number;
+            /** Format: int32 */
+            celsius: null | number;
+            /**
+             * Format: int32
+             * @description Sectors replaced by spare ones.
+             */
+            reallocated: null | number;
+            /**
+             * Format: int32
+             * @description Data that could not be read or written back.
+             */
+            errors: null | number;
+            /**
+             * Format: int32
+             * @description Sectors that wait to be replaced.
+             */
+            pending: null | number;
+            /** @description The speed that was agreed: `SATA 3 Gb/s`. */
+            linkNow: null | string;
+            /** @description The fastest it speaks. */
+            linkMost: null | string;
+        };
         /** @description One drive as one source reports it. */
         DriveReading: {
             /** @description The guide's id of the bay, where the source can tell. */
@@ -1632,6 +1704,13 @@ export interface components {
             usedBytes?: null | number;
             /** @description Whether the system was started from it. */
             boots?: null | boolean;
+            /** @description The system's name of it: `sda`, `nvme0n1`. */
+            device?: null | string;
+            /** @description How the system reaches it: `sata`, `nvme`, `usb`. */
+            transport?: null | string;
+            /** @description Whether it carries a partition table or a file system. */
+            initialised?: null | boolean;
+            health?: null | components["schemas"]["DriveHealth"];
         };
         /** @description What is done to a drive once the system runs. */
         DriveSetup: {
@@ -2732,6 +2811,7 @@ export interface components {
             board?: null | components["schemas"]["BoardIdentity"];
             drives?: null | components["schemas"]["DriveReading"][];
             modules?: null | components["schemas"]["SpdModule"][];
+            arrays?: null | components["schemas"]["ArrayReading"][];
             /** @description The one module of a capture that holds one EEPROM; null for none, or for several. */
             module?: components["schemas"]["SpdModule"];
         };

@@ -4,7 +4,7 @@ import { api, type BundleFile, type OrderView, type ReadingView } from '../api/c
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
-import { size } from '../words'
+import { driveSize, size } from '../words'
 
 /** What a reading says, slot by slot. */
 export function ReadingFacts({ reading: view }: { reading: ReadingView }) {
@@ -41,8 +41,65 @@ export function ReadingFacts({ reading: view }: { reading: ReadingView }) {
           </tbody>
         </table>
       )}
+      <DrivesRead reading={view} />
     </div>
   )
+}
+
+function DrivesRead({ reading: { reading } }: { reading: ReadingView }) {
+  const drives = reading.drives ?? []
+  const arrays = reading.arrays ?? []
+  if (drives.length + arrays.length === 0) return null
+  return (
+    <>
+      {drives.length > 0 && (
+        <table className="slots-table">
+          <thead>
+            <tr>
+              <th>drive</th>
+              <th>size</th>
+              <th className="num">used</th>
+              <th>part</th>
+              <th>state</th>
+            </tr>
+          </thead>
+          <tbody>
+            {drives.map((d, i) => (
+              <tr key={i}>
+                <td>{d.bay ?? d.device}</td>
+                <td className="mono">{driveSize(d.drive.size, true)}</td>
+                <td className="num">{d.usedBytes ? driveSize(d.usedBytes) : ''}</td>
+                <td>{[d.drive.maker, d.drive.partNumber, d.drive.serial].filter(Boolean).join(' ')}</td>
+                <td>{stateOf(d)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {arrays.map((a) => (
+        <p key={a.name}>
+          Array {a.name}: {a.present} of {a.wanted}
+          {a.isDegraded && <b className="off"> degraded</b>}
+          {a.doing && `, ${a.doing} ${a.percent} %, ${a.minutesLeft} min left`}
+        </p>
+      ))}
+    </>
+  )
+}
+
+function stateOf(d: NonNullable<ReadingView['reading']['drives']>[number]): string {
+  const h = d.health
+  return [
+    d.boots && 'boots',
+    d.initialised === false && 'raw',
+    h && h.passed === false && 'failing',
+    h?.wearPercent != null && `${h.wearPercent} % worn`,
+    h?.hours != null && `${h.hours} h`,
+    h?.reallocated ? `${h.reallocated} reallocated` : '',
+    h?.linkNow && h.linkNow !== h.linkMost && `${h.linkNow} of ${h.linkMost}`,
+  ]
+    .filter(Boolean)
+    .join(', ')
 }
 
 type How = 'capture' | 'eyes'
@@ -99,7 +156,9 @@ function FromCapture({ order, phase, now }: Props) {
       <label className="stack" style={{ gap: 6 }}>
         <span>
           Files of the capture{' '}
-          <span className="muted">(smbios_entry_point, DMI and meminfo, or one dump)</span>
+          <span className="muted">
+            (smbios_entry_point, DMI, meminfo; lsblk and smartctl as JSON, mdstat, EEPROMs)
+          </span>
         </span>
         <input type="file" multiple onChange={(e) => setFiles([...(e.target.files ?? [])])} />
       </label>

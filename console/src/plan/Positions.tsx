@@ -84,9 +84,7 @@ export function Positions(props: Props) {
                 id={b.id}
                 takes={(h) => !isMemory(h)}
                 under={[b.form, b.boots && 'boots']}
-                before={
-                  before ? driveSize(before.size) : order.before?.reading.drives?.length ? 'empty' : '–'
-                }
+                before={before ? driveSize(before.size) : everyBayTold(order) ? 'empty' : '–'}
                 after={driveAfter(planned?.use, planned?.wish?.drive ?? from, before)}
                 changed={wish.what !== 'keep' || planned?.use === 'empty'}
                 detail={
@@ -183,6 +181,10 @@ function Target(t: TargetProps): ReactNode {
     </li>
   )
 }
+
+// A drive whose bay nobody told may sit in any.
+const everyBayTold = (order: OrderView) =>
+  (order.before?.reading.drives?.length ?? 0) > 0 && order.before?.reading.drives?.every((d) => d.bay)
 
 const bare = (text: string) => text === 'empty' || text === '–'
 

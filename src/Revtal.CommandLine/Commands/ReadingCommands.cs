@@ -103,6 +103,22 @@ internal static class ReadingCommands
                 }));
         }
 
+        if (reading.Drives.Count > 0)
+        {
+            Screen.Table(
+                ["drive", "size", "used", "model", "serial", "by", "state", "health"],
+                reading.Drives.Select(d => new[]
+                {
+                    Screen.Safe(d.Bay ?? d.Device), d.Drive.Size.WithBinary, d.UsedBytes is { } used ? new DriveSize(used).ToString() : "", Screen.Safe(d.Drive.PartNumber), Screen.Safe(d.Drive.Serial),
+                    Screen.Safe(d.Transport), d.Boots == true ? "boots" : d.Initialised == false ? "[yellow]raw[/]" : "", Health(d.Health),
+                }));
+        }
+
+        foreach (var a in reading.Arrays)
+        {
+            Screen.Marked($"[grey]array[/] {Screen.Safe(a.Name)} {a.Level}, {a.Present} of {a.Wanted}{(a.IsDegraded ? " [red]degraded[/]" : "")}{(a.Doing is { } doing ? $", {doing} {a.Percent} %, {a.MinutesLeft} min left" : "")}");
+        }
+
         if (reading.Modules.Count > 0)
         {
             Screen.Table(
@@ -115,6 +131,13 @@ internal static class ReadingCommands
                 }));
         }
     }
+
+    private static string Health(DriveHealth? h) => h is null ? "" : string.Join(", ", new[]
+    {
+        h.Passed switch { true => "passed", false => "[red]failed[/]", _ => null }, h.Hours is { } hours ? $"{hours} h" : null, h.WearPercent is { } wear ? $"{wear} % worn" : null,
+        h.Reallocated is > 0 and var moved ? $"{moved} reallocated" : null, h.Errors is > 0 and var errors ? $"{errors} errors" : null, h.Pending is > 0 and var pending ? $"{pending} pending" : null,
+        h.LinkNow is { } now && h.LinkMost is { } most && now != most ? $"[yellow]{now} of {most}[/]" : null,
+    }.OfType<string>());
 
     private static string Say(long? bytes) => bytes is { } b ? new MemorySize(b).ToString() : "unknown";
 }

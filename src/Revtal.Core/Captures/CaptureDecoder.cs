@@ -19,7 +19,7 @@ public static class CaptureDecoder
     // A dump puts the table at this offset or at the one its entry point names.
     private const int DumpTableOffset = 0x20;
 
-    /// <summary>Decodes a capture: any of entry point, table, dump of both, memory lines, and module EEPROMs.</summary>
+    /// <summary>Decodes a capture: any of entry point, table, dump of both, memory lines, module EEPROMs, drives and their health as JSON, array status.</summary>
     /// <exception cref="RefusedException">Too large, nothing in it is known, or a known part is damaged.</exception>
     public static Reading Decode(IReadOnlyList<CaptureFile> files)
     {
@@ -31,6 +31,7 @@ public static class CaptureDecoder
         EntryPoint? entry = null;
         ReadOnlyMemory<byte> table = default;
         Reading? lines = null;
+        var systems = new List<Reading>();
         var modules = new List<SpdModule>();
         foreach (var file in files)
         {
@@ -51,13 +52,21 @@ public static class CaptureDecoder
             {
                 lines = MemInfo.Decode(bytes);
             }
+            else if (ArrayStatus.IsAt(bytes))
+            {
+                systems.Add(ArrayStatus.Decode(bytes));
+            }
+            else if (JsonLines.IsAt(bytes))
+            {
+                systems.Add(OfJson(file));
+            }
             else if (LooksLikeTable(bytes))
             {
                 table = file.Content;
             }
         }
 
-        Reading?[] parts = [table.IsEmpty ? null : SmbiosDecoder.Decode(table.Span, entry), lines, modules.Count > 0 ? Reading.OfModules(modules) : null];
+        Reading?[] parts = [table.IsEmpty ? null : SmbiosDecoder.Decode(table.Span, entry), lines, .. systems, modules.Count > 0 ? Reading.OfModules(modules) : null];
         return parts.OfType<Reading>().ToArray() switch
         {
             [var first, .. var others] => others.Aggregate(first, Reading.Join),
@@ -66,8 +75,17 @@ public static class CaptureDecoder
             _ => throw RefusedException.Invalid(
                 "capture-unknown",
                 $"Nothing in the capture is known ({(files.Count == 0 ? "it is empty" : string.Join(", ", files.Take(5).Select(f => f.Name)))}). "
-                + "It wants the firmware tables (smbios_entry_point and DMI, or one dump), the memory lines (meminfo), or module EEPROMs."),
+                + "It wants the firmware tables (smbios_entry_point and DMI, or one dump), the memory lines (meminfo), module EEPROMs, or what lsblk and smartctl write as JSON."),
         };
+    }
+
+    private static Reading OfJson(CaptureFile file)
+    {
+        using var json = JsonLines.Parse(file.Content, file.Name);
+        System.Text.Json.JsonElement? root = json.RootElement;
+        return BlockDevices.IsAt(root) ? BlockDevices.Decode(root)
+            : DriveHealthReport.IsAt(root) ? DriveHealthReport.Decode(root)
+            : throw RefusedException.Invalid("json-unknown", $"{file.Name} is JSON, but neither of lsblk --json nor of smartctl --json.");
     }
 
     private static int TableOffset(EntryPoint entry, int length) =>

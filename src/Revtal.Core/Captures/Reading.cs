@@ -1,4 +1,5 @@
 using Revtal.Core.Captures.Spd;
+using Revtal.Core.Captures.Systems;
 using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Captures;
@@ -30,11 +31,14 @@ public sealed record Reading(
     MemoryReading Memory,
     BoardIdentity? Board = null,
     IReadOnlyList<DriveReading>? Drives = null,
-    IReadOnlyList<SpdModule>? Modules = null)
+    IReadOnlyList<SpdModule>? Modules = null,
+    IReadOnlyList<ArrayReading>? Arrays = null)
 {
-    public IReadOnlyList<DriveReading> Drives { get; } = Drives ?? [];
+    public IReadOnlyList<DriveReading> Drives { get; init; } = Drives ?? [];
 
     public IReadOnlyList<SpdModule> Modules { get; } = Modules ?? [];
+
+    public IReadOnlyList<ArrayReading> Arrays { get; } = Arrays ?? [];
 
     /// <summary>The one module of a capture that holds one EEPROM; null for none, or for several.</summary>
     public SpdModule? Module => Modules.Count == 1 ? Modules[0] : null;
@@ -42,6 +46,10 @@ public sealed record Reading(
     /// <summary>A reading of EEPROMs alone.</summary>
     public static Reading OfModules(IReadOnlyList<SpdModule> modules) =>
         new([Source.ModuleEeprom], SystemIdentity.Unknown, FirmwareIdentity.Unknown, new MemoryReading(null, null, null, null, []), null, null, modules);
+
+    /// <summary>A reading of drives and arrays alone, from the operating system.</summary>
+    public static Reading OfDrives(IReadOnlyList<DriveReading> drives, IReadOnlyList<ArrayReading> arrays) =>
+        new([Source.OperatingSystem], SystemIdentity.Unknown, FirmwareIdentity.Unknown, new MemoryReading(null, null, null, null, []), null, drives, null, arrays);
 
     /// <summary>The two readings as one: the firmware's facts from the one that has them, the system's from the other.</summary>
     public static Reading Join(Reading a, Reading b) => new(
@@ -57,8 +65,29 @@ public sealed record Reading(
             a.Memory.Slots.Count > 0 ? a.Memory.Slots : b.Memory.Slots,
             a.Memory.InUseBytes ?? b.Memory.InUseBytes),
         a.Board ?? b.Board,
-        a.Drives.Count > 0 ? a.Drives : b.Drives,
-        a.Modules.Count > 0 ? a.Modules : b.Modules);
+        JoinDrives(a.Drives, b.Drives),
+        a.Modules.Count > 0 ? a.Modules : b.Modules,
+        a.Arrays.Count > 0 ? a.Arrays : b.Arrays);
+
+    // One source knows the bay, another the size, a third the health: the serial tells that it is one drive, or else the system's name of it.
+    private static List<DriveReading> JoinDrives(IReadOnlyList<DriveReading> a, IReadOnlyList<DriveReading> b)
+    {
+        var joined = a.ToList();
+        foreach (var drive in b)
+        {
+            var at = joined.FindIndex(d => d.Drive.Serial is { } serial && drive.Drive.Serial is { } other ? serial == other : d.Device is not null && d.Device == drive.Device);
+            if (at < 0)
+            {
+                joined.Add(drive);
+            }
+            else
+            {
+                joined[at] = joined[at].With(drive);
+            }
+        }
+
+        return joined;
+    }
 }
 
 /// <summary>Who made the machine and which one it is (DSP0134 type 1).</summary>
@@ -122,4 +151,38 @@ public sealed record SlotReading(
 /// <param name="Bay">The guide's id of the bay, where the source can tell.</param>
 /// <param name="UsedBytes">What its file systems hold, in bytes.</param>
 /// <param name="Boots">Whether the system was started from it.</param>
-public sealed record DriveReading(string? Bay, Drive Drive, long? UsedBytes = null, bool? Boots = null);
+/// <param name="Device">The system's name of it: <c>sda</c>, <c>nvme0n1</c>.</param>
+/// <param name="Transport">How the system reaches it: <c>sata</c>, <c>nvme</c>, <c>usb</c>.</param>
+/// <param name="Initialised">Whether it carries a partition table or a file system.</param>
+public sealed record DriveReading(
+    string? Bay, Drive Drive, long? UsedBytes = null, bool? Boots = null, string? Device = null, string? Transport = null, bool? Initialised = null, DriveHealth? Health = null)
+{
+    /// <summary>What another source adds.</summary>
+    internal DriveReading With(DriveReading other) => new(
+        Bay ?? other.Bay,
+        Drive with
+        {
+            Form = Drive.Form ?? other.Drive.Form,
+            Key = Drive.Key ?? other.Drive.Key,
+            Link = Drive.Link ?? other.Drive.Link,
+            Height = Drive.Height ?? other.Drive.Height,
+            SectorSize = Drive.SectorSize ?? other.Drive.SectorSize,
+            Maker = Drive.Maker ?? other.Drive.Maker,
+            PartNumber = Drive.PartNumber ?? other.Drive.PartNumber,
+            Serial = Drive.Serial ?? other.Drive.Serial,
+        },
+        UsedBytes ?? other.UsedBytes, Boots ?? other.Boots, Device ?? other.Device, Transport ?? other.Transport, Initialised ?? other.Initialised, Health ?? other.Health);
+}
+
+/// <summary>What a drive says of its own state.</summary>
+/// <param name="Passed">Its own verdict.</param>
+/// <param name="Hours">Powered on.</param>
+/// <param name="WearPercent">Of the life that its maker plans; may exceed 100.</param>
+/// <param name="SparePercent">Spare blocks left.</param>
+/// <param name="Reallocated">Sectors replaced by spare ones.</param>
+/// <param name="Errors">Data that could not be read or written back.</param>
+/// <param name="Pending">Sectors that wait to be replaced.</param>
+/// <param name="LinkNow">The speed that was agreed: <c>SATA 3 Gb/s</c>.</param>
+/// <param name="LinkMost">The fastest it speaks.</param>
+public sealed record DriveHealth(
+    bool? Passed, int? Hours, int? WearPercent, int? SparePercent, int? Celsius, int? Reallocated, int? Errors, int? Pending, string? LinkNow, string? LinkMost);

@@ -53,8 +53,14 @@ public static class OrderRules
             }
         }
 
-        return new ReadingTaken(phase, reading, capture, Words.Text("The note", note));
+        return new ReadingTaken(phase, InItsBay(guide, reading), capture, Words.Text("The note", note));
     }
+
+    // Where there is one bay and one drive inside, no source need tell which is where.
+    private static Reading InItsBay(Guide guide, Reading reading) =>
+        guide.Drives is [var bay] && reading.Drives.Where(d => d.Transport != "usb").ToArray() is [{ Bay: null } only]
+            ? reading with { Drives = [.. reading.Drives.Select(d => ReferenceEquals(d, only) ? d with { Bay = bay.Id } : d)] }
+            : reading;
 
     /// <summary>The check is accepted. A verdict that is short, not seen or unknown goes out only by a lead's reason.</summary>
     public static MarkedReady MarkReady(Order order, Guide guide, Role role, string? reason)

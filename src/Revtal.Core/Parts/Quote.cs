@@ -87,7 +87,7 @@ public sealed record Quote(
         {
             yield return slot.Use switch
             {
-                SlotUse.Fit => $"{slot.Module!.Size} of memory go into slot {slot.Slot}{(slot.Before.Module is { } old ? $"; the {old.Size} there come out" : "")}.",
+                SlotUse.Fit => $"{slot.Module!.Size} of memory go into slot {slot.Slot}{(slot.Before.Module is { } old && plan.Slots.All(o => o.From != slot.Slot) ? $"; the {old.Size} there come out" : "")}.",
                 SlotUse.Move => $"The {slot.Module?.Size} of slot {slot.From} move to slot {slot.Slot}.",
                 SlotUse.Empty when plan.Slots.Any(o => o.From == slot.Slot) => $"Slot {slot.Slot} stays empty.",
                 SlotUse.Empty => $"The {slot.Before.Spoken} of slot {slot.Slot} come out.",

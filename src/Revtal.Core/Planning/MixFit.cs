@@ -71,7 +71,7 @@ internal static class MixFit
 
         if (Differ(m => m.RatedSpeed) is { } speeds)
         {
-            yield return new FitNote("mixed-speeds", FitWeight.Remark, null, $"Modules of {speeds} MT/s together: all run at the slowest.", "one speed", speeds, "JESD400 and JESD21-C: the slowest module sets it");
+            yield return new FitNote("mixed-speeds", FitWeight.Remark, null, $"Modules of {speeds} MT/s together: all run at the slowest.", "one speed", speeds, "JEDEC SPD: one timing for all");
         }
 
         foreach (var group in seated.GroupBy(s => s.Slot.Channel).Where(g => g.Key is not null))

@@ -122,7 +122,8 @@ public static class Planner
         {
             var bay = guide.Bay(change.Slot)!;
             var was = Was(bay.Id);
-            var empty = was is null && before.Drives.Count > 0;
+            // A drive whose bay nobody told may sit here.
+            var empty = was is null && before.Drives.Count > 0 && before.Drives.All(d => d.Bay is not null);
             switch (change)
             {
                 case { Drive: { } wish }:
