@@ -70,6 +70,7 @@ function Copy({ order, bay, open }: { order: OrderView; bay: string; open: boole
                   matched: Number(f.matched),
                 })}
               />
+              <FromLists order={order} bay={bay} />
             </>
           )}
         </>
@@ -89,6 +90,49 @@ function Copy({ order, bay, open }: { order: OrderView; bay: string; open: boole
           />
         )
       )}
+    </div>
+  )
+}
+
+/** The same from two files, as sha256sum writes them: counts and hashes at once. */
+function FromLists({ order, bay }: { order: OrderView; bay: string }) {
+  const [lists, setLists] = useState<{ source?: string; target?: string }>({})
+  const change = useChange(async (body: unknown, header) => ({
+    data: (await (
+      await send('POST', `orders/${order.number}/copies/${bay}/verify`, body, header['Idempotency-Key'])
+    ).json()) as Receipt,
+  }))
+  const count = (list: string) => list.split('\n').filter((line) => line.trim()).length
+  const { source, target } = lists
+  return (
+    <div className="row">
+      {(['source', 'target'] as const).map((side) => (
+        <label key={side} className="small">
+          Hashes of the {side === 'source' ? 'old' : 'new'} one{' '}
+          <input
+            type="file"
+            onChange={async (e) => {
+              const file = e.target.files?.[0]
+              if (file) setLists({ ...lists, [side]: await file.text() })
+            }}
+          />
+        </label>
+      ))}
+      <button
+        className="button"
+        disabled={!source || !target || change.isPending}
+        onClick={() =>
+          change.send({
+            filesSource: count(source!),
+            filesTarget: count(target!),
+            sourceHashes: source,
+            targetHashes: target,
+          })
+        }
+      >
+        Compare the lists
+      </button>
+      <Trouble error={change.error} />
     </div>
   )
 }

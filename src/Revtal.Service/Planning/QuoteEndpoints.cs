@@ -36,8 +36,12 @@ public static class QuoteEndpoints
             .WithName("revokeQuote").WithSummary("The link opens nothing any more");
 
         var customer = api.MapGroup("/quotes/{link}").WithTags("customer");
-        customer.MapGet("/", async (string link, OrderShelf shelf, IOptions<ShopOptions> shop, TimeProvider clock, CancellationToken cancel) =>
-            View(await OpenAsync(link, shelf, clock, cancel), shop.Value.Name))
+        customer.MapGet("/", async (string link, OrderShelf shelf, IOptions<ShopOptions> shop, TimeProvider clock, HttpResponse response, CancellationToken cancel) =>
+        {
+            // The link is all that guards it: nothing on the way may keep it.
+            response.Headers.CacheControl = "no-store";
+            return View(await OpenAsync(link, shelf, clock, cancel), shop.Value.Name);
+        })
             .WithName("readQuote").WithSummary("What the customer sees behind a link");
         customer.MapPost("/answer", AnswerAsync).WithName("answerQuote").WithSummary("The customer agrees or declines, by name");
     }
