@@ -24,30 +24,25 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
         return [.. (await db.PartKinds.AsNoTracking().OrderBy(k => k.Number).Select(k => k.Body).ToListAsync(cancel)).Select(Read)];
     }
 
-    /// <summary>The catalogue lines of these numbers; those it does not have are left out.</summary>
-    public async Task<IReadOnlyList<PartKind>> KindsAsync(IReadOnlyCollection<string> numbers, CancellationToken cancel = default)
+    /// <summary>The catalogue lines that these typed numbers or scanned codes mean; those it does not have are left out.</summary>
+    public async Task<IReadOnlyList<PartKind>> KindsAsync(IReadOnlyCollection<string> called, CancellationToken cancel = default)
     {
-        if (numbers.Count == 0)
+        if (called.Count == 0)
         {
             return [];
         }
 
         await using var db = await databases.CreateDbContextAsync(cancel);
-        return [.. (await db.PartKinds.AsNoTracking().Where(k => numbers.Contains(k.Number)).Select(k => k.Body).ToListAsync(cancel)).Select(Read)];
+        string[] codes = [.. called.Select(c => c.Trim())];
+        string[] numbers = [.. codes.Select(c => c.ToUpperInvariant())];
+        return [.. (await db.PartKinds.AsNoTracking().Where(k => numbers.Contains(k.Number.ToUpper()) || codes.Contains(k.Barcode)).Select(k => k.Body).ToListAsync(cancel)).Select(Read)];
     }
 
     /// <summary>The kind that a typed number or a scanned code means.</summary>
     /// <exception cref="RefusedException">The catalogue has none.</exception>
-    public async Task<PartKind> FindAsync(string text, CancellationToken cancel = default)
-    {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        var wanted = text.Trim();
-        var body = await db.PartKinds.AsNoTracking().Where(k => k.Number == wanted || k.Barcode == wanted).Select(k => k.Body).FirstOrDefaultAsync(cancel)
-            ?? await db.PartKinds.AsNoTracking().Where(k => EF.Functions.Like(k.Number, wanted.Replace("%", "").Replace("_", ""))).Select(k => k.Body).FirstOrDefaultAsync(cancel);
-        return body is null
-            ? throw RefusedException.NotFound("no-such-part", $"The catalogue has no part “{wanted}”. Add it with: revtal part add NUMBER.")
-            : Read(body);
-    }
+    public async Task<PartKind> FindAsync(string text, CancellationToken cancel = default) =>
+        (await KindsAsync([text], cancel)).OrderByDescending(k => k.Number == text.Trim()).FirstOrDefault()
+        ?? throw RefusedException.NotFound("no-such-part", $"The catalogue has no part “{text.Trim()}”. Add it with: revtal part add NUMBER.");
 
     /// <summary>Adds kinds, or changes them; all or none.</summary>
     public async Task PutAsync(IReadOnlyList<PartKind> kinds, CancellationToken cancel = default)

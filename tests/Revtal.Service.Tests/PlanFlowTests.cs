@@ -43,6 +43,20 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
     }
 
     [Fact]
+    public async Task A_part_is_called_by_its_number_in_any_case_or_by_its_barcode()
+    {
+        await mara.PutPartAsync("Bar_7", new PartRequest("8 GB", 19, Small, Barcode: "4006381333931"));
+        foreach (var called in new[] { "bar_7", "BAR_7", "4006381333931" })
+        {
+            var preview = await mara.PreviewAsync(await MeasuredAsync(), new PlanRequest([new SlotChange("S1", new MemoryModule(MemorySize.Zero, PartNumber: called))]));
+            Assert.Equal(("Bar_7", MemorySize.Gigabytes(8)), preview.Plan.Plan.Slots[0].Module is { } m ? (m.PartNumber!, m.Size) : default);
+            Assert.Equal("Bar_7", (await mara.PartAsync(called)).Line.Kind.Number);
+        }
+
+        Assert.Equal((404, "no-such-part"), await Story.Refused(mara.PartAsync("BarX7")));
+    }
+
+    [Fact]
     public async Task The_second_stage_is_offered_at_the_next_visit()
     {
         var serial = $"NF14-{Guid.NewGuid():N}";

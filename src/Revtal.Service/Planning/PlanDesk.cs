@@ -82,7 +82,7 @@ public sealed class PlanDesk(OrderShelf shelf, Journal journal, PartStore parts,
         var before = snapshot.Order.Before?.Value ?? throw RefusedException.Rule("no-reading", $"Order {number} has no before reading yet: what stays is not known. Take one first.");
         var present = Occupancy.Of(snapshot.Guide, before);
         var kinds = await parts.KindsAsync([.. (request.Parts ?? []).Select(p => p.PartNumber).OfType<string>()], cancel);
-        MemoryModule[] added = [.. (request.Parts ?? []).Select(p => p.Size == MemorySize.Zero ? kinds.FirstOrDefault(k => k.Number == p.PartNumber)?.Module ?? throw Unknown(p.PartNumber) : p)];
+        MemoryModule[] added = [.. (request.Parts ?? []).Select(p => p.Size == MemorySize.Zero ? kinds.FirstOrDefault(k => p.PartNumber is { } called && k.IsCalled(called))?.Module ?? throw Unknown(p.PartNumber) : p)];
         var kept = request.Kept ?? [.. present.Where(p => p.Module is not null).Select(p => p.Slot)];
         var answer = Layouts.Best(snapshot.Guide, before, kept, added);
         return new LayoutView(answer, answer.Best.Changes(present));
@@ -99,7 +99,7 @@ public sealed class PlanDesk(OrderShelf shelf, Journal journal, PartStore parts,
         }
 
         var kinds = await parts.KindsAsync(named, cancel);
-        var items = await parts.ItemsAsync(named, cancel: cancel);
+        var items = await parts.ItemsAsync([.. kinds.Select(k => k.Number)], cancel: cancel);
         return request with { Changes = [.. changes.Select(Complete)] };
 
         SlotChange Complete(SlotChange change)
@@ -110,12 +110,12 @@ public sealed class PlanDesk(OrderShelf shelf, Journal journal, PartStore parts,
                 return change;
             }
 
-            if (items.FirstOrDefault(i => i.Kind == text && serial is not null && i.Serial == serial) is { State: PartState.Reserved or PartState.Fitted, Order: { } other } && other != number)
+            var kind = kinds.FirstOrDefault(k => k.IsCalled(text));
+            if (items.FirstOrDefault(i => i.Kind == kind?.Number && serial is not null && i.Serial == serial) is { State: PartState.Reserved or PartState.Fitted, Order: { } other } && other != number)
             {
                 throw RefusedException.Rule("part-reserved", $"{text} with the serial {serial} is reserved for order {other}. Plan another one.");
             }
 
-            var kind = kinds.FirstOrDefault(k => k.Number == text);
             return change switch
             {
                 { Fit: { } m } when m.Size == MemorySize.Zero => change with { Fit = (kind?.Module ?? throw Unknown(text)) with { Serial = m.Serial } },
