@@ -76,7 +76,7 @@ else
 builder.Logging.AddFilter("Microsoft.AspNetCore", LogLevel.Warning).AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Warning);
 
 var services = builder.Services;
-services.Configure<ShopOptions>(settings.GetSection("Shop"));
+services.AddSingleton(Options.Create(shopOptions));
 services.ConfigureHttpJsonOptions(o => RevtalJson.Configure(o.SerializerOptions));
 services.AddPooledDbContextFactory<RevtalDb>(o => SqliteStore.Use(o, folder));
 services.AddSingleton(TimeProvider.System);

@@ -16,6 +16,7 @@ public sealed record StockHand(string By, DateTimeOffset At, Guid Key);
 public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
 {
     private const int MostAtOnce = 1_000;
+    private static readonly string[] Gone = [nameof(PartState.Sold), nameof(PartState.Returned), nameof(PartState.Scrapped)];
 
     /// <summary>All of the catalogue, by number.</summary>
     public async Task<IReadOnlyList<PartKind>> KindsAsync(CancellationToken cancel = default)
@@ -76,6 +77,13 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
         var named = state?.ToString();
         rows = named is null ? rows : rows.Where(i => i.State == named);
         return [.. (await rows.OrderBy(i => i.Id).ToListAsync(cancel)).Select(Item)];
+    }
+
+    /// <summary>Parts that are in the shop or in a machine on its bench: not those sold, returned or scrapped, which only grow in number.</summary>
+    public async Task<IReadOnlyList<PartItem>> HereAsync(CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        return [.. (await db.PartItems.AsNoTracking().Where(i => !Gone.Contains(i.State)).OrderBy(i => i.Id).ToListAsync(cancel)).Select(Item)];
     }
 
     /// <summary>Parts come in. Pieces of a kit stay together.</summary>

@@ -1,4 +1,6 @@
+using System.Net.Http.Json;
 using System.Text;
+using System.Text.Json;
 using Revtal.Client;
 using Revtal.Contracts;
 using Revtal.Core.Captures;
@@ -126,6 +128,39 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
         Assert.Equal((422, "until-impossible"), await Story.Refused(sanne.OfferAsync(order, new OfferRequest(400))));
         // The secret is nowhere in the journal.
         Assert.DoesNotContain(again.Split('-', 2)[1], await service.Http.GetStringAsync($"api/v1/orders/{order}/entries"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_retry_never_shows_a_link_that_opens_nothing_and_answers_once()
+    {
+        var (order, _, _) = await OfferedAsync("LK-3", 20);
+        var made = await SendAsync($"orders/{order}/quote/link", new { days = 3 }, "sanne", 2);
+        Assert.Equal([200, 409], made.Select(m => m.Status));
+        var link = JsonDocument.Parse(made[0].Text).RootElement.GetProperty("link").GetString()!.Split('/')[^1];
+        var answered = await SendAsync($"quotes/{link}/answer", new { agree = true, name = "J. Marsk" }, null, 2);
+        Assert.Equal([200, 200], answered.Select(a => a.Status));
+        Assert.Equal(answered[0].Text, answered[1].Text);
+    }
+
+    // The same request several times under one key.
+    private async Task<(int Status, string Text)[]> SendAsync(string path, object body, string? person, int times)
+    {
+        var key = Guid.NewGuid().ToString();
+        var answers = new List<(int, string)>();
+        for (var i = 0; i < times; i++)
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"api/v1/{path}") { Content = JsonContent.Create(body) };
+            request.Headers.Add("Idempotency-Key", key);
+            if (person is not null)
+            {
+                request.Headers.Add("Revtal-As", person);
+            }
+
+            using var answer = await service.Http.SendAsync(request);
+            answers.Add(((int)answer.StatusCode, await answer.Content.ReadAsStringAsync()));
+        }
+
+        return [.. answers];
     }
 
     [Fact]

@@ -190,6 +190,14 @@ export const machineQuery = (serial: string | null) =>
 
 type Header = ReturnType<typeof newKey>
 
+/** One change of an order whose path is told with it. */
+export const useTold = (order: number) =>
+  useChange(async ({ path, body }: { path: string; body: unknown }, header) => ({
+    data: (await (
+      await send('POST', `orders/${order}/${path}`, body, header['Idempotency-Key'])
+    ).json()) as Receipt,
+  }))
+
 /**
  * One change of an order. The key is made once a press and sent again only when the connection was lost, so nothing is recorded twice.
  */

@@ -1,7 +1,7 @@
 import { TextInput } from '@mantine/core'
 import { useState } from 'react'
-import { send, type OrderView, type Receipt } from '../api/client'
-import { useChange } from '../api/queries'
+import type { OrderView } from '../api/client'
+import { useTold } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { driveSize, exact } from '../words'
 
@@ -97,11 +97,7 @@ function Copy({ order, bay, open }: { order: OrderView; bay: string; open: boole
 /** The same from two files, as sha256sum writes them: counts and hashes at once. */
 function FromLists({ order, bay }: { order: OrderView; bay: string }) {
   const [lists, setLists] = useState<{ source?: string; target?: string }>({})
-  const change = useChange(async (body: unknown, header) => ({
-    data: (await (
-      await send('POST', `orders/${order.number}/copies/${bay}/verify`, body, header['Idempotency-Key'])
-    ).json()) as Receipt,
-  }))
+  const change = useTold(order.number)
   const count = (list: string) => list.split('\n').filter((line) => line.trim()).length
   const { source, target } = lists
   return (
@@ -123,10 +119,13 @@ function FromLists({ order, bay }: { order: OrderView; bay: string }) {
         disabled={!source || !target || change.isPending}
         onClick={() =>
           change.send({
-            filesSource: count(source!),
-            filesTarget: count(target!),
-            sourceHashes: source,
-            targetHashes: target,
+            path: `copies/${bay}/verify`,
+            body: {
+              filesSource: count(source!),
+              filesTarget: count(target!),
+              sourceHashes: source,
+              targetHashes: target,
+            },
           })
         }
       >
@@ -145,18 +144,14 @@ function Tell(props: {
   body: (fields: Record<string, string>) => unknown
 }) {
   const [values, setValues] = useState<Record<string, string>>({})
-  const change = useChange(async (body: unknown, header) => ({
-    data: (await (
-      await send('POST', `orders/${props.order.number}/${props.path}`, body, header['Idempotency-Key'])
-    ).json()) as Receipt,
-  }))
+  const change = useTold(props.order.number)
   return (
     <form
       className="stack"
       style={{ gap: 8 }}
       onSubmit={(e) => {
         e.preventDefault()
-        change.send(props.body(values), () => setValues({}))
+        change.send({ path: props.path, body: props.body(values) }, () => setValues({}))
       }}
     >
       <div className="row tell">

@@ -1,18 +1,14 @@
 import { NativeSelect, TextInput } from '@mantine/core'
 import { useState } from 'react'
-import { send, type OrderView, type Receipt } from '../api/client'
-import { useChange } from '../api/queries'
+import type { OrderView } from '../api/client'
+import { useTold } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 
 /** What becomes known after the take-in: which build it is, the customer's word on the seal, the boot drive's copy. */
 export function CustomerWords({ order }: { order: OrderView }) {
   const [what, setWhat] = useState('')
   const [text, setText] = useState('')
-  const change = useChange(async ({ path, body }: { path: string; body: unknown }, header) => ({
-    data: (await (
-      await send('POST', `orders/${order.number}/${path}`, body, header['Idempotency-Key'])
-    ).json()) as Receipt,
-  }))
+  const change = useTold(order.number)
   if (order.stage === 'handed-back' || order.stage === 'cancelled') return null
   const words: [string, string, () => [string, unknown]][] = [
     ...order.variants

@@ -19,7 +19,8 @@ public sealed record StockEffect(IReadOnlyList<StockMove> Moves, IReadOnlyList<P
 public static class StockEffects
 {
     /// <summary>Whether an entry may move parts at all.</summary>
-    public static bool Concerns(EntryBody body) => body is PlanAgreed or PlanSet or VariantTold { PlanDropped: true } or Cancelled or StepConfirmed or StepTakenBack or HandedBack;
+    public static bool Concerns(EntryBody body) => body is PlanAgreed or PlanSet or VariantTold { PlanDropped: true } or Cancelled or HandedBack
+        || (body is StepConfirmed { Step: var done } && IsFit(done)) || (body is StepTakenBack { Step: var undone } && IsFit(undone));
 
     /// <summary>The parts that a plan takes from the catalogue.</summary>
     public static IReadOnlyList<PartWish> Wishes(Plan plan) =>
@@ -37,11 +38,13 @@ public static class StockEffects
     {
         PlanAgreed => Reserve(order, shelf, kinds),
         PlanSet or VariantTold or Cancelled => new([.. held.Where(i => i.State == PartState.Reserved).Select(i => new StockMove(i.Id, i.State, PartState.InStock))], []),
-        StepConfirmed { Deviation: not Deviation.Skipped } s when s.Step.StartsWith("fit.", StringComparison.Ordinal) => Shift(held, s.Step, PartState.Reserved, PartState.Fitted),
-        StepTakenBack t when t.Step.StartsWith("fit.", StringComparison.Ordinal) => Shift(held, t.Step, PartState.Fitted, PartState.Reserved),
+        StepConfirmed { Deviation: not Deviation.Skipped } s when IsFit(s.Step) => Shift(held, s.Step, PartState.Reserved, PartState.Fitted),
+        StepTakenBack t when IsFit(t.Step) => Shift(held, t.Step, PartState.Fitted, PartState.Reserved),
         HandedBack => new([.. held.Where(i => i.State == PartState.Fitted).Select(i => new StockMove(i.Id, i.State, PartState.Sold, order.Number, i.Position))], []),
         _ => StockEffect.None,
     };
+
+    private static bool IsFit(string step) => step.StartsWith("fit.", StringComparison.Ordinal);
 
     private static StockEffect Reserve(Order order, IReadOnlyList<PartItem> shelf, IReadOnlyList<PartKind> kinds)
     {

@@ -81,7 +81,7 @@ public static class PartEndpoints
     internal static async Task<IReadOnlyList<PartLine>> LinesAsync(PartStore store, CancellationToken cancel)
     {
         var kinds = await store.KindsAsync(cancel);
-        var items = await store.ItemsAsync(cancel: cancel);
+        var items = await store.HereAsync(cancel);
         var byKind = items.ToLookup(i => i.Kind);
         var wanted = (await store.WantedAsync(cancel))
             .SelectMany(w => w.Numbers.GroupBy(n => n).Select(g => (Number: g.Key, Count: g.Count() - items.Count(i => i.Order == w.Order && i.Kind == g.Key && i.State is PartState.Reserved or PartState.Fitted))))
@@ -131,7 +131,7 @@ public static class PartEndpoints
     {
         var (parts, bad) = PartsCsv.ReadParts(await BodyAsync(request, cancel));
         var known = (await store.KindsAsync(cancel)).ToDictionary(k => k.Number, StringComparer.OrdinalIgnoreCase);
-        var here = (await store.ItemsAsync(cancel: cancel)).Where(i => i.Serial is not null && i.State is not (PartState.Sold or PartState.Returned or PartState.Scrapped)).Select(i => (i.Kind, i.Serial)).ToHashSet();
+        var here = (await store.HereAsync(cancel)).Where(i => i.Serial is not null).Select(i => (i.Kind, i.Serial)).ToHashSet();
         var problems = Told(bad).Concat(parts.Select(p => !known.TryGetValue(p.Part.Kind, out var kind)
             ? new CsvChange(p.Line, p.Part.Kind, "The catalogue has no such part. Add it first.")
             : kind.Pieces > 1 ? new CsvChange(p.Line, p.Part.Kind, $"It is a kit of {kind.Pieces}: receive kits one by one, so that their pieces stay together.")

@@ -21,8 +21,9 @@ public sealed class PlanDesk(OrderShelf shelf, Journal journal, PartStore parts,
         var (order, guide) = (snapshot.Order, snapshot.Guide);
         var body = PlanRules.SetPlan(order, guide, request.Changes ?? [], request.Note, role, request.Discount, request.Later);
         var planned = order.Apply(new Entry(number, order.Head + 1, Guid.Empty, order.ChangedAt, order.ChangedBy, body));
-        var view = new PlanView(body.Plan, Expectation.Of(guide, order.Before!.Value, body.Plan), await NotesAsync(planned, guide, cancel), body.Discount, body.Later);
-        return new PlanPreview(view, await QuoteAsync(planned, guide, cancel), [.. Core.Guides.Reach.To(guide, body.Plan.Touched, !body.Plan.OnlyLooks).Select(r => r.Title)]);
+        var kinds = await parts.KindsAsync(Numbers(planned), cancel);
+        var view = new PlanView(body.Plan, Expectation.Of(guide, order.Before!.Value, body.Plan), await NotesAsync(planned, guide, kinds, cancel), body.Discount, body.Later);
+        return new PlanPreview(view, Quote.Of(planned, guide, kinds, await TimeAsync(planned, guide, cancel), shop.Value.Terms), [.. Core.Guides.Reach.To(guide, body.Plan.Touched, !body.Plan.OnlyLooks).Select(r => r.Title)]);
     }
 
     /// <summary>The quote of the plan as it stands, at today's prices.</summary>
@@ -63,11 +64,15 @@ public sealed class PlanDesk(OrderShelf shelf, Journal journal, PartStore parts,
         var keepable = present.Where(p => giveUp?.Contains(p.Slot) != true).Select(p => new Keepable(p.Slot, Worth(p.Module!, offers))).ToArray();
         var answer = Core.Planning.Options.Find(guide, before, keepable, offers, new Wanted(advice.Target, budget, stages));
         var lines = new List<OptionLine>();
+        var past = new Dictionary<string, IReadOnlyList<int>>();
         foreach (var option in answer.Options)
         {
             var later = option.Later is { } l ? new LaterStage(l.Offer.Number, l.Count, l.Price, $"{l.Modules} × {l.Offer.Module.Size}, {l.Offer.Number}") : null;
             var planned = order.Apply(new Entry(number, order.Head + 1, Guid.Empty, order.ChangedAt, order.ChangedBy, new PlanSet(Planner.Make(guide, before, option.Changes), null, 0, later)));
-            var quote = Quote.Of(planned, guide, kinds, await TimeAsync(planned, guide, cancel), shop.Value.Terms);
+            // Most options share their way in.
+            var way = ProjectionRows.Way(planned, guide);
+            var minutes = past.TryGetValue(way, out var known) ? known : past[way] = await journal.RunMinutesAsync(order.Model, way, cancel);
+            var quote = Quote.Of(planned, guide, kinds, WorkTime.Of(planned.Sheet(guide)!, minutes), shop.Value.Terms);
             lines.Add(new OptionLine(option, option.InterleavedShare, option.IsOnShelf, quote.Minutes, quote.Total, later));
         }
 
@@ -128,11 +133,10 @@ public sealed class PlanDesk(OrderShelf shelf, Journal journal, PartStore parts,
     }
 
     // What the plan wants beyond the shelf is told beside what fits.
-    private async Task<IReadOnlyList<FitNote>> NotesAsync(Order planned, Core.Guides.Guide guide, CancellationToken cancel)
+    private async Task<IReadOnlyList<FitNote>> NotesAsync(Order planned, Core.Guides.Guide guide, IReadOnlyList<PartKind> kinds, CancellationToken cancel)
     {
         var plan = planned.Plan!.Value;
         var numbers = Numbers(planned);
-        var kinds = await parts.KindsAsync(numbers, cancel);
         var items = numbers.Length == 0 ? [] : await parts.ItemsAsync(numbers, cancel: cancel);
         var missing = StockEffects.Of(planned, new PlanAgreed("", null), [], [.. items.Select(i => i.Order == planned.Number && i.State == PartState.Reserved ? i with { State = PartState.InStock } : i)], kinds).Missing;
         return
@@ -166,9 +170,7 @@ public sealed class PlanDesk(OrderShelf shelf, Journal journal, PartStore parts,
     }
 
     private static decimal Worth(MemoryModule module, IReadOnlyList<Offer> offers) =>
-        Math.Round(offers.Where(o => o.Module.Size == module.Size && ModuleTerms(o.Module, module)).Select(o => o.Price / o.Pieces).DefaultIfEmpty(0).Min() / 2, 2);
-
-    private static bool ModuleTerms(MemoryModule a, MemoryModule b) => b.Generation is null || MemoryModule.SameTerm(a.Generation, b.Generation);
+        Math.Round(offers.Where(o => o.Module.Size == module.Size && (module.Generation is null || MemoryModule.SameTerm(o.Module.Generation, module.Generation))).Select(o => o.Price / o.Pieces).DefaultIfEmpty(0).Min() / 2, 2);
 
     private static string[] Numbers(Order order) => [.. StockEffects.Wishes(order.Plan!.Value).Select(w => w.Number).Distinct()];
 

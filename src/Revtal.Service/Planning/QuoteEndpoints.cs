@@ -65,23 +65,22 @@ public static class QuoteEndpoints
         var until = now.AddDays(request.Days);
         var receipt = await desk.RecordAsync(
             number, "quote/link", request, sender, (o, _) => SamePlan(o, snapshot.Order) ? PlanRules.Offer(o, quote, Hash(secret), now, until) : throw Moved(number), cancel);
-        return new OfferView(receipt, $"{context.Request.Scheme}://{context.Request.Host}/quote/{number}-{Base64Url.EncodeToString(secret)}", until);
+        // A retry is answered with what was recorded first, and that link's secret is kept nowhere.
+        return (await shelf.LoadAsync(number, cancel)).Entries[receipt.Sequence - 1].Body is not QuoteOffered { LinkHash: var kept } || kept != Hash(secret)
+            ? throw RefusedException.Rule("link-shown-once", "This link was made before, and it is shown once. Make another; it closes the first.")
+            : new OfferView(receipt, $"{context.Request.Scheme}://{context.Request.Host}/quote/{number}-{Base64Url.EncodeToString(secret)}", until);
     }
 
     private static async Task<Receipt> AnswerAsync(string link, AnswerRequest request, OrderShelf shelf, OrderDesk desk, TimeProvider clock, HttpContext context, CancellationToken cancel)
     {
         var snapshot = await OpenAsync(link, shelf, clock, cancel);
-        if (snapshot.Order.Offered is not { } offered)
-        {
-            throw RefusedException.Rule("quote-answered", "This quote was answered already. Call the shop to change it.");
-        }
-
         // The customer has no account: the link is what proves who this is.
         var (id, given) = Sender.Key(context.Request.Headers[Sender.KeyHeader]);
         var sender = new Sender(new Person("customer", request.Name, Role.Desk), id, given, null);
         return await desk.RecordAsync(
             snapshot.Order.Number, "quote/answer", request, sender,
-            (o, _) => o.Offered?.LinkHash != offered.LinkHash ? throw RefusedException.Rule("quote-answered", "This quote was answered or taken back a moment ago.")
+            (o, _) => o.Offered is not { } offered || offered.LinkHash != snapshot.Order.Offered?.LinkHash
+                ? throw RefusedException.Rule("quote-answered", "This quote was answered or taken back already. Call the shop to change it.")
                 : request.Agree ? PlanRules.Agree(o, request.Name, request.Note, offered.Quote, byLink: true) : PlanRules.Decline(o, request.Name, request.Note, byLink: true),
             cancel);
     }
