@@ -39,7 +39,7 @@ internal static class Cli
         };
         foreach (var command in new[]
         {
-            BoardCommands.Make(), OrderCommands.Make(), ReadingCommands.Make(), PlanCommands.Make(), RunCommands.Make(), PartCommands.Make(), GuideCommands.Make(), MachineCommands.Make(),
+            BoardCommands.Make(), OrderCommands.Make(), ReadingCommands.Make(), PlanCommands.Make(), RunCommands.Make(), PartCommands.Make(), GuideCommands.Make(), MachineCommands.Make(), DummyCommands.Make(),
             ShopCommands.Make(), CompletionCommand.Make(),
         })
         {

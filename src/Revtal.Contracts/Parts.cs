@@ -45,7 +45,11 @@ public sealed record CsvImported(bool DryRun, IReadOnlyList<CsvChange> Changes, 
 
 /// <summary>A machine by its serial, over all of its visits.</summary>
 /// <param name="Noted">What an earlier order left for this visit; null where nothing.</param>
-public sealed record MachineView(string Serial, IReadOnlyList<OrderCard> Orders, NotedStage? Noted);
+/// <param name="Marks">Slots that a swap test found at fault.</param>
+public sealed record MachineView(string Serial, IReadOnlyList<OrderCard> Orders, NotedStage? Noted, IReadOnlyList<SlotMark> Marks);
+
+/// <summary>A slot that is at fault, and which order found it.</summary>
+public sealed record SlotMark(string Slot, int Order, DateTimeOffset At, string Sentence);
 
 /// <summary>The second stage of an upgrade that an earlier order noted.</summary>
 public sealed record NotedStage(int Order, LaterStage Stage);

@@ -27,8 +27,9 @@ public sealed record TakeInRequest(
 public sealed record SeenReading(
     MemorySize? FirmwareShows = null, MemorySize? SystemShows = null, IReadOnlyList<SeenSlot>? Slots = null, string? Serial = null, IReadOnlyList<SeenDrive>? Drives = null);
 
-/// <summary>A reading: either a capture or what was seen.</summary>
-public sealed record ReadingRequest(Phase Phase, CaptureBundle? Capture = null, SeenReading? Seen = null, string? Note = null);
+/// <summary>A reading: a capture, or what was seen, or both.</summary>
+/// <param name="Photo">The hash of a picture of what was seen, kept before.</param>
+public sealed record ReadingRequest(Phase Phase, CaptureBundle? Capture = null, SeenReading? Seen = null, string? Note = null, string? Photo = null);
 
 /// <summary>Positions that are not named stay as they are.</summary>
 /// <param name="Discount">In percent of parts and labour.</param>

@@ -64,6 +64,9 @@ public sealed record OfferedView(decimal Total, string Currency, DateTimeOffset 
 /// <param name="Head">The sequence of its last entry; the ETag is this number in quotes.</param>
 /// <param name="Agreed">What the customer agreed to, frozen.</param>
 /// <param name="Settled">What became of parts that came out.</param>
+/// <param name="Readings">All that were taken, oldest first.</param>
+/// <param name="Invites">Codes that are not used yet.</param>
+/// <param name="Swap">The swap test that runs; null when none does.</param>
 /// <param name="Advice">How much memory it should have, from what was in use.</param>
 /// <param name="NewerRevision">The guide's newest revision, if it is newer than the one this order keeps.</param>
 public sealed record OrderView(
@@ -95,6 +98,11 @@ public sealed record OrderView(
     PlanView? Plan,
     RunView? Run,
     CheckResult? Check,
+    IReadOnlyList<ReadingLine> Readings,
+    IReadOnlyList<InviteLine> Invites,
+    SwapView? Swap,
+    IReadOnlyList<SwapResult> SwapResults,
+    Watch? Watch,
     NextThing Next,
     IReadOnlyList<JournalLine> Journal);
 

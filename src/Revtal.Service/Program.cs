@@ -6,8 +6,10 @@ using Revtal.Core;
 using Revtal.Documents;
 using Revtal.Service;
 using Revtal.Service.Board;
+using Revtal.Service.Collect;
 using Revtal.Service.Console;
 using Revtal.Service.Demo;
+using Revtal.Service.Dummies;
 using Revtal.Service.Guides;
 using Revtal.Service.Health;
 using Revtal.Service.Http;
@@ -55,10 +57,19 @@ if (shopOptions.Problem is { } problem)
     return 2;
 }
 
+// Machines on the bench's network reach the collector here, and nothing else.
+var collectUrls = settings["Collect:Urls"];
+var collectPort = collectUrls is null ? (int?)null : CollectorPort.Of(collectUrls);
+if (collectUrls is not null && collectPort is null)
+{
+    await System.Console.Error.WriteLineAsync($"revtald: “{collectUrls}” is no address for the collector. Write one, like http://0.0.0.0:7421.");
+    return 2;
+}
+
 // Runs beside the building of the service, which takes as long.
 var prepared = Task.Run(() => SqliteStore.PrepareAsync(folder));
 
-builder.WebHost.UseUrls(urls).ConfigureKestrel(k =>
+builder.WebHost.UseUrls(collectUrls is null ? urls : $"{urls};{collectUrls}").ConfigureKestrel(k =>
 {
     k.AddServerHeader = false;
     k.Limits.MaxRequestBodySize = 1 << 20;
@@ -80,7 +91,8 @@ services.AddSingleton(Options.Create(shopOptions));
 services.ConfigureHttpJsonOptions(o => RevtalJson.Configure(o.SerializerOptions));
 services.AddPooledDbContextFactory<RevtalDb>(o => SqliteStore.Use(o, folder));
 services.AddSingleton(TimeProvider.System);
-services.AddSingleton(new Connections(() => SqliteStore.Open(folder))).AddSingleton<Journal>().AddSingleton<JournalWriter>().AddSingleton<PeopleStore>().AddSingleton<PartStore>().AddSingleton<PlanDesk>().AddSingleton<OrderShelf>().AddSingleton<OrderDesk>().AddSingleton<ChangeSignal>();
+services.AddSingleton(new Connections(() => SqliteStore.Open(folder))).AddSingleton<Journal>().AddSingleton<JournalWriter>().AddSingleton<PeopleStore>().AddSingleton<PartStore>().AddSingleton<PlanDesk>().AddSingleton<OrderShelf>().AddSingleton<OrderDesk>().AddSingleton<ChangeSignal>().AddSingleton<DummyStore>().AddSingleton<DummyDesk>();
+services.AddCollector();
 services.AddSingleton(s => new GuideShelf(s.GetRequiredService<IDbContextFactory<RevtalDb>>(), GuideYaml.Read));
 services.AddSingleton(s => new DraftShelf(s.GetRequiredService<IDbContextFactory<RevtalDb>>(), s.GetRequiredService<GuideShelf>(), GuideYaml.Write)).AddSingleton<PictureStore>();
 services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
@@ -101,11 +113,12 @@ if (settings["Rebuild"] is not null)
 }
 
 app.Services.GetRequiredService<JournalWriter>().Committed += _ => app.Services.GetRequiredService<ChangeSignal>().Raise();
-app.UseHostFiltering();
+app.UseCollectorPort(collectPort);
 app.UseExceptionHandler();
 app.UseStatusCodePages();
 app.UseResponseCompression();
 app.UseRouting();
+app.UseRateLimiter();
 app.UseConsole();
 app.MapHealth();
 app.MapOpenApi("/openapi/{documentName}.json");
@@ -119,6 +132,9 @@ api.MapDrives();
 api.MapParts();
 api.MapMachines();
 api.MapReadings();
+api.MapMeasuring();
+api.MapDummies();
+app.MapCollect(api);
 api.MapPictures();
 api.MapGuides();
 api.MapDrafts();

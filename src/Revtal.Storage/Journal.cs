@@ -1,6 +1,9 @@
 using System.Data.Common;
 using System.Globalization;
+using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using Revtal.Core;
+using Revtal.Core.Checks;
 using Revtal.Core.Orders;
 
 namespace Revtal.Storage;
@@ -89,6 +92,14 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
         return await db.Orders.Where(o => o.Model == model && o.Way == way && o.RunMinutes != null).OrderByDescending(o => o.Number).Take(50).Select(o => o.RunMinutes!.Value).ToListAsync(cancel);
+    }
+
+    /// <summary>Scores after the work, of other orders of a model, the newest 500 orders that have any.</summary>
+    public async Task<IReadOnlyList<Score>> ScoresAsync(string model, int except, CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        var rows = await db.Orders.Where(o => o.Model == model && o.Number != except && o.Scores != null).OrderByDescending(o => o.Number).Take(500).Select(o => o.Scores!).ToListAsync(cancel);
+        return [.. rows.SelectMany(r => JsonSerializer.Deserialize<Score[]>(r, RevtalJson.Options) ?? [])];
     }
 
     /// <summary>The orders of one machine, newest first.</summary>

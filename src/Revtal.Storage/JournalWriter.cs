@@ -208,11 +208,11 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
     private static void Project(Prepared db, DbTransaction transaction, OrderRow row) => db.Command(
         """
-        INSERT INTO orders ("Number", "Head", "Open", "Stage", "Model", "Customer", "Serial", "ChangedAt", "Card", "Way", "RunMinutes", "Wants")
-        VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11)
-        ON CONFLICT ("Number") DO UPDATE SET "Head" = @p1, "Open" = @p2, "Stage" = @p3, "ChangedAt" = @p7, "Card" = @p8, "Way" = @p9, "RunMinutes" = @p10, "Wants" = @p11
+        INSERT INTO orders ("Number", "Head", "Open", "Stage", "Model", "Customer", "Serial", "ChangedAt", "Card", "Way", "RunMinutes", "Wants", "Scores")
+        VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11, @p12)
+        ON CONFLICT ("Number") DO UPDATE SET "Head" = @p1, "Open" = @p2, "Stage" = @p3, "ChangedAt" = @p7, "Card" = @p8, "Way" = @p9, "RunMinutes" = @p10, "Wants" = @p11, "Scores" = @p12
         """,
-        transaction, row.Number, row.Head, row.Open, row.Stage, row.Model, row.Customer, row.Serial, row.ChangedAt, row.Card, row.Way, row.RunMinutes, row.Wants).ExecuteNonQuery();
+        transaction, row.Number, row.Head, row.Open, row.Stage, row.Model, row.Customer, row.Serial, row.ChangedAt, row.Card, row.Way, row.RunMinutes, row.Wants, row.Scores).ExecuteNonQuery();
 
     private static int NextNumber(Prepared db, DbTransaction transaction) =>
         db.Command("""SELECT max("Number") FROM orders""", transaction).ExecuteScalar() is long highest ? (int)highest + 1 : FirstNumber;

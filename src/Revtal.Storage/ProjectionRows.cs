@@ -61,6 +61,7 @@ public static class ProjectionRows
         Card = after.CardJson,
         Way = after.Way,
         RunMinutes = after.Way is not null && after.Order.Runs is [{ Done: [var first, .., var last] }, ..] ? Math.Max(1, (int)Math.Round((last.At - first.At).TotalMinutes)) : null,
+        Scores = after.Order.Scores(Phase.After) is { Count: > 0 } scores ? JsonSerializer.Serialize(scores, RevtalJson.Options) : null,
         Wants = after.Order is { Stage: Stage.Planned or Stage.Agreed or Stage.OnBench, Plan: { } plan } && StockEffects.Wishes(plan.Value) is { Count: > 0 } wishes
             ? JsonSerializer.Serialize(wishes.Select(w => w.Number)) : null,
     };

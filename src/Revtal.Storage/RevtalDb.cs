@@ -25,6 +25,8 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
 
     public DbSet<PartItemRow> PartItems => Set<PartItemRow>();
 
+    public DbSet<DummyRow> Dummies => Set<DummyRow>();
+
     public DbSet<StockMoveRow> StockMoves => Set<StockMoveRow>();
 
     protected override void OnModelCreating(ModelBuilder modelBuilder)
@@ -70,6 +72,11 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
             i.HasIndex(r => r.Order);
             // A part may come back after it was sold, but is never here twice.
             i.HasIndex(r => new { r.Kind, r.Serial }).IsUnique().HasFilter("\"Serial\" IS NOT NULL AND \"State\" NOT IN ('Sold', 'Returned', 'Scrapped')");
+        });
+        modelBuilder.Entity<DummyRow>(d =>
+        {
+            d.ToTable("dummies").HasKey(r => r.Name);
+            d.Property(r => r.Version).IsConcurrencyToken();
         });
         modelBuilder.Entity<StockMoveRow>(m =>
         {

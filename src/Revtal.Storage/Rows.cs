@@ -57,6 +57,9 @@ public sealed class OrderRow
     /// <summary>How long its run took.</summary>
     public int? RunMinutes { get; set; }
 
+    /// <summary>Its scores after the work, a JSON list; null for none.</summary>
+    public string? Scores { get; set; }
+
     /// <summary>The part numbers that its plan takes from the catalogue and that are not fitted yet, a JSON list; null for none.</summary>
     public string? Wants { get; set; }
 }
@@ -212,4 +215,17 @@ public sealed class StockMoveRow
 
     /// <summary>Made by the sender; shared by all moves of one request.</summary>
     public Guid Key { get; set; }
+}
+
+/// <summary>A simulated machine of the bench.</summary>
+public sealed class DummyRow
+{
+    /// <summary>Short, unique in the shop.</summary>
+    public required string Name { get; set; }
+
+    /// <summary>Grows with every change.</summary>
+    public int Version { get; set; }
+
+    /// <summary>All of it, JSON.</summary>
+    public required string State { get; set; }
 }

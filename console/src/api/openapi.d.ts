@@ -72,6 +72,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/invites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a one-time code by which the machine itself sends a reading */
+        post: operations["inviteReading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/collector/{system}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The collector's script, to be carried to a machine without a network; it writes a file */
+        get: operations["getCollector"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/orders/{number}/photos": {
         parameters: {
             query?: never;
@@ -995,6 +1029,229 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/scores": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Benchmarks and load, before and after, and where this machine stands among its like */
+        get: operations["getScores"];
+        put?: never;
+        /** Write down what a benchmark said */
+        post: operations["takeScores"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/scores/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Scores from a CSV or JSON file: name, unit, value, better (higher or lower) */
+        post: operations["takeScoresFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/swap-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin the search for what is at fault */
+        post: operations["beginSwapTest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/swap-test/tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell what an arrangement showed */
+        post: operations["trySwap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/swap-test/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End it: with its conclusion, or given up with a reason */
+        post: operations["endSwapTest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Watch whether the fault comes back */
+        post: operations["beginWatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/watch/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note what was seen on a day */
+        post: operations["noteWatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/watch/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End the watch */
+        post: operations["endWatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/dummies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The simulated machines */
+        get: operations["listDummies"];
+        put?: never;
+        /** Make one of a model */
+        post: operations["makeDummy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/dummies/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What sits in it, and how */
+        get: operations["getDummy"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/dummies/{name}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open, refit, start or spoil it */
+        post: operations["actOnDummy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/dummies/{name}/capture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What its collector writes */
+        get: operations["captureDummy"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/dummies/{name}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Its collector sends a reading by a code */
+        post: operations["sendDummy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/guides": {
         parameters: {
             query?: never;
@@ -1244,7 +1501,7 @@ export interface components {
          * @description What the next action of a finding does, so that a face can start it.
          * @enum {unknown}
          */
-        ActionKind: "none" | "reseat" | "read-again" | "setting" | "compare";
+        ActionKind: "none" | "reseat" | "read-again" | "setting" | "compare" | "swap-test" | "set-up" | "wait";
         AgreeRequest: {
             /** @description Who agreed on the customer's side. */
             customer: string;
@@ -1293,6 +1550,21 @@ export interface components {
          * @enum {unknown}
          */
         Backup: "unknown" | "made" | "waived";
+        /** @description Where like machines stand: quartiles by the middle of what lies on each side (the median itself left out of both). */
+        Baseline: {
+            /** Format: int32 */
+            count: number;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            lower: number;
+            /** Format: double */
+            median: number;
+            /** Format: double */
+            upper: number;
+            /** Format: double */
+            most: number;
+        };
         /**
          * @description What becomes of one drive bay.
          * @enum {unknown}
@@ -1407,6 +1679,7 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
             sentence: string;
             rows: components["schemas"]["CheckRow"][];
+            drives: components["schemas"]["DriveRow"][];
             installed: components["schemas"]["CheckTotal"];
             usable: components["schemas"]["CheckTotal"];
             findings: components["schemas"]["Finding"][];
@@ -1437,6 +1710,10 @@ export interface components {
             count: number;
             at: components["schemas"]["BoardPoint"][];
             text: null | string;
+        };
+        /** @description What the collector is answered. */
+        CollectedView: {
+            text: string;
         };
         ConfirmRequest: {
             /**
@@ -1711,6 +1988,20 @@ export interface components {
             /** @description Whether it carries a partition table or a file system. */
             initialised?: null | boolean;
             health?: null | components["schemas"]["DriveHealth"];
+            /**
+             * Format: int64
+             * @description What lies in no partition, or in a partition but in no file system, in bytes.
+             */
+            spareBytes?: null | number;
+        };
+        /** @description One drive bay, side by side. */
+        DriveRow: {
+            bay: string;
+            before: null | components["schemas"]["Drive"];
+            planned: null | components["schemas"]["Drive"];
+            use: null | components["schemas"]["BayUse"];
+            after: null | components["schemas"]["DriveReading"];
+            match: components["schemas"]["SlotMatch"];
         };
         /** @description What is done to a drive once the system runs. */
         DriveSetup: {
@@ -1747,6 +2038,74 @@ export interface components {
             pad?: null | number;
             /** @description What the array said of itself before, in a box of several bays. */
             arrayState?: null | string;
+        };
+        /**
+         * @description What is done to a simulated machine.
+         * @enum {unknown}
+         */
+        DummyAct: "open" | "close" | "start" | "off" | "fit" | "pull" | "move" | "seat" | "spoil" | "mend" | "set";
+        DummyActRequest: {
+            act: components["schemas"]["DummyAct"];
+            /** @description Slot or bay. */
+            position?: null | string;
+            /** @description For a move. */
+            from?: null | string;
+            /**
+             * Format: int32
+             * @description Of a module; of a drive for a bay.
+             */
+            gigabytes?: null | number;
+            /** Format: int32 */
+            speed?: null | number;
+            part?: null | string;
+            serial?: null | string;
+            /** @description For seat: home, half or askew. For spoil: silent, stops (the part), slot (the slot itself), worn (a drive). For set: profile-off, profile-on, limit, boots. */
+            how?: null | string;
+            /** @description For set limit: “mem=4G”, or nothing. For set boots: the bay. */
+            value?: null | string;
+            /** @default false */
+            raw: boolean;
+        };
+        /** @description What sits in one position of a simulated machine. */
+        DummyPosition: {
+            position: string;
+            occupant: null | string;
+            serial: null | string;
+            seat: string;
+            fault: null | string;
+        };
+        DummyRequest: {
+            name: string;
+            model: string;
+            variant?: null | string;
+            /** @description Null: one of its own. */
+            serial?: null | string;
+        };
+        DummySendRequest: {
+            /** @description Of an invitation. */
+            code: string;
+        };
+        /** @description What somebody before a simulated machine sees and hears. */
+        DummyStartView: {
+            started: boolean;
+            sign: null | string;
+            notices: string[];
+            /** Format: int64 */
+            firmwareShows: null | number;
+            slotsSeen: string[];
+            systemRuns: boolean;
+        };
+        /** @description A simulated machine. */
+        DummyView: {
+            name: string;
+            model: string;
+            variant: null | string;
+            serial: string;
+            isOpen: boolean;
+            isOn: boolean;
+            positions: components["schemas"]["DummyPosition"][];
+            settings: string[];
+            shown?: null | components["schemas"]["DummyStartView"];
         };
         /** @description Entries after a sequence; a full page has more behind it. */
         EntriesView: {
@@ -1835,6 +2194,8 @@ export interface components {
             action: components["schemas"]["NextAction"];
             /** @description Sequences of the entries that it rests on. */
             evidence: number[];
+            /** @description The same in words for the customer. */
+            customer: string;
         };
         /** @description The firmware's set-up. */
         FirmwareFacts: {
@@ -1992,6 +2353,35 @@ export interface components {
             to: string;
             oldParts?: null | string;
         };
+        /** @description What the operating system tells of itself. */
+        HostReading: {
+            /** @description And its version. */
+            name?: null | string;
+            /** @description A 32-bit system ends at 4 GB or before. */
+            is64Bit?: null | boolean;
+            /**
+             * Format: int64
+             * @description A limit on memory that it was started with, in bytes.
+             */
+            limitBytes?: null | number;
+            /** @description Where that limit comes from: the start setting as it is written, or the edition. */
+            limit?: null | string;
+            /**
+             * Format: int64
+             * @description Since it started.
+             */
+            upSeconds?: null | number;
+            /**
+             * Format: date-time
+             * @description By the machine's own clock.
+             */
+            takenAt?: null | string;
+            /**
+             * Format: double
+             * @description How many tasks ran or waited to, over the last minutes.
+             */
+            load?: null | number;
+        };
         /** @description What the desk wrote down at take-in. */
         Intake: {
             customer: string;
@@ -2003,6 +2393,33 @@ export interface components {
             condition: null | string;
             backup: components["schemas"]["Backup"];
             sealConsent: components["schemas"]["SealConsent"];
+        };
+        /** @description A code that is open. */
+        InviteLine: {
+            phase: components["schemas"]["Phase"];
+            /** Format: date-time */
+            until: string;
+            by: string;
+        };
+        InviteRequest: {
+            phase: components["schemas"]["Phase"];
+            /**
+             * Format: int32
+             * @description How long the code stays open: 1 to 1440.
+             * @default 60
+             */
+            minutes: number;
+        };
+        /** @description A code by which the machine itself sends one reading; it is shown once. */
+        InviteView: {
+            receipt: components["schemas"]["Receipt"];
+            code: string;
+            /** Format: date-time */
+            until: string;
+            /** @description What is typed on the machine, by system: `linux`, `windows`, `macos`. */
+            lines: {
+                [key: string]: string;
+            };
         };
         /** @description What is done before anything is opened. */
         IsolationStep: {
@@ -2135,11 +2552,42 @@ export interface components {
              */
             missingPictures: number;
         };
+        /** @description Load before and after. */
+        LoadChange: {
+            before: null | components["schemas"]["LoadReading"];
+            after: null | components["schemas"]["LoadReading"];
+            /** @description Why the two should not be compared; null when they were taken at like conditions, as far as is known. */
+            unlike: null | string;
+        };
+        /** @description How loaded a machine was when it was read. */
+        LoadReading: {
+            /** Format: int64 */
+            inUseBytes: null | number;
+            /**
+             * Format: double
+             * @description Of what the system may use, in percent; what was moved out counts, so it may exceed 100.
+             */
+            inUseShare: null | number;
+            /** Format: int64 */
+            pagedOutBytes: null | number;
+            /**
+             * Format: int64
+             * @description On all drives whose file systems tell.
+             */
+            storageFreeBytes: null | number;
+            /**
+             * Format: int64
+             * @description Since the system started.
+             */
+            upMinutes: null | number;
+        };
         /** @description A machine by its serial, over all of its visits. */
         MachineView: {
             serial: string;
             orders: components["schemas"]["OrderCard"][];
             noted: null | components["schemas"]["NotedStage"];
+            /** @description Slots that a swap test found at fault. */
+            marks: components["schemas"]["SlotMark"][];
         };
         /** @description What memory the model takes. */
         MemoryFacts: {
@@ -2231,6 +2679,16 @@ export interface components {
              * @description What was in use when it was read, in bytes: of the memory, and what had been moved out of it for want of room.
              */
             inUseBytes?: null | number;
+            /**
+             * Format: int64
+             * @description Of that, what had been moved out, in bytes.
+             */
+            pagedOutBytes?: null | number;
+            /**
+             * Format: int64
+             * @description What the firmware maps for use (DSP0134 type 19), in bytes.
+             */
+            mappedBytes?: null | number;
         };
         /**
          * Format: int64
@@ -2294,14 +2752,14 @@ export interface components {
         NextAction: {
             kind: components["schemas"]["ActionKind"];
             text: string;
-            /** @description The slots it is about, empty when it is about none. */
+            /** @description The slots and bays it is about, empty when it is about none. */
             slots: string[];
         };
         /**
          * @description What is to be done next on an order.
          * @enum {unknown}
          */
-        NextKind: "none" | "take-before" | "plan" | "agree" | "run" | "take-after" | "reseat" | "mark-ready" | "hand-back" | "resume";
+        NextKind: "none" | "take-before" | "plan" | "agree" | "run" | "take-after" | "reseat" | "swap-test" | "watch" | "mark-ready" | "hand-back" | "resume";
         NextThing: {
             kind: components["schemas"]["NextKind"];
             /** @description As the bench says it. */
@@ -2433,6 +2891,11 @@ export interface components {
             changedBy: string;
             /** Format: date-time */
             changedAt: string;
+            /**
+             * Format: date
+             * @description The day on which somebody is to be asked, of a machine that is watched.
+             */
+            dueOn?: null | string;
         };
         /** @description An order as its page shows it. */
         OrderView: {
@@ -2477,6 +2940,13 @@ export interface components {
             plan: null | components["schemas"]["PlanView"];
             run: null | components["schemas"]["RunView"];
             check: null | components["schemas"]["CheckResult"];
+            /** @description All that were taken, oldest first. */
+            readings: components["schemas"]["ReadingLine"][];
+            /** @description Codes that are not used yet. */
+            invites: components["schemas"]["InviteLine"][];
+            swap: null | components["schemas"]["SwapView"];
+            swapResults: components["schemas"]["SwapResult"][];
+            watch: null | components["schemas"]["Watch"];
             next: components["schemas"]["NextThing"];
             journal: components["schemas"]["JournalLine"][];
         };
@@ -2623,7 +3093,7 @@ export interface components {
          * @description When a reading was taken.
          * @enum {unknown}
          */
-        Phase: "before" | "after";
+        Phase: "before" | "after" | "during";
         /** @description A picture that was taken of the machine. */
         Photo: {
             /** @description Under which it is kept. */
@@ -2809,18 +3279,44 @@ export interface components {
             firmware: components["schemas"]["FirmwareIdentity"];
             memory: components["schemas"]["MemoryReading"];
             board?: null | components["schemas"]["BoardIdentity"];
+            host?: null | components["schemas"]["HostReading"];
             drives?: null | components["schemas"]["DriveReading"][];
             modules?: null | components["schemas"]["SpdModule"][];
             arrays?: null | components["schemas"]["ArrayReading"][];
+            missing?: null | string[];
+            conflicts?: null | components["schemas"]["SourceConflict"][];
             /** @description The one module of a capture that holds one EEPROM; null for none, or for several. */
             module?: components["schemas"]["SpdModule"];
         };
-        /** @description A reading: either a capture or what was seen. */
+        /** @description One reading of an order, in a line. */
+        ReadingLine: {
+            /** Format: int32 */
+            sequence: number;
+            phase: components["schemas"]["Phase"];
+            /** Format: date-time */
+            at: string;
+            by: string;
+            sources: components["schemas"]["Source"][];
+            /** Format: int64 */
+            installedBytes: null | number;
+            /** Format: int64 */
+            usableBytes: null | number;
+            conflicts: components["schemas"]["SourceConflict"][];
+            missing: string[];
+            /** @description A picture of what was seen by eye. */
+            photo: null | string;
+            /** @description Sent by the machine itself. */
+            byMachine: boolean;
+            note: null | string;
+        };
+        /** @description A reading: a capture, or what was seen, or both. */
         ReadingRequest: {
             phase: components["schemas"]["Phase"];
             capture?: null | components["schemas"]["CaptureBundle"];
             seen?: null | components["schemas"]["SeenReading"];
             note?: null | string;
+            /** @description The hash of a picture of what was seen, kept before. */
+            photo?: null | string;
         };
         /** @description A reading with where it stands in the journal. */
         ReadingView: {
@@ -2999,6 +3495,50 @@ export interface components {
             found: components["schemas"]["BenchFind"][];
             waivers: components["schemas"]["GateWaiver"][];
         };
+        /** @description One figure of a benchmark. */
+        Score: {
+            /** @description The same before and after, and on other machines. */
+            name: string;
+            /** @description “MB/s”, “s”, “points”. */
+            unit: string;
+            /** Format: double */
+            value: number;
+            /** @description False for times. */
+            higherIsBetter: boolean;
+        };
+        /** @description One figure before and after, and where it stands among like machines. */
+        ScoreLine: {
+            name: string;
+            unit: string;
+            higherIsBetter: boolean;
+            /** Format: double */
+            before: null | number;
+            /** Format: double */
+            after: null | number;
+            /**
+             * Format: double
+             * @description How much it changed; null where only one side was measured, or it was zero before.
+             */
+            percent: null | number;
+            /** @description Null where there is no difference to judge. */
+            better: null | boolean;
+            among: null | components["schemas"]["Baseline"];
+            /**
+             * Format: int32
+             * @description From 1, the best; null without a baseline or an after figure.
+             */
+            place: null | number;
+        };
+        ScoresRequest: {
+            phase: components["schemas"]["Phase"];
+            scores: components["schemas"]["Score"][];
+            note?: null | string;
+        };
+        /** @description Figures before and after, and load. */
+        ScoresView: {
+            scores: components["schemas"]["ScoreLine"][];
+            load: null | components["schemas"]["LoadChange"];
+        };
         /**
          * @description Whether a warranty seal may be broken.
          * @default no-seal
@@ -3116,6 +3656,15 @@ export interface components {
             /** @description “4 GB”, “empty” or “unknown”. */
             spoken?: null | string;
         };
+        /** @description A slot that is at fault, and which order found it. */
+        SlotMark: {
+            slot: string;
+            /** Format: int32 */
+            order: number;
+            /** Format: date-time */
+            at: string;
+            sentence: string;
+        };
         /** @enum {unknown} */
         SlotMatch: "unknown" | "same" | "missing" | "unplanned" | "different" | null;
         /** @description One slot as one source reports it (DSP0134 type 17). */
@@ -3156,6 +3705,11 @@ export interface components {
              * @description In bits, without them.
              */
             dataWidth?: null | number;
+            /**
+             * Format: int64
+             * @description How much of it the firmware maps (DSP0134 type 20), in bytes; null where it does not tell.
+             */
+            mappedBytes?: null | number;
         };
         /**
          * @description What becomes of one slot.
@@ -3167,6 +3721,15 @@ export interface components {
          * @enum {unknown}
          */
         Source: "firmware-tables" | "operating-system" | "eyes" | "module-eeprom";
+        /** @description Two sources of one reading contradict each other. */
+        SourceConflict: {
+            /** @description “installed memory”, “serial of the machine”, “size in SODIMM 0”. */
+            what: string;
+            /** @description What counts, and who says it. */
+            first: string;
+            /** @description What the other one says. */
+            other: string;
+        };
         /** @description What a module's own EEPROM says (JEDEC serial presence detect). What it leaves open is null. */
         SpdModule: {
             /** @description `DDR3`, `DDR3L`, `DDR4`, `DDR5`. */
@@ -3231,6 +3794,20 @@ export interface components {
          * @enum {unknown}
          */
         Stage: "taken-in" | "measured" | "planned" | "agreed" | "on-bench" | "checking" | "watching" | "ready" | "handed-back" | "parked" | "cancelled";
+        /** @description What a start showed. Sizes are bytes or texts like “16 GB”. */
+        StartShown: {
+            /** @default true */
+            started: boolean;
+            /** @description The slots whose modules were seen; null where only a total is known. */
+            slots?: null | string[];
+            /**
+             * Format: int64
+             * @description Bytes; in requests also a text like “16 GB”.
+             */
+            seen?: null | number;
+            sign?: null | string;
+            outcome?: components["schemas"]["SwapOutcome"];
+        };
         /** @description A step that somebody could not do. */
         StepBlocked: {
             step: string;
@@ -3299,6 +3876,133 @@ export interface components {
             at: string;
             state: components["schemas"]["SuggestionState"];
             decidedBy: null | string;
+        };
+        /** @description One of them. */
+        Suspect: {
+            kind: components["schemas"]["SuspectKind"];
+            /** @description By their homes. */
+            modules: string[];
+            slots: string[];
+            /**
+             * Format: double
+             * @description From 0 to 1, over all that are still suspected.
+             */
+            chance: number;
+            /** @description “the slot S2”. */
+            spoken?: null | string;
+        };
+        /**
+         * @description What may be at fault.
+         * @enum {unknown}
+         */
+        SuspectKind: "seat" | "module" | "slot" | "make" | "pair" | "setting";
+        SwapBeginRequest: {
+            shown?: null | components["schemas"]["StartShown"];
+        };
+        /** @description Where a swap test ends. */
+        SwapConclusion: {
+            /** @description Usually one; several where no arrangement that is allowed tells them apart; none where the outcomes contradict each other. */
+            suspects: components["schemas"]["Suspect"][];
+            /** @description As the bench says it. */
+            sentence: string;
+            /** @description What follows. */
+            do: string;
+        };
+        /** @description A module of a swap test, called by the slot that it sat in when the test began. */
+        SwapModule: {
+            home: string;
+            module: components["schemas"]["MemoryModule"];
+            /** @description It came with this order; what worked before is suspected less. */
+            isNew: boolean;
+            /** @description “the 8 GB of S1”. */
+            spoken?: null | string;
+        };
+        /** @description What a start showed. */
+        SwapOutcome: {
+            /** @description Whether it came as far as a picture. */
+            started: boolean;
+            /** @description The slots whose modules were seen; null where only a total, or nothing, is known. */
+            slots?: null | string[];
+            /**
+             * Format: int64
+             * @description Bytes; in requests also a text like “16 GB”.
+             */
+            seen?: null | number;
+            /** @description Beeps or lights, as they were. */
+            sign?: null | string;
+        };
+        /** @description A module in a slot. */
+        SwapPlace: {
+            slot: string;
+            /** @description By its home. */
+            module: string;
+        };
+        /** @description A swap test that ended. */
+        SwapResult: {
+            /** Format: int32 */
+            sequence: number;
+            conclusion: null | components["schemas"]["SwapConclusion"];
+            note: null | string;
+            /**
+             * Format: int32
+             * @description How many arrangements it took.
+             */
+            restarts: number;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        /** @description What a swap test begins with. */
+        SwapSetup: {
+            /** @description One to eight, in the order of their slots. */
+            modules: components["schemas"]["SwapModule"][];
+            slots: string[];
+            /** @description Which slots may be filled, by how many modules there are; a number that is missing is not allowed. Empty: any. */
+            allowed: {
+                [key: string]: string[];
+            };
+            /** @description What the start showed that began it, every module at home. */
+            first: components["schemas"]["SwapOutcome"];
+            /** @description The guide, or the sign, says that a seat is the likeliest. */
+            reseatFirst: boolean;
+            /**
+             * @description They were seated anew before: their seats are hardly suspected any more.
+             * @default false
+             */
+            reseated: boolean;
+        };
+        /** @description Where a swap test stands. */
+        SwapState: {
+            /** @description Likeliest first. */
+            suspects: components["schemas"]["Suspect"][];
+            /** @description The arrangement to try; null when there is a conclusion. */
+            next: null | components["schemas"]["SwapPlace"][];
+            /** @description What to move for it. */
+            words: string[];
+            /**
+             * Format: double
+             * @description Expected from here, of the best way on.
+             */
+            restarts: number;
+            conclusion: null | components["schemas"]["SwapConclusion"];
+        };
+        /** @description One arrangement that was tried; every module in it was seated anew. */
+        SwapTrial: {
+            places: components["schemas"]["SwapPlace"][];
+            outcome: components["schemas"]["SwapOutcome"];
+        };
+        SwapTryRequest: {
+            shown: components["schemas"]["StartShown"];
+            /** @description Power was off the board before hands went in. */
+            isolated: boolean;
+            /** @description Null for the arrangement that was asked for. */
+            places?: null | components["schemas"]["SwapPlace"][];
+        };
+        /** @description A swap test that runs. */
+        SwapView: {
+            setup: components["schemas"]["SwapSetup"];
+            trials: components["schemas"]["SwapTrial"][];
+            state: components["schemas"]["SwapState"];
         };
         /** @description Who made the machine and which one it is (DSP0134 type 1). */
         SystemIdentity: {
@@ -3424,6 +4128,66 @@ export interface components {
             step: null | string;
             reason: string;
         };
+        /** @description A machine that is watched for a fault. */
+        Watch: {
+            for: string;
+            /** Format: date-time */
+            beganAt: string;
+            /** Format: date-time */
+            until: string;
+            /** Format: int32 */
+            everyDays: number;
+            notes: components["schemas"]["WatchNote"][];
+            outcome: null | components["schemas"]["WatchOutcome"];
+            text: null | string;
+            /**
+             * Format: date
+             * @description The day to ask again.
+             */
+            dueOn?: string;
+        };
+        WatchEndRequest: {
+            outcome: components["schemas"]["WatchOutcome"];
+            text?: null | string;
+        };
+        /** @description One day of a watch. */
+        WatchNote: {
+            sign: components["schemas"]["WatchSign"];
+            /** Format: date */
+            on: string;
+            text: null | string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        WatchNoteRequest: {
+            sign: components["schemas"]["WatchSign"];
+            /** Format: date */
+            on: string;
+            text?: null | string;
+        };
+        /** @enum {unknown} */
+        WatchOutcome: "gone" | "came-back" | "unclear" | null;
+        WatchRequest: {
+            /**
+             * Format: int32
+             * @description How long it is watched.
+             * @default 14
+             */
+            days: number;
+            /**
+             * Format: int32
+             * @default 3
+             */
+            everyDays: number;
+            /** @description Null: the complaint. */
+            for?: null | string;
+        };
+        /**
+         * @description What was noticed while an order is watched.
+         * @enum {unknown}
+         */
+        WatchSign: "none" | "restart" | "freeze" | "other";
         /** @description A drive cleared of its data. */
         Wipe: {
             category: components["schemas"]["WipeCategory"];
@@ -3546,6 +4310,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reading"];
+                };
+            };
+        };
+    };
+    inviteReading: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InviteView"];
+                };
+            };
+        };
+    };
+    getCollector: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                system: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
                 };
             };
         };
@@ -5253,6 +6072,455 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CsvImported"];
+                };
+            };
+        };
+    };
+    getScores: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoresView"];
+                };
+            };
+        };
+    };
+    takeScores: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScoresRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    takeScoresFile: {
+        parameters: {
+            query: {
+                phase: components["schemas"]["Phase"];
+            };
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    beginSwapTest: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwapBeginRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    trySwap: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwapTryRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    endSwapTest: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    beginWatch: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    noteWatch: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchNoteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    endWatch: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchEndRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+        };
+    };
+    listDummies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DummyView"][];
+                };
+            };
+        };
+    };
+    makeDummy: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DummyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DummyView"];
+                };
+            };
+        };
+    };
+    getDummy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DummyView"];
+                };
+            };
+        };
+    };
+    actOnDummy: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DummyActRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DummyView"];
+                };
+            };
+        };
+    };
+    captureDummy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptureBundle"];
+                };
+            };
+        };
+    };
+    sendDummy: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who does it: a person's id. */
+                "Revtal-As"?: string;
+                /** @description A UUID; the same one on a retry records once. */
+                "Idempotency-Key"?: string;
+                /** @description The ETag of the order that this was decided on. */
+                "If-Match"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DummySendRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectedView"];
                 };
             };
         };

@@ -15,6 +15,11 @@ internal static class MachineCommands
             async (p, client, cancel) => Cli.Show(p, await client.MachineAsync(p.GetValue(serial)!, cancel), machine =>
             {
                 OrderScreen.Cards(machine.Orders);
+                foreach (var mark in machine.Marks)
+                {
+                    Screen.Marked($"[red]{Screen.Safe(mark.Slot)}[/] marked by order {mark.Order}: {Screen.Safe(mark.Sentence)}");
+                }
+
                 if (machine.Noted is { } noted)
                 {
                     Screen.Marked($"[yellow]noted[/] by order {noted.Order} for this visit: {Screen.Safe(noted.Stage.Words)}");

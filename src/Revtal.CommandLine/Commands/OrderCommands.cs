@@ -19,7 +19,7 @@ internal static class OrderCommands
         Reason("park", "Park an order, with a reason", "revtal order park 104 --reason \"waits for a module\" --as mara", (c, n, r, t) => c.ParkAsync(n, new ReasonRequest(r), t)),
         Reason("resume", "Take a parked order up again", "revtal order resume 104 --as mara", (c, n, _, t) => c.ResumeAsync(n, t), takesReason: false),
         Reason("cancel", "Cancel an order, with a reason", "revtal order cancel 104 --reason \"customer declined\" --as ines", (c, n, r, t) => c.CancelAsync(n, new ReasonRequest(r), t)),
-        Note(), Variant(), Seal(), Copy(), OldPart());
+        Note(), Variant(), Seal(), Copy(), OldPart(), MeasureCommands.Scores(), MeasureCommands.Swap(), MeasureCommands.Watch());
 
     private static Command TakeIn()
     {

@@ -11,7 +11,7 @@ namespace Revtal.CommandLine.Commands;
 
 internal static class ReadingCommands
 {
-    public static Command Make() => Cli.Noun("reading", "Readings of a machine", Decode(), Take(), Type());
+    public static Command Make() => Cli.Noun("reading", "Readings of a machine", Decode(), Take(), Type(), Invite(), Collector());
 
     private static Command Decode()
     {
@@ -24,6 +24,45 @@ internal static class ReadingCommands
                 return Task.CompletedTask;
             },
             path);
+    }
+
+    private static Command Invite()
+    {
+        var (number, phase) = (Cli.Number(), PhaseOption());
+        var minutes = new Option<int>("--minutes") { Description = "How long the code stays open", DefaultValueFactory = _ => 60 };
+        return Cli.Command(
+            "invite", "A one-time code by which the machine itself sends a reading", "revtal reading invite 104 --phase after --as mara",
+            async (p, client, cancel) => Cli.Show(p, await client.InviteAsync(p.GetValue(number), new InviteRequest(p.GetValue(phase), p.GetValue(minutes)), cancel), i =>
+            {
+                Screen.Marked($"[bold]{Screen.Safe(i.Code)}[/]  [grey]once, until {i.Until.ToLocalTime():HH:mm}[/]");
+                foreach (var (system, line) in i.Lines)
+                {
+                    Screen.Marked($"[grey]{system,-8}[/] {Screen.Safe(line)}");
+                }
+            }),
+            number, phase, minutes);
+    }
+
+    private static Command Collector()
+    {
+        var system = new Argument<string>("SYSTEM") { Description = "linux, windows or macos" };
+        system.AcceptOnlyFromAmong("linux", "windows", "macos");
+        var file = new Option<string?>("--to") { Description = "A file on the stick; without it, the script is printed" };
+        return Cli.Command(
+            "collector", "The collector's script, for a machine without a network; it writes a file for reading take", "revtal reading collector linux --to /mnt/stick/collect.sh",
+            async (p, client, cancel) =>
+            {
+                var script = await client.CollectorAsync(p.GetValue(system)!, cancel);
+                if (p.GetValue(file) is { } path)
+                {
+                    Files.Write(path, script);
+                }
+                else
+                {
+                    Console.Write(System.Text.Encoding.UTF8.GetString(script));
+                }
+            },
+            system, file);
     }
 
     private static Command Take()
@@ -63,7 +102,7 @@ internal static class ReadingCommands
             number, slots, phase, firmware, system, serial, note);
     }
 
-    private static Option<Phase> PhaseOption() => new("--phase") { Required = true, Description = "before or after" };
+    private static Option<Phase> PhaseOption() => new("--phase") { Required = true, Description = "before, during (case open) or after" };
 
     private static MemorySize? Size(string? text) => text is null ? null : MemorySize.Parse(text);
 
@@ -110,8 +149,23 @@ internal static class ReadingCommands
                 reading.Drives.Select(d => new[]
                 {
                     Screen.Safe(d.Bay ?? d.Device), d.Drive.Size.WithBinary, d.UsedBytes is { } used ? new DriveSize(used).ToString() : "", Screen.Safe(d.Drive.PartNumber), Screen.Safe(d.Drive.Serial),
-                    Screen.Safe(d.Transport), d.Boots == true ? "boots" : d.Initialised == false ? "[yellow]raw[/]" : "", Health(d.Health),
+                    Screen.Safe(d.Transport), d.Boots == true ? "boots" : d.Initialised == false ? "[yellow]raw[/]" : d.SpareBytes > d.Drive.Size.Bytes / 10 ? $"{new DriveSize(d.SpareBytes.Value)} not in use" : "", Health(d.Health),
                 }));
+        }
+
+        if (reading.Host is { } host)
+        {
+            Screen.Marked($"[grey]system[/] {Screen.Safe(host.Name ?? "unknown")}{(host.Is64Bit == false ? " [yellow]32-bit[/]" : "")}{(host.Limit is { } limit ? $" [yellow]{Screen.Safe(limit)}[/]" : "")}{(host.UpSeconds is { } up ? $" [grey]up {up / 60} min[/]" : "")}");
+        }
+
+        foreach (var c in reading.Conflicts)
+        {
+            Screen.Marked($"[yellow]![/] Sources disagree on the {Screen.Safe(c.What)}: {Screen.Safe(c.First)}, {Screen.Safe(c.Other)}");
+        }
+
+        foreach (var missing in reading.Missing)
+        {
+            Screen.Marked($"[grey]left out[/] {Screen.Safe(missing)}");
         }
 
         foreach (var a in reading.Arrays)

@@ -43,6 +43,30 @@ internal static class OrderScreen
             Check(check);
         }
 
+        foreach (var r in order.Readings.Where(r => r.Conflicts.Count > 0 || r.Phase == Phase.During))
+        {
+            Fact($"{EntryWords.Spoken(r.Phase)}", $"{Size(r.InstalledBytes)} installed, {Screen.Ago(r.At)}{string.Concat(r.Conflicts.Select(c => $"; sources disagree on the {c.What}: {c.First}, {c.Other}"))}");
+        }
+
+        foreach (var open in order.Invites.Where(i => i.Until > DateTimeOffset.UtcNow))
+        {
+            Fact("code", $"open for the {EntryWords.Spoken(open.Phase)} reading until {open.Until.ToLocalTime():HH:mm}, by {open.By}");
+        }
+
+        if (order.Swap is not null || order.SwapResults.Count > 0)
+        {
+            MeasureScreen.Swap(order);
+        }
+
+        if (order.Watch is { } watch)
+        {
+            Fact("watch", $"{watch.For}; until {watch.Until.ToLocalTime():d MMM}{(watch.Outcome is { } o ? $", {(o == WatchOutcome.CameBack ? "came back" : o.ToString().ToLowerInvariant())}" : $", ask on {watch.DueOn:yyyy-MM-dd}")}");
+            foreach (var n in watch.Notes)
+            {
+                Fact($"  {n.On:MM-dd}", $"{EntryWords.Spoken(n.Sign)}{(n.Text is { } text ? $": {text}" : "")}, {n.By}");
+            }
+        }
+
         foreach (var c in order.Copies)
         {
             Fact($"copy {c.Bay}", $"{c.Source} to {c.Target}, {c.Method}: {c.Done} of {c.Size}{(
@@ -86,6 +110,7 @@ internal static class OrderScreen
             ["", "before", "planned", "after"],
             [
                 .. check.Rows.Select(r => new[] { r.Slot, r.Before.Spoken, r.Planned?.Size.ToString() ?? "empty", (r.Match is SlotMatch.Same or SlotMatch.Unknown ? "" : "≠ ") + r.After.Spoken }),
+                .. check.Drives.Where(d => d.Match != SlotMatch.Unknown || d.Use is not null).Select(d => new[] { d.Bay, d.Before?.Size.ToString() ?? "–", d.Planned?.Size.WithBinary ?? "empty", (d.Match is SlotMatch.Same or SlotMatch.Unknown ? "" : "≠ ") + (d.After?.Drive.Size.WithBinary ?? (d.Match == SlotMatch.Unknown ? "not read" : "not listed")) }),
                 ["installed", Size(check.Installed.Before), Size(check.Installed.PlannedLow), Size(check.Installed.After)],
                 ["usable", Size(check.Usable.Before), $"{Size(check.Usable.PlannedLow)} to {Size(check.Usable.PlannedHigh)}", Size(check.Usable.After)],
             ]);

@@ -27,8 +27,9 @@ public static class RunSheetBuilder
     /// <summary>The run that takes the modules of these slots out and puts them back, seated anew.</summary>
     public static RunSheet ForReseat(Guide guide, Plan plan, IReadOnlyList<string> slots, MemorySize? expected = null)
     {
-        var seated = plan.Slots.Where(s => slots.Contains(s.Slot)).Select(s => s with { Use = SlotUse.Reseat });
-        return new RunSheet(Build(guide, new Work(slots, slots, [.. seated], [], [], plan), expected), expected);
+        var seated = plan.Slots.Where(s => slots.Contains(s.Slot)).Select(s => s with { Use = SlotUse.Reseat }).ToArray();
+        var drives = slots.Where(s => guide.Bay(s) is not null).Select(bay => new PlannedBay(bay, BayUse.Reseat)).ToArray();
+        return new RunSheet(Build(guide, new Work(slots, [.. seated.Select(s => s.Slot)], seated, drives, [], plan), expected), expected);
     }
 
     private sealed record Work(

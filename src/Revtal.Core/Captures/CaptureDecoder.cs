@@ -19,7 +19,7 @@ public static class CaptureDecoder
     // A dump puts the table at this offset or at the one its entry point names.
     private const int DumpTableOffset = 0x20;
 
-    /// <summary>Decodes a capture: any of entry point, table, dump of both, memory lines, module EEPROMs, drives and their health as JSON, array status.</summary>
+    /// <summary>Decodes a capture: any of entry point, table, dump of both, memory lines, module EEPROMs, drives and their health as JSON, array status, the reports of Windows and macOS.</summary>
     /// <exception cref="RefusedException">Too large, nothing in it is known, or a known part is damaged.</exception>
     public static Reading Decode(IReadOnlyList<CaptureFile> files)
     {
@@ -52,6 +52,10 @@ public static class CaptureDecoder
             {
                 lines = MemInfo.Decode(bytes);
             }
+            else if (CollectorNotes.IsAt(bytes))
+            {
+                systems.Add(CollectorNotes.Decode(bytes));
+            }
             else if (ArrayStatus.IsAt(bytes))
             {
                 systems.Add(ArrayStatus.Decode(bytes));
@@ -69,7 +73,7 @@ public static class CaptureDecoder
         Reading?[] parts = [table.IsEmpty ? null : SmbiosDecoder.Decode(table.Span, entry), lines, .. systems, modules.Count > 0 ? Reading.OfModules(modules) : null];
         return parts.OfType<Reading>().ToArray() switch
         {
-            [var first, .. var others] => others.Aggregate(first, Reading.Join),
+            [var first, .. var others] => Sized(others.Aggregate(first, Reading.Join)),
             _ when entry is not null => throw RefusedException.Invalid(
                 "tables-missing", "The capture has the entry point but not the table it points to. Add the file DMI that lies beside it."),
             _ => throw RefusedException.Invalid(
@@ -79,13 +83,18 @@ public static class CaptureDecoder
         };
     }
 
+    // A link whose drive no other source lists says nothing.
+    private static Reading Sized(Reading reading) => reading with { Drives = [.. reading.Drives.Where(d => d.Drive.Size.Bytes > 0)] };
+
     private static Reading OfJson(CaptureFile file)
     {
         using var json = JsonLines.Parse(file.Content, file.Name);
         System.Text.Json.JsonElement? root = json.RootElement;
         return BlockDevices.IsAt(root) ? BlockDevices.Decode(root)
             : DriveHealthReport.IsAt(root) ? DriveHealthReport.Decode(root)
-            : throw RefusedException.Invalid("json-unknown", $"{file.Name} is JSON, but neither of lsblk --json nor of smartctl --json.");
+            : WindowsReport.IsAt(root) ? WindowsReport.Decode(root)
+            : MacReport.IsAt(root) ? MacReport.Decode(root)
+            : throw RefusedException.Invalid("json-unknown", $"{file.Name} is JSON, but of none of the reports that are read: lsblk --json, smartctl --json, system_profiler -json, the collector's own.");
     }
 
     private static int TableOffset(EntryPoint entry, int length) =>

@@ -32,7 +32,7 @@ internal static class CapacityFindings
             $"{CheckFacts.Say(installed)}, as before. Nothing of the work is seen.",
             $"{CheckFacts.Say(installed)}, the same as before", CheckFacts.Say(expected),
             ["The reading was taken before the change, or of another start.", "The new modules are not seated.", "The board does not take these modules."],
-            slots.Length > 0 ? CheckFacts.Reseat(slots) : new NextAction(ActionKind.ReadAgain, "Take the after reading again.", []));
+            slots.Length > 0 ? f.Reseat(slots) : new NextAction(ActionKind.ReadAgain, "Take the after reading again.", []));
     }
 
     // The slots say it outright; where only totals are known, the missing amount may still point at one module.
@@ -62,16 +62,28 @@ internal static class CapacityFindings
         var sure = missing.All(r => r.Match == SlotMatch.Missing);
         var kept = sure && missing.All(r => r.Use is SlotUse.Keep or SlotUse.Inspect);
         var names = CheckFacts.Names(slots);
+        var allNew = sure && f.Rows.Where(r => r.Use == SlotUse.Fit).All(r => slots.Contains(r.Slot));
         return f.Finding(
-            kept ? "kept-module-missing" : slots.Length == 1 || !sure ? "module-not-seen" : "modules-not-seen",
+            kept ? "kept-module-missing" : slots.Length == 1 || !sure ? "module-not-seen" : allNew ? "new-modules-not-seen" : "modules-not-seen",
             Severity.Short,
             sure ? $"{CheckFacts.Say(gap)} short. {names} not seen{(kept ? ", though it stayed in" : "")}."
                 : $"{CheckFacts.Say(gap)} short: exactly {(slots.Length == 1 ? $"the module of {names}" : $"one module of {CheckFacts.Names(slots).Replace(" and ", " or ", StringComparison.Ordinal)}")}.",
             CheckFacts.Say(installed), CheckFacts.Say(expected),
             kept
                 ? ["It was loosened while the other module went in.", "It does not work together with the new module.", "Its slot took harm."]
-                : ["The module is not fully seated.", "The module is faulty.", "The slot is faulty.", "The module does not suit the board."],
-            CheckFacts.Reseat(slots));
+                : [.. OutOfOrder(f), .. allNew && slots.Length > 1
+                    ? (string[])["The board does not take these modules.", "They are not fully seated."]
+                    : ["The module is not fully seated.", "The module is faulty.", "The slot is faulty.", "The module does not suit the board."]],
+            f.Reseat(slots));
+    }
+
+    // A board that wants its slots filled in order may leave out what sits elsewhere.
+    private static IEnumerable<string> OutOfOrder(CheckFacts f)
+    {
+        var filled = f.Rows.Where(r => r.Planned is not null).Select(r => r.Slot).ToArray();
+        return f.Guide.Memory.Populate.TryGetValue(filled.Length, out var order) && !filled.ToHashSet().SetEquals(order)
+            ? [$"With {filled.Length} {(filled.Length == 1 ? "module" : "modules")} the board wants {CheckFacts.Names(order)} filled."]
+            : [];
     }
 
     private static Finding More(CheckFacts f, long installed, long expected) => f.Finding(

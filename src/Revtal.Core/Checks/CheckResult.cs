@@ -1,4 +1,6 @@
+using Revtal.Core.Captures;
 using Revtal.Core.Hardware;
+using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 
 namespace Revtal.Core.Checks;
@@ -40,7 +42,7 @@ public enum ActionKind
 {
     None,
 
-    /// <summary>Take the modules of the named slots out and seat them again.</summary>
+    /// <summary>Take what sits in the named positions out and seat it again.</summary>
     Reseat,
 
     /// <summary>Take the reading again.</summary>
@@ -51,10 +53,19 @@ public enum ActionKind
 
     /// <summary>Look at the parts and compare them with the plan.</summary>
     Compare,
+
+    /// <summary>Search for the part at fault by trying arrangements.</summary>
+    SwapTest,
+
+    /// <summary>Partition the drive, or grow what is on it.</summary>
+    SetUp,
+
+    /// <summary>Nothing but time mends it.</summary>
+    Wait,
 }
 
 /// <summary>What to do about a finding.</summary>
-/// <param name="Slots">The slots it is about, empty when it is about none.</param>
+/// <param name="Slots">The slots and bays it is about, empty when it is about none.</param>
 public sealed record NextAction(ActionKind Kind, string Text, IReadOnlyList<string> Slots);
 
 /// <summary>One thing noticed, with its evidence.</summary>
@@ -64,6 +75,7 @@ public sealed record NextAction(ActionKind Kind, string Text, IReadOnlyList<stri
 /// <param name="Expected">What should have been.</param>
 /// <param name="Causes">Likely causes, likeliest first.</param>
 /// <param name="Evidence">Sequences of the entries that it rests on.</param>
+/// <param name="Customer">The same in words for the customer.</param>
 public sealed record Finding(
     string Code,
     Severity Severity,
@@ -72,18 +84,19 @@ public sealed record Finding(
     string Expected,
     IReadOnlyList<string> Causes,
     NextAction Action,
-    IReadOnlyList<int> Evidence);
+    IReadOnlyList<int> Evidence,
+    string Customer);
 
-/// <summary>How row two and row three of a slot agree.</summary>
+/// <summary>How row two and row three of a position agree.</summary>
 public enum SlotMatch
 {
     Unknown,
     Same,
 
-    /// <summary>A module should be there and none is seen.</summary>
+    /// <summary>Something should be there and is not seen.</summary>
     Missing,
 
-    /// <summary>One is seen where none should be.</summary>
+    /// <summary>Something is seen where nothing should be.</summary>
     Unplanned,
 
     /// <summary>Another size than planned.</summary>
@@ -93,9 +106,26 @@ public enum SlotMatch
 /// <summary>One slot, side by side.</summary>
 public sealed record CheckRow(string Slot, SlotContent Before, MemoryModule? Planned, SlotUse Use, SlotContent After, SlotMatch Match);
 
+/// <summary>One drive bay, side by side.</summary>
+/// <param name="Use">Null where the plan leaves it alone.</param>
+/// <param name="After">What the after reading tells of the drive; null when it is not listed.</param>
+public sealed record DriveRow(string Bay, Drive? Before, Drive? Planned, BayUse? Use, DriveReading? After, SlotMatch Match);
+
 /// <summary>One total, side by side, in bytes; null where it is not known.</summary>
 public sealed record CheckTotal(long? Before, long? PlannedLow, long? PlannedHigh, long? After);
 
+/// <summary>A reading with when and where it was recorded.</summary>
+public sealed record TimedReading(int Sequence, Phase Phase, DateTimeOffset At, Reading Reading);
+
+/// <summary>What happened around a check.</summary>
+/// <param name="ChangedAt">When hands were in the machine last.</param>
+/// <param name="Readings">All that were taken, oldest first.</param>
+/// <param name="Reseated">Positions that were seated anew already.</param>
+public sealed record CheckHistory(DateTimeOffset? ChangedAt, IReadOnlyList<TimedReading> Readings, IReadOnlyList<string> Reseated)
+{
+    public static CheckHistory None { get; } = new(null, [], []);
+}
+
 /// <summary>Before, planned and after, the verdict and what was noticed, heaviest first.</summary>
 public sealed record CheckResult(
-    Verdict Verdict, string Sentence, IReadOnlyList<CheckRow> Rows, CheckTotal Installed, CheckTotal Usable, IReadOnlyList<Finding> Findings);
+    Verdict Verdict, string Sentence, IReadOnlyList<CheckRow> Rows, IReadOnlyList<DriveRow> Drives, CheckTotal Installed, CheckTotal Usable, IReadOnlyList<Finding> Findings);

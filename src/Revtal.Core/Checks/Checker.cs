@@ -12,18 +12,21 @@ public sealed record Recorded<T>(T Value, int Sequence);
 public static class Checker
 {
     /// <summary>The verdict and its findings. Pure: the same readings give the same words.</summary>
-    public static CheckResult Check(Guide guide, Recorded<Reading> before, Recorded<Plan> plan, Recorded<Reading> after)
+    public static CheckResult Check(Guide guide, Recorded<Reading> before, Recorded<Plan> plan, Recorded<Reading> after, CheckHistory? history = null)
     {
         var expectation = Expectation.Of(guide, before.Value, plan.Value);
         var contents = Occupancy.Of(guide, after.Value);
         var rows = plan.Value.Slots.Zip(contents, Row).ToArray();
-        var facts = new CheckFacts(guide, before.Value, plan.Value, after.Value, expectation, rows, [before.Sequence, plan.Sequence, after.Sequence]);
+        var drives = DriveMatching.Of(guide, before.Value, plan.Value, after.Value);
+        var facts = new CheckFacts(
+            guide, before.Value, plan.Value, after.Value, expectation, rows, drives, history ?? CheckHistory.None, [before.Sequence, plan.Sequence, after.Sequence]);
         var findings = Findings(facts).OrderByDescending(f => f.Severity).ToArray();
         var verdict = Judge(facts, findings);
         return new CheckResult(
             verdict,
             Sentence(facts, verdict, findings),
             rows,
+            drives,
             new CheckTotal(before.Value.Memory.InstalledBytes, expectation.Installed?.Bytes, expectation.Installed?.Bytes, facts.Installed),
             new CheckTotal(before.Value.Memory.UsableBytes, expectation.UsableLow?.Bytes, expectation.UsableHigh?.Bytes, after.Value.Memory.UsableBytes),
             findings);
@@ -36,7 +39,12 @@ public static class Checker
             yield return wrong;
         }
 
-        foreach (var finding in CapacityFindings.Of(facts).Concat(UsableFindings.Of(facts)).Concat(IdentityFindings.Of(facts)))
+        if (ReadingFindings.Older(facts) is { } older)
+        {
+            yield return older;
+        }
+
+        foreach (var finding in CapacityFindings.Of(facts).Concat(UsableFindings.Of(facts)).Concat(IdentityFindings.Of(facts)).Concat(SpeedFindings.Of(facts)).Concat(DriveFindings.Of(facts)).Concat(ReadingFindings.Of(facts)))
         {
             yield return finding;
         }
@@ -55,7 +63,7 @@ public static class Checker
     };
 
     private static Verdict Judge(CheckFacts facts, IReadOnlyList<Finding> findings) =>
-        findings.Any(f => f.Code is "wrong-machine") ? Verdict.Unknown
+        findings.Any(f => f.Code is "wrong-machine" or "reading-older") ? Verdict.Unknown
         : findings.Any(f => f.Code == "nothing-changed") ? Verdict.NotSeen
         : findings.Any(f => f.Severity == Severity.Short) ? Verdict.Short
         : facts.Installed is null && facts.After.Memory.UsableBytes is null ? Verdict.Unknown

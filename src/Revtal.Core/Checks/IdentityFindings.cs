@@ -2,7 +2,7 @@ using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Checks;
 
-/// <summary>Whether these are the machine and the modules that the plan speaks of, and how fast they run.</summary>
+/// <summary>Whether these are the machine and the modules that the plan speaks of.</summary>
 internal static class IdentityFindings
 {
     // The system's serial tells the machine; where its maker left that out, the board's does.
@@ -37,19 +37,6 @@ internal static class IdentityFindings
                     $"{seen} {seen.Serial}".TrimEnd(), $"{planned} {planned.Serial}".TrimEnd(),
                     ["Modules of two orders were changed over.", "The plan names another part."],
                     new NextAction(ActionKind.Compare, $"Compare the label of the module in {row.Slot} with the plan.", [row.Slot]));
-            }
-        }
-
-        if (f.Expectation.RunningSpeed is { } expected)
-        {
-            var slow = f.Rows.Where(r => r.After is { Module: not null, RunningSpeed: { } speed } && speed < expected).ToArray();
-            if (slow.Length > 0)
-            {
-                yield return f.Finding(
-                    "speed-below-rated", Severity.Remark, $"{slow.Min(r => r.After.RunningSpeed)} MT/s, not {expected}.",
-                    $"{slow.Min(r => r.After.RunningSpeed)} MT/s in {CheckFacts.Names(slow.Select(r => r.Slot))}", $"{expected} MT/s",
-                    ["A memory profile is off in the firmware.", "The board runs this many modules slower."],
-                    new NextAction(ActionKind.Setting, "Look for the memory profile in the firmware setup.", [.. slow.Select(r => r.Slot)]));
             }
         }
     }

@@ -43,14 +43,7 @@ internal static class UsableFindings
         var allowed = Allowed(f, installed);
         if (kept > allowed)
         {
-            var limit = usable <= ThirtyTwoBitLimit.Bytes && installed > ThirtyTwoBitLimit.Bytes;
-            string[] causes = ["A start setting caps the memory.", "The graphics keep more than before.", "The board maps part of it away."];
-            yield return f.Finding(
-                "system-below-firmware", Severity.Short,
-                $"{CheckFacts.Say(kept)} not usable. Firmware counts {CheckFacts.Say(installed)}, the system {CheckFacts.Say(usable)}.",
-                $"{CheckFacts.Say(usable)} usable of {CheckFacts.Say(installed)}", $"at least {CheckFacts.Say(installed - allowed)} usable",
-                limit ? ["The system is a 32-bit one and ends at 4 GB.", .. causes] : causes,
-                new NextAction(ActionKind.Setting, limit ? "Look whether the system is 64-bit; no module will mend this." : "Look for a memory limit in the start settings, then at the graphics share in the firmware.", []));
+            yield return Below(f, usable, installed, kept, allowed);
         }
         else if (kept > 0)
         {
@@ -62,6 +55,34 @@ internal static class UsableFindings
                 ["Firmware, graphics and the system's own tables keep a share, which grows with the memory."],
                 CheckFacts.Nothing);
         }
+    }
+
+    // Who keeps it: a limit of the system, a setting it was started with, or a share that grew.
+    private static Finding Below(CheckFacts f, long usable, long installed, long kept, long allowed)
+    {
+        var was = f.Before.Memory.InstalledBytes - f.Before.Memory.UsableBytes;
+        var host = f.After.Host;
+        if (host is { Is64Bit: true, LimitBytes: null } && was is { } before && kept - before is > 0 and var grown && grown <= installed / 4)
+        {
+            return f.Finding(
+                "reservation-grown", Severity.Remark, $"{CheckFacts.Say(kept)} is kept back, {CheckFacts.Say(before)} before: the reservation grew by {CheckFacts.Say(grown)}.",
+                $"{CheckFacts.Say(usable)} usable of {CheckFacts.Say(installed)}", $"at least {CheckFacts.Say(installed - allowed)} usable",
+                ["The graphics take a larger share once there is more memory.", "A reservation is set in the firmware."],
+                new NextAction(ActionKind.Setting, $"Look at the graphics share in the firmware setup{(f.Guide.Firmware is { } fw ? $" ({fw.Enter})" : "")}.", []));
+        }
+
+        var bits = usable <= ThirtyTwoBitLimit.Bytes && installed > ThirtyTwoBitLimit.Bytes && host?.Is64Bit != true;
+        var causes = new[]
+        {
+            host?.Limit is { } limit ? $"It was started with a limit: {limit}." : null, bits ? "The system is a 32-bit one and ends at 4 GB." : null, host?.Limit is null ? "A start setting caps the memory." : null,
+            "The edition of the system has a limit.", "The graphics keep more than before.", "The board maps part of it away.",
+        };
+        return f.Finding(
+            "system-below-firmware", Severity.Short,
+            $"{CheckFacts.Say(kept)} not usable. Firmware counts {CheckFacts.Say(installed)}, the system {CheckFacts.Say(usable)}.",
+            $"{CheckFacts.Say(usable)} usable of {CheckFacts.Say(installed)}", $"at least {CheckFacts.Say(installed - allowed)} usable",
+            [.. causes.OfType<string>()],
+            new NextAction(ActionKind.Setting, host?.Limit is { } set ? $"Take “{set}” out of the start settings." : bits ? "Look whether the system is 64-bit; no module will mend this." : "Look for a memory limit in the start settings, then at the graphics share in the firmware.", []));
     }
 
     // The expectation's own slack, moved to what is really installed: a missing module must not be told twice.

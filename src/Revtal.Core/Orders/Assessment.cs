@@ -15,6 +15,8 @@ public enum NextKind
     Run,
     TakeAfter,
     Reseat,
+    SwapTest,
+    Watch,
     MarkReady,
     HandBack,
     Resume,
@@ -34,7 +36,7 @@ public sealed record Assessment(
         var sheet = order.Sheet(guide, expectation);
         var state = order.RunState;
         var next = sheet?.Next(state);
-        var check = order is { Before: { } before, After: { } after } && plan is not null ? Checker.Check(guide, before, plan, after) : null;
+        var check = order.Check(guide);
         return new Assessment(
             expectation,
             plan is null ? [] : FitRules.Of(guide, order.Before!.Value, plan.Value),
@@ -56,10 +58,14 @@ public sealed record Assessment(
         Stage.OnBench when order.RunState.Stop is { } stop => new(NextKind.Run, $"Stopped: {EntryWords.Spoken(stop.Kind)}. A lead decides"),
         Stage.OnBench when step is not null => new(NextKind.Run, step.Title),
         Stage.OnBench => new(NextKind.TakeAfter, "Take the after reading"),
+        Stage.Checking when order.Swap is { State: var swap } => new(NextKind.SwapTest, swap.Conclusion?.Sentence ?? $"Swap test: {string.Join(" ", swap.Words.Skip(1).SkipLast(1))}"),
+        Stage.Checking when order.SwapResults is [.., { Conclusion: { } found } last] && last.Sequence > order.After?.Sequence && order.Runs.Count > 0 => new(NextKind.TakeAfter, found.Do),
+        Stage.Watching => new(NextKind.Watch, string.Create(System.Globalization.CultureInfo.InvariantCulture, $"Ask whether it came back, on {order.Watch!.DueOn:yyyy-MM-dd}")),
         Stage.Checking when check is { Verdict: Verdict.AsPlanned or Verdict.WithRemarks } => new(NextKind.MarkReady, "Mark it ready"),
         Stage.Checking => check?.Findings.FirstOrDefault(f => f.Severity == Severity.Short)?.Action switch
         {
             { Kind: ActionKind.Reseat } reseat => new(NextKind.Reseat, reseat.Text),
+            { Kind: ActionKind.SwapTest } swap => new(NextKind.SwapTest, swap.Text),
             { } other => new(NextKind.TakeAfter, other.Text),
             null => new(NextKind.TakeAfter, "Take the after reading again"),
         },
@@ -75,6 +81,7 @@ public sealed record CardSlot(string Slot, long? Before, long? Planned, long? Af
 /// <summary>What the board shows of an order.</summary>
 /// <param name="WaitsFor">The next thing, or the reason of parking.</param>
 /// <param name="CoolsUntil">When the machine has cooled down, if it is cooling.</param>
+/// <param name="DueOn">The day on which somebody is to be asked, of a machine that is watched.</param>
 public sealed record OrderCard(
     int Number,
     Stage Stage,
@@ -87,18 +94,19 @@ public sealed record OrderCard(
     string? VerdictSentence,
     IReadOnlyList<CardSlot> Slots,
     string ChangedBy,
-    DateTimeOffset ChangedAt)
+    DateTimeOffset ChangedAt,
+    DateOnly? DueOn = null)
 {
     public static OrderCard Of(Order order, Guide guide)
     {
         var a = Assessment.Of(order, guide);
         var before = order.Before is { } b ? Occupancy.Of(guide, b.Value) : null;
-        var after = order.After is { } c ? Occupancy.Of(guide, c.Value) : null;
+        var after = order.Checked is { } c ? Occupancy.Of(guide, c.Value) : null;
         return new OrderCard(
             order.Number, order.Stage, order.Model, $"{guide.Model.Maker} {guide.Model.Name}", order.Intake.Customer,
             order.Reason ?? a.Next.Text, a.Sheet?.Timers(order.RunState) is [var timer, ..] ? timer.Until : null, a.Check?.Verdict, a.Check?.Sentence,
             [.. guide.Memory.Slots.Select((s, i) => new CardSlot(s.Id, Size(before?[i]), Planned(order.Plan?.Value.Slots[i]), Size(after?[i])))],
-            order.ChangedBy, order.ChangedAt);
+            order.ChangedBy, order.ChangedAt, order.Stage == Stage.Watching ? order.Watch!.DueOn : null);
     }
 
     private static long? Size(SlotContent? content) => content is { Known: true } ? content.Module?.Size.Bytes ?? 0 : null;

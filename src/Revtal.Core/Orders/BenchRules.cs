@@ -92,10 +92,10 @@ public static class BenchRules
         var asked = slots.Distinct().ToArray();
         if (asked.Length == 0)
         {
-            throw RefusedException.Invalid("no-slots", "Name at least one slot to reseat.");
+            throw RefusedException.Invalid("no-slots", "Name at least one slot or bay to reseat.");
         }
 
-        foreach (var id in asked)
+        foreach (var id in asked.Where(a => guide.Bay(a) is null))
         {
             var slot = guide.NeedSlot(id);
             if (slot.Soldered || order.Plan!.Value.Slots.First(s => s.Slot == id).Module is null)

@@ -25,6 +25,27 @@ public enum Phase
 {
     Before,
     After,
+
+    /// <summary>During the run, the case open.</summary>
+    During,
+}
+
+/// <summary>What was noticed while an order is watched.</summary>
+public enum WatchSign
+{
+    /// <summary>Nothing of the fault.</summary>
+    None,
+    Restart,
+    Freeze,
+    Other,
+}
+
+/// <summary>How a watch ended.</summary>
+public enum WatchOutcome
+{
+    Gone,
+    CameBack,
+    Unclear,
 }
 
 /// <summary>Whether the customer's data is safe elsewhere.</summary>
@@ -128,7 +149,35 @@ public sealed record SealTold(SealConsent Consent, string Customer) : EntryBody;
 public sealed record CopyTold(CopyState Copy, string Text) : EntryBody;
 
 /// <param name="Capture">The SHA-256 of the stored capture; null for a reading typed in.</param>
-public sealed record ReadingTaken(Phase Phase, Reading Reading, string? Capture, string? Note) : EntryBody;
+/// <param name="Photo">The hash of a picture of what was seen by eye.</param>
+/// <param name="Invite">The sequence of the invitation by which the machine sent it.</param>
+public sealed record ReadingTaken(Phase Phase, Reading Reading, string? Capture, string? Note, string? Photo = null, int? Invite = null) : EntryBody;
+
+/// <summary>A machine may send one reading by a code.</summary>
+/// <param name="CodeHash">SHA-256 of the code's secret, hexadecimal; the secret itself is kept nowhere.</param>
+public sealed record ReadingInvited(Phase Phase, string CodeHash, DateTimeOffset Until) : EntryBody;
+
+/// <summary>What a benchmark said.</summary>
+public sealed record ScoresTaken(Phase Phase, IReadOnlyList<Score> Scores, string? Note) : EntryBody;
+
+/// <summary>The search for what is at fault begins.</summary>
+public sealed record SwapTestBegun(SwapSetup Setup) : EntryBody;
+
+/// <summary>An arrangement was tried.</summary>
+public sealed record SwapTried(SwapTrial Trial) : EntryBody;
+
+/// <summary>The search ended.</summary>
+/// <param name="Conclusion">Null where it was given up.</param>
+public sealed record SwapTestEnded(SwapConclusion? Conclusion, string? Note) : EntryBody;
+
+/// <summary>The fault is waited for, to see whether it comes back.</summary>
+/// <param name="EveryDays">How often somebody asks.</param>
+public sealed record WatchBegun(string For, DateTimeOffset Until, int EveryDays) : EntryBody;
+
+/// <param name="On">The day that it is about.</param>
+public sealed record WatchNoted(WatchSign Sign, DateOnly On, string? Text) : EntryBody;
+
+public sealed record WatchEnded(WatchOutcome Outcome, string? Text) : EntryBody;
 
 /// <param name="Discount">In percent of parts and labour; 0 to 100.</param>
 /// <param name="Later">What the next visit is to add.</param>

@@ -38,6 +38,14 @@ public static class EntryKinds
         ["copy-advanced/1"] = typeof(CopyAdvanced),
         ["copy-verified/1"] = typeof(CopyVerified),
         ["old-part-settled/1"] = typeof(OldPartSettled),
+        ["reading-invited/1"] = typeof(ReadingInvited),
+        ["scores-taken/1"] = typeof(ScoresTaken),
+        ["swap-test-begun/1"] = typeof(SwapTestBegun),
+        ["swap-tried/1"] = typeof(SwapTried),
+        ["swap-test-ended/1"] = typeof(SwapTestEnded),
+        ["watch-begun/1"] = typeof(WatchBegun),
+        ["watch-noted/1"] = typeof(WatchNoted),
+        ["watch-ended/1"] = typeof(WatchEnded),
     };
 
     private static readonly Dictionary<Type, string> ByType = ByName.ToDictionary(p => p.Value, p => p.Key);

@@ -12,10 +12,18 @@ public static class EntryWords
     public static string Say(EntryBody body) => body switch
     {
         TakenIn t => $"Taken in from {t.Intake.Customer}: {t.Intake.Complaint}",
-        ReadingTaken r => $"{(r.Phase == Phase.Before ? "Before" : "After")} reading: {Totals(r)}{Tail(r.Note)}",
+        ReadingTaken r => $"{(r.Phase == Phase.During ? "Case-open" : $"{r.Phase}")} reading: {Totals(r)}{(r.Invite is null ? "" : ", sent by the machine")}{Tail(r.Note)}",
+        ReadingInvited i => $"A code was made for the {Spoken(i.Phase)} reading, open until {Minute(i.Until)}",
+        ScoresTaken s => $"Scores {Spoken(s.Phase)}: {string.Join(", ", s.Scores.Select(x => x.ToString()))}{Tail(s.Note)}",
+        SwapTestBegun b => $"Swap test begun: {b.Setup.Modules.Count} modules, {Shown(b.Setup.First)}",
+        SwapTried t => $"Swap test: {string.Join(", ", t.Trial.Places.Select(p => p.Module == p.Slot ? p.Slot : $"{p.Slot} from {p.Module}"))}; {Shown(t.Trial.Outcome)}",
+        SwapTestEnded e => $"{(e.Conclusion is { } c ? $"Swap test: {c.Sentence} {c.Do}" : "Swap test given up")}{Tail(e.Note)}",
+        WatchBegun w => $"Watched until {Day(DateOnly.FromDateTime(w.Until.UtcDateTime))}, asked every {w.EveryDays} days: {w.For}",
+        WatchNoted w => $"Watch, {Day(w.On)}: {Spoken(w.Sign)}{Tail(w.Text)}",
+        WatchEnded w => $"Watch ended: {Words(w.Outcome.ToString())}{Tail(w.Text)}",
         PlanSet p => $"Planned: {string.Join("; ", p.Plan.Slots.Where(s => s.Use != SlotUse.Keep).Select(Say).Concat(p.Plan.Bays.Select(Say)))}{(p.Discount > 0 ? string.Create(CultureInfo.InvariantCulture, $", {p.Discount:0.##} % off") : "")}{(p.Later is { } l ? $"; later: {l.Words}" : "")}{Tail(p.Note)}",
         PlanAgreed a => $"{a.Customer} agreed{(a.ByLink ? " by the link" : "")}{(a.Quote is { } q ? $" to {Amount(q.Total, q.Currency)}" : "")}{Tail(a.Note)}",
-        QuoteOffered o => $"Quote of {Amount(o.Quote.Total, o.Quote.Currency)} sent as a link, open until {o.Until.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)} UTC",
+        QuoteOffered o => $"Quote of {Amount(o.Quote.Total, o.Quote.Currency)} sent as a link, open until {Minute(o.Until)}",
         QuoteRevoked => "The quote's link was revoked",
         QuoteDeclined d => $"{d.Customer} declined{(d.ByLink ? " by the link" : "")}{Tail(d.Reason)}",
         CopyBegun c => $"Copy of {c.Bay} begun: {c.Source} to {c.Target}, {c.Size}, {c.Method}",
@@ -56,6 +64,12 @@ public static class EntryWords
     /// <summary>“swollen battery”.</summary>
     public static string Spoken(FindKind kind) => kind == FindKind.Other ? "something" : Words(kind.ToString());
 
+    /// <summary>“case-open”.</summary>
+    public static string Spoken(Phase phase) => phase == Phase.During ? "case-open" : phase.ToString().ToLowerInvariant();
+
+    /// <summary>“nothing”, “restarted”.</summary>
+    public static string Spoken(WatchSign sign) => sign switch { WatchSign.None => "nothing", WatchSign.Restart => "restarted", WatchSign.Freeze => "froze", _ => "something else" };
+
     /// <summary>“12.50 EUR”.</summary>
     public static string Amount(decimal amount, string currency) => string.Create(CultureInfo.InvariantCulture, $"{amount:0.00} {currency}");
 
@@ -63,6 +77,13 @@ public static class EntryWords
     public static string Spoken(PartFate fate) => Words(fate.ToString());
 
     private static string Words(string name) => string.Concat(name.Select((c, i) => i > 0 && char.IsUpper(c) ? $" {char.ToLowerInvariant(c)}" : $"{char.ToLowerInvariant(c)}"));
+
+    private static string Shown(SwapOutcome o) => !o.Started ? $"it did not start{(o.Sign is { } sign ? $", {sign}" : "")}"
+        : o.Slots is { Count: > 0 } slots ? $"seen in {string.Join(", ", slots)}" : o.Seen is { } seen ? $"{seen} seen" : "it started";
+
+    private static string Minute(DateTimeOffset at) => at.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture) + " UTC";
+
+    private static string Day(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 
     private static string Word(bool looks) => looks ? "looked at" : "reseated";
 

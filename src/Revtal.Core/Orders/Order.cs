@@ -42,6 +42,36 @@ public sealed record Run(
 /// <param name="Hash">Under which it is kept.</param>
 public sealed record Photo(string Hash, int Width, int Height, string? Step, string? Caption, string By, DateTimeOffset At);
 
+/// <summary>A code by which the machine itself may send one reading.</summary>
+/// <param name="Sequence">Of the entry that made it.</param>
+/// <param name="By">Who asked for it.</param>
+public sealed record Invite(int Sequence, Phase Phase, string CodeHash, DateTimeOffset Until, string By);
+
+/// <summary>A swap test that runs.</summary>
+public sealed record SwapProgress(SwapSetup Setup, ImmutableList<SwapTrial> Trials)
+{
+    private SwapState? state;
+
+    /// <summary>Where it stands, and what to try next.</summary>
+    public SwapState State => state ??= SwapTest.Of(Setup, Trials);
+}
+
+/// <summary>A swap test that ended.</summary>
+/// <param name="Restarts">How many arrangements it took.</param>
+public sealed record SwapResult(int Sequence, SwapConclusion? Conclusion, string? Note, int Restarts, string By, DateTimeOffset At);
+
+/// <summary>One day of a watch.</summary>
+public sealed record WatchNote(WatchSign Sign, DateOnly On, string? Text, string By, DateTimeOffset At);
+
+/// <summary>A machine that is watched for a fault.</summary>
+/// <param name="Outcome">Null while it goes on.</param>
+public sealed record Watch(string For, DateTimeOffset BeganAt, DateTimeOffset Until, int EveryDays, ImmutableList<WatchNote> Notes, WatchOutcome? Outcome, string? Text)
+{
+    /// <summary>The day to ask again.</summary>
+    public DateOnly DueOn => (Notes.Count > 0 ? Notes.Max(n => n.On) : DateOnly.FromDateTime(BeganAt.UtcDateTime)).AddDays(EveryDays) is var next
+        && DateOnly.FromDateTime(Until.UtcDateTime) is var last && next < last ? next : last;
+}
+
 /// <summary>An order: the fold of its entries, and nothing else.</summary>
 /// <param name="Head">The sequence of its last entry.</param>
 /// <param name="Variant">Which build it is, where that is known.</param>
@@ -83,6 +113,35 @@ public sealed record Order(
     /// <summary>Who agreed to the plan on the customer's side; null while nobody did.</summary>
     public string? AgreedBy => Agreed?.Customer;
 
+    /// <summary>All readings, oldest first.</summary>
+    public ImmutableList<TimedReading> Readings { get; init; } = [];
+
+    /// <summary>Codes that are not used yet; they may be too old.</summary>
+    public ImmutableList<Invite> Invites { get; init; } = [];
+
+    public ImmutableList<ScoresTaken> ScoresTold { get; init; } = [];
+
+    /// <summary>The swap test that runs; null when none does.</summary>
+    public SwapProgress? Swap { get; init; }
+
+    public ImmutableList<SwapResult> SwapResults { get; init; } = [];
+
+    public Watch? Watch { get; init; }
+
+    /// <summary>The scores of one side, the latest of each name.</summary>
+    public IReadOnlyList<Score> Scores(Phase phase) => [.. ScoresTold.Where(s => s.Phase == phase).SelectMany(s => s.Scores).GroupBy(s => (s.Name, s.Unit)).Select(g => g.Last())];
+
+    /// <summary>What the check looks at: the after reading, or what was read with the case open in this run.</summary>
+    public Recorded<Reading>? Checked => Stage == Stage.OnBench && Readings is [.., { Phase: Phase.During } open] && (After is null || open.Sequence > After.Sequence)
+        ? new(open.Reading, open.Sequence) : After;
+
+    /// <summary>Before, planned and seen; null before there is something to compare.</summary>
+    public CheckResult? Check(Guide guide) => this is { Before: { } before, Plan: { } plan, Checked: { } seen } ? Checker.Check(guide, before, plan, seen, History) : null;
+
+    private CheckHistory History => new(
+        Runs.SelectMany(r => r.Done).Where(d => d.Step.StartsWith("fit.", StringComparison.Ordinal) || d.Step.StartsWith("pull.", StringComparison.Ordinal)).Select(d => (DateTimeOffset?)d.At).Max(),
+        Readings, [.. Runs.SelectMany(r => r.Reseat).Distinct()]);
+
     public bool IsOpen => Stage is not (Stage.HandedBack or Stage.Cancelled);
 
     /// <summary>The run that counts now: the last one begun, or the plan's before its first step.</summary>
@@ -118,6 +177,7 @@ public sealed record Order(
     {
         var next = entry.Body switch
         {
+            ReadingTaken { Phase: Phase.During } => this,
             ReadingTaken { Phase: Phase.Before } r => WithoutPlan() with
             {
                 Stage = Stage.Measured,
@@ -153,6 +213,14 @@ public sealed record Order(
             FoundInside f => OnRun(f.Run, r => r with { Found = r.Found.Add(new BenchFind(f.Kind, f.Step, f.Text, entry.By, entry.At)) }),
             PhotoTaken p => this with { Photos = Photos.Add(new Photo(p.Photo, p.Width, p.Height, p.Step, p.Caption, entry.By, entry.At)) },
             ReseatBegun b => this with { Stage = Stage.OnBench, Runs = Runs.Add(Orders.Run.Begin(Runs.Count + 1, b.Slots, b.Reason)) },
+            ReadingInvited i => this with { Invites = Invites.RemoveAll(o => o.Phase == i.Phase).Add(new Invite(entry.Sequence, i.Phase, i.CodeHash, i.Until, entry.By)) },
+            ScoresTaken s => this with { ScoresTold = ScoresTold.Add(s) },
+            SwapTestBegun b => this with { Stage = Stage.Checking, Swap = new SwapProgress(b.Setup, []) },
+            SwapTried t => this with { Swap = new SwapProgress(Swap!.Setup, Swap.Trials.Add(t.Trial)) },
+            SwapTestEnded e => this with { Swap = null, SwapResults = SwapResults.Add(new SwapResult(entry.Sequence, e.Conclusion, e.Note, Swap!.Trials.Count, entry.By, entry.At)) },
+            WatchBegun w => this with { Stage = Stage.Watching, Watch = new Watch(w.For, entry.At, w.Until, w.EveryDays, [], null, null) },
+            WatchNoted w => this with { Watch = Watch! with { Notes = Watch.Notes.Add(new WatchNote(w.Sign, w.On, w.Text, entry.By, entry.At)) } },
+            WatchEnded w => this with { Stage = w.Outcome == WatchOutcome.CameBack ? Stage.Checking : Stage.Ready, Watch = Watch! with { Outcome = w.Outcome, Text = w.Text } },
             MarkedReady => this with { Stage = Stage.Ready },
             Orders.HandedBack => this with { Stage = Stage.HandedBack },
             Orders.Parked p => this with { Stage = Stage.Parked, Resting = Stage, Reason = p.Reason },
@@ -160,6 +228,15 @@ public sealed record Order(
             Orders.Cancelled c => this with { Stage = Stage.Cancelled, Reason = c.Reason },
             _ => this,
         };
+        if (entry.Body is ReadingTaken taken)
+        {
+            next = next with
+            {
+                Readings = next.Readings.Add(new TimedReading(entry.Sequence, taken.Phase, entry.At, taken.Reading)),
+                Invites = next.Invites.RemoveAll(i => i.Sequence == taken.Invite),
+            };
+        }
+
         return next with { Head = entry.Sequence, ChangedAt = entry.At, ChangedBy = entry.By };
     }
 

@@ -37,24 +37,44 @@ public static class OrderRules
     }
 
     /// <summary>A reading is taken. The after reading wants every step of the run confirmed.</summary>
-    public static ReadingTaken TakeReading(Order order, Guide guide, Phase phase, Reading reading, string? capture, string? note)
+    /// <param name="photo">A picture of what was seen by eye.</param>
+    public static ReadingTaken TakeReading(Order order, Guide guide, Phase phase, Reading reading, string? capture, string? note, string? photo = null)
+    {
+        NeedPhase(order, guide, phase);
+        return new ReadingTaken(phase, InItsBay(guide, OfThisMachine(order, reading)), capture, Words.Text("The note", note), photo);
+    }
+
+    /// <summary>Proves that a reading of this phase may be taken now.</summary>
+    internal static void NeedPhase(Order order, Guide guide, Phase phase)
     {
         if (phase == Phase.Before)
         {
             Need(order, "a before reading", Stage.TakenIn, Stage.Measured, Stage.Planned);
         }
+        else if (phase == Phase.During)
+        {
+            Need(order, "a case-open reading", Stage.OnBench);
+        }
         else
         {
             Need(order, "an after reading", Stage.OnBench, Stage.Checking);
+            if (order.Swap is not null)
+            {
+                throw RefusedException.Rule("swap-test-runs", "A swap test runs: tell it what the start showed, or end it first.");
+            }
+
             if (order.Sheet(guide) is { } sheet && sheet.Left(order.RunState) is > 0 and var left)
             {
                 throw RefusedException.Rule(
                     "run-not-done", $"The run is not done: {left} {(left == 1 ? "step is" : "steps are")} not confirmed. Next: “{sheet.Next(order.RunState)?.Title}”.");
             }
         }
-
-        return new ReadingTaken(phase, InItsBay(guide, reading), capture, Words.Text("The note", note));
     }
+
+    // What the desk wrote down at take-in is a source too.
+    private static Reading OfThisMachine(Order order, Reading reading) => order.Intake.Serial is { } label && reading.System.Serial is { } told && !string.Equals(label, told, StringComparison.OrdinalIgnoreCase)
+        ? reading.Disputed(new SourceConflict("serial of the machine", $"{told} ({string.Join(" and ", reading.Sources.Select(s => s.Spoken()))})", $"{label} (take-in)"))
+        : reading;
 
     // Where there is one bay and one drive inside, no source need tell which is where.
     private static Reading InItsBay(Guide guide, Reading reading) =>
@@ -66,7 +86,12 @@ public static class OrderRules
     public static MarkedReady MarkReady(Order order, Guide guide, Role role, string? reason)
     {
         Need(order, "marking it ready", Stage.Checking);
-        var check = Checker.Check(guide, order.Before!, order.Plan!, order.After!);
+        var check = order.Check(guide) ?? throw RefusedException.Rule("nothing-to-check", "No reading was taken after the work. Take it first.");
+        if (order.Swap is not null)
+        {
+            throw RefusedException.Rule("swap-test-runs", "A swap test runs. End it first.");
+        }
+
         var verdict = check.Verdict;
         var why = Words.Text("The reason", reason);
         if (verdict is Verdict.AsPlanned or Verdict.WithRemarks)

@@ -19,7 +19,7 @@ public sealed record StockEffect(IReadOnlyList<StockMove> Moves, IReadOnlyList<P
 public static class StockEffects
 {
     /// <summary>Whether an entry may move parts at all.</summary>
-    public static bool Concerns(EntryBody body) => body is PlanAgreed or PlanSet or VariantTold { PlanDropped: true } or Cancelled or HandedBack
+    public static bool Concerns(EntryBody body) => body is PlanAgreed or PlanSet or VariantTold { PlanDropped: true } or Cancelled or HandedBack or SwapTestEnded { Conclusion: not null }
         || (body is StepConfirmed { Step: var done } && IsFit(done)) || (body is StepTakenBack { Step: var undone } && IsFit(undone));
 
     /// <summary>The parts that a plan takes from the catalogue.</summary>
@@ -40,9 +40,30 @@ public static class StockEffects
         PlanSet or VariantTold or Cancelled => new([.. held.Where(i => i.State == PartState.Reserved).Select(i => new StockMove(i.Id, i.State, PartState.InStock))], []),
         StepConfirmed { Deviation: not Deviation.Skipped } s when IsFit(s.Step) => Shift(held, s.Step, PartState.Reserved, PartState.Fitted),
         StepTakenBack t when IsFit(t.Step) => Shift(held, t.Step, PartState.Fitted, PartState.Reserved),
+        SwapTestEnded { Conclusion.Suspects: [{ Kind: SuspectKind.Module or SuspectKind.Make, Modules: var homes }] } => Replace(order, [.. held.Where(i => i.State == PartState.Fitted && homes.Contains(i.Position))], shelf),
         HandedBack => new([.. held.Where(i => i.State == PartState.Fitted).Select(i => new StockMove(i.Id, i.State, PartState.Sold, order.Number, i.Position))], []),
         _ => StockEffect.None,
     };
+
+    // What is at fault is set aside, and the same from the shelf reserved in its place.
+    private static StockEffect Replace(Order order, IReadOnlyList<PartItem> faulty, IReadOnlyList<PartItem> shelf)
+    {
+        var moves = faulty.Select(i => new StockMove(i.Id, i.State, PartState.Faulty, order.Number, i.Position, "by a swap test")).ToList();
+        var missing = new List<PartWish>();
+        foreach (var item in faulty)
+        {
+            if (shelf.FirstOrDefault(s => s is { State: PartState.InStock, Kit: null } && s.Kind == item.Kind && moves.All(m => m.Item != s.Id)) is { } other)
+            {
+                moves.Add(new(other.Id, other.State, PartState.Reserved, order.Number, item.Position));
+            }
+            else
+            {
+                missing.Add(new(item.Position!, item.Kind, null));
+            }
+        }
+
+        return new(moves, missing);
+    }
 
     private static bool IsFit(string step) => step.StartsWith("fit.", StringComparison.Ordinal);
 

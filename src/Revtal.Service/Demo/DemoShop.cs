@@ -4,6 +4,8 @@ using Revtal.Core.Captures;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
+using Revtal.Dummies;
+using Revtal.Service.Dummies;
 using Revtal.Service.Http;
 using Revtal.Service.Orders;
 using Revtal.Service.Pictures;
@@ -83,6 +85,15 @@ internal sealed partial class DemoShop
         await Begin(8).FerryWithoutDoor();
         await Begin(0.12).SchoolDisk();
         await Begin(7).BirdsDrive();
+        await Begin(0.8).ChoirSearch();
+        await Begin(4.2).FerryWatched();
+
+        // One simulated machine of each model, to try the whole job on.
+        var dummies = services.GetRequiredService<DummyDesk>();
+        foreach (var (code, variant) in (await guides.ListAsync()).Select(g => (g.Code, (string?)null)))
+        {
+            await dummies.MakeAsync(new DummyRequest(code.ToLowerInvariant(), code, variant), CancellationToken.None);
+        }
 
         DemoShop Begin(double daysAgo) => new(services, TimeSpan.FromDays(daysAgo));
     }
@@ -102,6 +113,15 @@ internal sealed partial class DemoShop
     {
         var request = new TakeInRequest(model, customer, complaint, null, serial, goal, accessories, condition, backup, seal, variant);
         order = (await desk.TakeInAsync(request, By("sanne"), CancellationToken.None)).Order;
+    }
+
+    /// <param name="gigabytes">What sits in the slots, in their order; a negative size is a module that is fitted but not seen.</param>
+    private async Task Read(Phase phase, string serial, int[] gigabytes, string by, params SeenDrive[] drives)
+    {
+        var guide = (await shelf.LoadAsync(order)).Guide;
+        var slots = guide.Memory.Slots.Zip(gigabytes).Where(p => p.Second != 0).ToDictionary(
+            p => p.First.Id, p => DummyParts.Module(guide, Math.Abs(p.Second), null, $"{serial}-{p.First.Id}") with { Seat = p.Second < 0 ? DummySeat.Half : DummySeat.Home });
+        await Read(phase, DummyReport.Memory(guide, DummyMachine.Make(guide, "demo", null, serial) with { Slots = slots }), by, drives);
     }
 
     private Task Read(Phase phase, CaptureBundle bundle, string by, params SeenDrive[] drives)

@@ -15,7 +15,8 @@ public sealed class Problems(IProblemDetailsService details, ILogger<Problems> l
         if (problem.Status >= 500)
         {
             problem.Extensions["trace"] = Activity.Current?.Id ?? httpContext.TraceIdentifier;
-            log.LogError(exception, "{Method} {Path} failed", httpContext.Request.Method, httpContext.Request.Path);
+            // A code or a link in the path is a secret.
+            log.LogError(exception, "{Method} {Route} failed", httpContext.Request.Method, (httpContext.GetEndpoint() as RouteEndpoint)?.RoutePattern.RawText ?? "no route");
         }
 
         httpContext.Response.StatusCode = problem.Status!.Value;

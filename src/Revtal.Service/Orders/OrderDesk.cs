@@ -100,12 +100,12 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
     private async Task<IReadOnlyList<StockMove>> StockAsync(Order order, EntryBody body, CancellationToken cancel)
     {
         var held = await parts.ItemsAsync(order: order.Number, cancel: cancel);
-        if (body is not PlanAgreed)
+        if (body is not (PlanAgreed or SwapTestEnded))
         {
             return held.Count == 0 ? [] : StockEffects.Of(order, body, held, [], []).Moves;
         }
 
-        var numbers = StockEffects.Wishes(order.Plan!.Value).Select(w => w.Number).Distinct().ToArray();
+        var numbers = body is PlanAgreed ? StockEffects.Wishes(order.Plan!.Value).Select(w => w.Number).Distinct().ToArray() : held.Select(i => i.Kind).Distinct().ToArray();
         return numbers.Length == 0 ? [] : StockEffects.Of(order, body, held, await parts.ItemsAsync(numbers, cancel: cancel), await parts.KindsAsync(numbers, cancel)).Moves;
     }
 

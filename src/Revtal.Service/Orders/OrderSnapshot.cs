@@ -44,7 +44,7 @@ public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry>
         var a = Assessment.Of(Order, Guide);
         var state = Order.RunState;
         var before = Order.Before is { } b ? Occupancy.Of(Guide, b.Value) : null;
-        var after = Order.After is { } c ? Occupancy.Of(Guide, c.Value) : null;
+        var after = Order.Checked is { } c ? Occupancy.Of(Guide, c.Value) : null;
         return new OrderView(
             Order.Number, Order.Head, Order.Stage, Order.Intake, Guide.Model, Order.Revision, newer, Order.Variant,
             [.. Model.Variants.Select(v => new VariantLine(v.Id, v.TellApart))], Order.Copy, Order.Photos, Order.TakenInAt, Order.ChangedAt, Order.Reason, Order.AgreedBy,
@@ -53,7 +53,7 @@ public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry>
             Guide.Drives,
             Order.Before is { } read ? Sizing.Of(read.Value) : null,
             Reading(Order.Before?.Sequence),
-            Reading(Order.After?.Sequence),
+            Reading(Order.Checked?.Sequence),
             Order.Plan is { } plan ? new PlanView(plan.Value, a.Expectation!, a.Notes, Order.Discount, Order.Later) : null,
             a.Sheet is { } sheet
                 ? new RunView(
@@ -62,9 +62,18 @@ public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry>
                     a.NextStep?.Id, a.Tally!, sheet.Timers(state), state.Stop, state.Found, state.Waivers)
                 : null,
             a.Check,
+            [.. Entries.Where(e => e.Body is ReadingTaken).Select(e => Line(e, (ReadingTaken)e.Body))],
+            [.. Order.Invites.Select(i => new InviteLine(i.Phase, i.Until, i.By))],
+            Order.Swap is { } swap ? new SwapView(swap.Setup, swap.Trials, swap.State) : null,
+            Order.SwapResults,
+            Order.Watch,
             a.Next,
             [.. Entries.Select(e => new JournalLine(e.Sequence, e.At, e.By, EntryKinds.NameOf(e.Body), EntryWords.Say(e.Body)))]);
     }
+
+    private static ReadingLine Line(Entry entry, ReadingTaken taken) => new(
+        entry.Sequence, taken.Phase, entry.At, entry.By, taken.Reading.Sources, taken.Reading.Memory.InstalledBytes, taken.Reading.Memory.UsableBytes, taken.Reading.Conflicts, taken.Reading.Missing,
+        taken.Photo, taken.Invite is not null, taken.Note);
 
     private ReadingView? Reading(int? sequence) =>
         sequence is { } s && Entries[s - 1] is { Body: ReadingTaken taken } entry ? new ReadingView(s, entry.At, entry.By, taken.Capture, taken.Reading) : null;

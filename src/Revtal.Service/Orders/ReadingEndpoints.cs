@@ -37,8 +37,8 @@ public static class ReadingEndpoints
         var capture = request.Capture is { } bundle ? Store(bundle) : null;
         var decoded = request.Capture is { } c ? CaptureDecoder.Decode(c.ToFiles()) : null;
         return desk.RecordAsync(
-            number, "readings", new { request.Phase, request.Seen, request.Note, capture?.Hash }, sender,
-            (order, guide) => OrderRules.TakeReading(order, guide, request.Phase, Whole(guide), capture?.Hash, request.Note),
+            number, "readings", new { request.Phase, request.Seen, request.Note, request.Photo, capture?.Hash }, sender,
+            (order, guide) => OrderRules.TakeReading(order, guide, request.Phase, Whole(guide), capture?.Hash, request.Note, request.Photo),
             cancel, capture);
 
         // What the machine tells of itself comes first; eyes add what it does not tell.

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Revtal.Contracts;
 using Revtal.Core;
+using Revtal.Core.Bench;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
 using Revtal.Documents;
@@ -62,10 +63,12 @@ public static class PartEndpoints
         {
             var cards = new List<OrderCard>();
             NotedStage? noted = null;
+            var marks = new List<SlotMark>();
             foreach (var number in await journal.OrdersOfAsync(serial, cancel))
             {
                 var snapshot = await shelf.LoadAsync(number, cancel);
                 cards.Add(OrderCard.Of(snapshot.Order, snapshot.Guide));
+                marks.AddRange(snapshot.Order.SwapResults.SelectMany(r => (r.Conclusion?.Suspects ?? []).Where(s => s.Kind == SuspectKind.Slot).SelectMany(s => s.Slots).Select(slot => new SlotMark(slot, number, r.At, r.Conclusion!.Sentence))));
                 // Only the newest finished visit counts: a later one has done what an earlier one noted, or dropped it.
                 if (noted is null && snapshot.Order is { Stage: Stage.HandedBack } done && cards.Count(c => c.Stage == Stage.HandedBack) == 1 && done.Later is { } later)
                 {
@@ -75,7 +78,7 @@ public static class PartEndpoints
 
             return cards.Count == 0
                 ? throw RefusedException.NotFound("no-such-machine", $"No machine with the serial “{serial}” was here.")
-                : new MachineView(serial, cards, noted);
+                : new MachineView(serial, cards, noted, marks);
         }).WithTags("machines").WithName("getMachine").WithSummary("A machine over all of its visits, and what was noted for the next");
 
     internal static async Task<IReadOnlyList<PartLine>> LinesAsync(PartStore store, CancellationToken cancel)

@@ -31,6 +31,24 @@ namespace Revtal.Storage.Migrations
                     b.ToTable("captures", (string)null);
                 });
 
+            modelBuilder.Entity("Revtal.Storage.DummyRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Name");
+
+                    b.ToTable("dummies", (string)null);
+                });
+
             modelBuilder.Entity("Revtal.Storage.EntryRow", b =>
                 {
                     b.Property<long>("Position")
@@ -153,6 +171,9 @@ namespace Revtal.Storage.Migrations
 
                     b.Property<int?>("RunMinutes")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Scores")
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Serial")
                         .HasColumnType("TEXT");

@@ -29,7 +29,9 @@ public static class SmbiosDecoder
         var firmware = FirmwareIdentity.Unknown;
         BoardIdentity? board = null;
         var arrays = new Arrays();
-        var slots = new List<(ushort Array, SlotReading Slot)>(8);
+        var slots = new List<(ushort Array, ushort Handle, SlotReading Slot)>(8);
+        List<(ushort Device, ulong Bytes)>? deviceMaps = null;
+        bool? is64Bit = null;
         ulong mapped = 0;
         var seen = 0;
 
@@ -48,16 +50,23 @@ public static class SmbiosDecoder
                     // Further boards are risers and the like: the first is the main one.
                     board ??= new BoardIdentity(s.Text(4), s.Text(5), s.Text(7));
                     break;
+                case 4:
+                    // 7.5.9: bit 2 of the characteristics. An older table does not tell.
+                    is64Bit ??= s.Word(0x26) is { } features and not 0 ? (features & 4) != 0 : null;
+                    break;
                 case 16:
                     arrays.Add(s);
                     break;
                 case 17 when slots.Count == MostSlots:
                     throw StructureTable.Damaged($"it lists more than {MostSlots} memory slots");
                 case 17:
-                    slots.Add((s.Word(4) ?? 0, Slot(s)));
+                    slots.Add((s.Word(4) ?? 0, s.Handle, Slot(s)));
                     break;
                 case 19:
-                    mapped = unchecked(mapped + MappedBytes(s));
+                    mapped = unchecked(mapped + MappedBytes(s, 0x0F));
+                    break;
+                case 20 when (deviceMaps?.Count ?? 0) < MostSlots:
+                    (deviceMaps ??= []).Add((s.Word(0x0C) ?? 0, MappedBytes(s, 0x13)));
                     break;
                 default:
                     break;
@@ -69,13 +78,32 @@ public static class SmbiosDecoder
             throw StructureTable.Damaged("it holds no structure");
         }
 
-        var ofSystem = slots.Where(slot => arrays.IsSystemMemory(slot.Array)).Select(slot => slot.Slot).ToArray();
+        var ofSystem = slots.Where(slot => arrays.IsSystemMemory(slot.Array))
+            .Select(slot => deviceMaps is null ? slot.Slot : slot.Slot with { MappedBytes = MappedOf(deviceMaps, slot.Handle) }).ToArray();
         return new Reading(
             [Source.FirmwareTables],
             system,
             firmware,
-            new MemoryReading(Installed(ofSystem, mapped), null, arrays.MaxCapacity, arrays.SlotCount ?? (ofSystem.Length > 0 ? ofSystem.Length : null), ofSystem),
-            board);
+            new MemoryReading(Installed(ofSystem, mapped), null, arrays.MaxCapacity, arrays.SlotCount ?? (ofSystem.Length > 0 ? ofSystem.Length : null), ofSystem, MappedBytes: Mapped(mapped)),
+            board,
+            Host: is64Bit is false ? new HostReading(Is64Bit: false) : null);
+    }
+
+    // Interleaved modules share one range, which then stands whole at each: more than a module holds is no more than it holds.
+    private static long? MappedOf(List<(ushort Device, ulong Bytes)> maps, ushort handle)
+    {
+        ulong sum = 0;
+        var any = false;
+        foreach (var (device, bytes) in maps)
+        {
+            if (device == handle)
+            {
+                any = true;
+                sum = unchecked(sum + bytes);
+            }
+        }
+
+        return any && sum <= long.MaxValue ? (long)sum : null;
     }
 
     // One slot of unknown size makes the sum unknown; the mapped ranges may still tell.
@@ -131,10 +159,10 @@ public static class SmbiosDecoder
 
     private static int? Width(ushort? bits) => bits is null or 0 or 0xFFFF ? null : bits;
 
-    // DSP0134 7.20: both ends in KB and inclusive; all ones send to the extended addresses in bytes.
-    private static ulong MappedBytes(Structure s) => (s.DWord(0x04), s.DWord(0x08)) switch
+    // DSP0134 7.20 and 7.21: both ends in KB and inclusive; all ones send to the extended addresses in bytes.
+    private static ulong MappedBytes(Structure s, int extendedAt) => (s.DWord(0x04), s.DWord(0x08)) switch
     {
-        (0xFFFF_FFFF, _) => (s.QWord(0x0F), s.QWord(0x17)) is ({ } from, { } to) && to >= from ? unchecked(to - from + 1) : 0,
+        (0xFFFF_FFFF, _) => (s.QWord(extendedAt), s.QWord(extendedAt + 8)) is ({ } from, { } to) && to >= from ? unchecked(to - from + 1) : 0,
         ({ } from, { } to) when to >= from => ((ulong)(to - from) + 1) << 10,
         _ => 0,
     };

@@ -5,7 +5,7 @@ namespace Revtal.Core.Captures.Systems;
 
 /// <summary>
 /// The drives as Linux lists them: JSON of <c>lsblk --json --bytes</c> (util-linux) with any of NAME, TYPE, SIZE, MODEL, SERIAL, TRAN, LOG-SEC, PTTYPE,
-/// FSUSED, MOUNTPOINTS. Drives in memory and images are left out.
+/// FSUSED, FSSIZE, MOUNTPOINTS. Drives in memory and images are left out.
 /// </summary>
 public static class BlockDevices
 {
@@ -37,7 +37,15 @@ public static class BlockDevices
             d.Text("name"),
             d.Text("tran"),
             // A drive with a file system right on it has no table, and wants none.
-            d.Text("pttype") is not null || mounts.Length > 0 || d.Text("fstype") is not null || d.Items("children").Any());
+            d.Text("pttype") is not null || mounts.Length > 0 || d.Text("fstype") is not null || d.Items("children").Any(),
+            SpareBytes: Spare(d));
+    }
+
+    // What lies in no partition, and what a mounted file system leaves of its partition: a copy that was not grown.
+    private static long? Spare(JsonElement? d)
+    {
+        var parts = d.Items("children").Where(c => c.Text("type") == "part").ToArray();
+        return d.Text("pttype") is null ? null : Math.Max(0, d.Number("size")!.Value - parts.Sum(p => p.Number("size") is { } all and <= 1L << 60 ? Math.Min(all, p.Number("fssize") ?? all) : 0));
     }
 
     private static IEnumerable<string> Mounts(JsonElement? d, int depth) => depth > MostNested ? [] :

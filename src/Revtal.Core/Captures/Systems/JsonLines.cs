@@ -43,5 +43,13 @@ internal static class JsonLines
         _ => null,
     };
 
+    /// <summary>A list, or the one thing that stands in its place.</summary>
+    public static IEnumerable<JsonElement?> Several(this JsonElement? from, string name) => from.Get(name) switch
+    {
+        { ValueKind: JsonValueKind.Array } => from.Items(name),
+        { } one => [one],
+        null => [],
+    };
+
     public static IEnumerable<JsonElement?> Items(this JsonElement? from, string name) => from.Get(name) is { ValueKind: JsonValueKind.Array } list ? list.EnumerateArray().Select(e => (JsonElement?)e) : [];
 }

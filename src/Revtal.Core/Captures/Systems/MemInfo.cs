@@ -20,12 +20,14 @@ public static class MemInfo
         }
 
         // Older kernels tell no MemAvailable; what is paged out was wanted too.
-        var inUse = usable - Kilobytes(lines, "MemAvailable:"u8) + (Kilobytes(lines, "SwapTotal:"u8) - Kilobytes(lines, "SwapFree:"u8) ?? 0);
+        var pagedOut = Kilobytes(lines, "SwapTotal:"u8) - Kilobytes(lines, "SwapFree:"u8);
+        var inUse = usable - Kilobytes(lines, "MemAvailable:"u8) + (pagedOut ?? 0);
         return new Reading(
             [Source.OperatingSystem],
             SystemIdentity.Unknown,
             FirmwareIdentity.Unknown,
-            new MemoryReading(null, MemorySize.Kilobytes(usable.Value).Bytes, null, null, [], inUse is > 0 and { } used ? MemorySize.Kilobytes(used).Bytes : null));
+            new MemoryReading(null, MemorySize.Kilobytes(usable.Value).Bytes, null, null, [], inUse is > 0 and { } used ? MemorySize.Kilobytes(used).Bytes : null,
+                pagedOut is >= 0 and { } moved ? MemorySize.Kilobytes(moved).Bytes : null));
     }
 
     private static long? Kilobytes(ReadOnlySpan<byte> lines, ReadOnlySpan<byte> label)

@@ -1,0 +1,80 @@
+using System.Globalization;
+using Revtal.Contracts;
+using Revtal.Core.Hardware;
+
+namespace Revtal.CommandLine.Screens;
+
+/// <summary>Scores, load and the swap test as a terminal shows them.</summary>
+internal static class MeasureScreen
+{
+    public static void Scores(ScoresView view)
+    {
+        if (view.Scores.Count == 0 && view.Load is null)
+        {
+            Screen.Line("Nothing was measured yet. Write some down: --phase before --score Copy=18200:MB/s:higher");
+            return;
+        }
+
+        Screen.Table(
+            ["score", "before", "after", "change", "among its like"],
+            view.Scores.Select(s => new[]
+            {
+                Screen.Safe(s.Name), Say(s.Before, s.Unit), Say(s.After, s.Unit), s.Percent is { } p ? $"[{(s.Better == false ? "red" : "green")}]{p:+0.#;-0.#;0} % {(s.Better == true ? "better" : s.Better == false ? "worse" : "the same")}[/]" : "",
+                s.Among is { } b ? $"{(s.Place is { } place ? $"place {place} of {b.Count + 1}, " : "")}{b.Lower:0.##} – {b.Median:0.##} – {b.Upper:0.##}" : "",
+            }));
+        if (view.Load is { } load)
+        {
+            Screen.Table(
+                ["load", "before", "after"],
+                [
+                    ["in use", Memory(load.Before?.InUseBytes, load.Before?.InUseShare), Memory(load.After?.InUseBytes, load.After?.InUseShare)],
+                    ["paged out", Memory(load.Before?.PagedOutBytes), Memory(load.After?.PagedOutBytes)],
+                    ["storage free", Drive(load.Before?.StorageFreeBytes), Drive(load.After?.StorageFreeBytes)],
+                ]);
+            if (load.Unlike is { } unlike)
+            {
+                Screen.Marked($"[yellow]![/] {Screen.Safe(unlike)}");
+            }
+        }
+    }
+
+    public static void Swap(OrderView order)
+    {
+        foreach (var r in order.SwapResults)
+        {
+            Screen.Marked($"[grey]ended[/]       {Screen.Safe(r.Conclusion?.Sentence ?? $"given up: {r.Note}")} [grey]{r.Restarts} restarts[/]");
+        }
+
+        if (order.Swap is not { State: var state } swap)
+        {
+            if (order.SwapResults.Count == 0)
+            {
+                Screen.Line($"No swap test runs on order {order.Number}.");
+            }
+
+            return;
+        }
+
+        Screen.Table(["suspect", "chance"], state.Suspects.Take(8).Select(s => new[] { Screen.Safe(s.Spoken), string.Create(CultureInfo.InvariantCulture, $"{s.Chance * 100:0} % {new string('▒', (int)Math.Round(s.Chance * 20))}") }));
+        if (state.Conclusion is { } end)
+        {
+            Screen.Marked($"[bold]{Screen.Safe(end.Sentence)}[/] {Screen.Safe(end.Do)}");
+            Screen.Line($"End it: revtal order swap end {order.Number}");
+            return;
+        }
+
+        Screen.Marked($"[yellow]try {swap.Trials.Count + 1}[/]  [grey]about {state.Restarts.ToString("0.#", CultureInfo.InvariantCulture)} restarts to go[/]");
+        foreach (var word in state.Words)
+        {
+            Screen.Line($"  {word}");
+        }
+
+        Screen.Line($"Then: revtal order swap try {order.Number} --isolated --seen {string.Join(',', state.Next!.Select(p => p.Slot))}   (or --total 24GB, or --no-start)");
+    }
+
+    private static string Say(decimal? value, string unit) => value is { } v ? string.Create(CultureInfo.InvariantCulture, $"{v:0.##} {Screen.Safe(unit)}") : "–";
+
+    private static string Memory(long? bytes, decimal? share = null) => bytes is { } b ? $"{new MemorySize(b)}{(share is { } s ? $", {s:0} %" : "")}" : "–";
+
+    private static string Drive(long? bytes) => bytes is { } b ? new DriveSize(b).ToString() : "–";
+}

@@ -1,0 +1,98 @@
+using Revtal.Core.Bench;
+using Revtal.Core.Captures;
+using Revtal.Core.Checks;
+using Revtal.Core.Hardware;
+using Revtal.Core.Orders;
+
+namespace Revtal.Contracts;
+
+/// <param name="Minutes">How long the code stays open: 1 to 1440.</param>
+public sealed record InviteRequest(Phase Phase, int Minutes = 60);
+
+/// <summary>A code by which the machine itself sends one reading; it is shown once.</summary>
+/// <param name="Lines">What is typed on the machine, by system: <c>linux</c>, <c>windows</c>, <c>macos</c>.</param>
+public sealed record InviteView(Receipt Receipt, string Code, DateTimeOffset Until, IReadOnlyDictionary<string, string> Lines);
+
+/// <summary>A code that is open.</summary>
+public sealed record InviteLine(Phase Phase, DateTimeOffset Until, string By);
+
+/// <summary>What the collector is answered.</summary>
+public sealed record CollectedView(string Text);
+
+/// <summary>One reading of an order, in a line.</summary>
+/// <param name="Photo">A picture of what was seen by eye.</param>
+/// <param name="ByMachine">Sent by the machine itself.</param>
+public sealed record ReadingLine(
+    int Sequence, Phase Phase, DateTimeOffset At, string By, IReadOnlyList<Source> Sources, long? InstalledBytes, long? UsableBytes, IReadOnlyList<SourceConflict> Conflicts,
+    IReadOnlyList<string> Missing, string? Photo, bool ByMachine, string? Note);
+
+public sealed record ScoresRequest(Phase Phase, IReadOnlyList<Score> Scores, string? Note = null);
+
+/// <summary>Figures before and after, and load.</summary>
+public sealed record ScoresView(IReadOnlyList<ScoreLine> Scores, LoadChange? Load);
+
+/// <summary>What a start showed. Sizes are bytes or texts like “16 GB”.</summary>
+/// <param name="Slots">The slots whose modules were seen; null where only a total is known.</param>
+public sealed record StartShown(bool Started = true, IReadOnlyList<string>? Slots = null, MemorySize? Seen = null, string? Sign = null)
+{
+    public SwapOutcome Outcome => new(Started, Slots, Seen, Sign);
+}
+
+/// <param name="Shown">Null: as the last reading has it.</param>
+public sealed record SwapBeginRequest(StartShown? Shown = null);
+
+/// <param name="Isolated">Power was off the board before hands went in.</param>
+/// <param name="Places">Null for the arrangement that was asked for.</param>
+public sealed record SwapTryRequest(StartShown Shown, bool Isolated, IReadOnlyList<SwapPlace>? Places = null);
+
+/// <summary>A swap test that runs.</summary>
+public sealed record SwapView(SwapSetup Setup, IReadOnlyList<SwapTrial> Trials, SwapState State);
+
+/// <param name="Days">How long it is watched.</param>
+/// <param name="For">Null: the complaint.</param>
+public sealed record WatchRequest(int Days = 14, int EveryDays = 3, string? For = null);
+
+public sealed record WatchNoteRequest(WatchSign Sign, DateOnly On, string? Text = null);
+
+public sealed record WatchEndRequest(WatchOutcome Outcome, string? Text = null);
+
+/// <summary>What is done to a simulated machine.</summary>
+public enum DummyAct
+{
+    Open,
+    Close,
+    Start,
+    Off,
+    Fit,
+    Pull,
+    Move,
+    Seat,
+    Spoil,
+    Mend,
+    Set,
+}
+
+/// <param name="Serial">Null: one of its own.</param>
+public sealed record DummyRequest(string Name, string Model, string? Variant = null, string? Serial = null);
+
+/// <param name="Position">Slot or bay.</param>
+/// <param name="From">For a move.</param>
+/// <param name="Gigabytes">Of a module; of a drive for a bay.</param>
+/// <param name="How">For seat: home, half or askew. For spoil: silent, stops (the part), slot (the slot itself), worn (a drive). For set: profile-off, profile-on, limit, boots.</param>
+/// <param name="Value">For set limit: “mem=4G”, or nothing. For set boots: the bay.</param>
+public sealed record DummyActRequest(
+    DummyAct Act, string? Position = null, string? From = null, int? Gigabytes = null, int? Speed = null, string? Part = null, string? Serial = null, string? How = null, string? Value = null, bool Raw = false);
+
+/// <param name="Code">Of an invitation.</param>
+public sealed record DummySendRequest(string Code);
+
+/// <summary>What sits in one position of a simulated machine.</summary>
+public sealed record DummyPosition(string Position, string? Occupant, string? Serial, string Seat, string? Fault);
+
+/// <summary>A simulated machine.</summary>
+/// <param name="Shown">What its last start showed, where it was started by this call.</param>
+public sealed record DummyView(
+    string Name, string Model, string? Variant, string Serial, bool IsOpen, bool IsOn, IReadOnlyList<DummyPosition> Positions, IReadOnlyList<string> Settings, DummyStartView? Shown = null);
+
+/// <summary>What somebody before a simulated machine sees and hears.</summary>
+public sealed record DummyStartView(bool Started, string? Sign, IReadOnlyList<string> Notices, long? FirmwareShows, IReadOnlyList<string> SlotsSeen, bool SystemRuns);

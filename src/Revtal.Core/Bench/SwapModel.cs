@@ -1,0 +1,222 @@
+using Revtal.Core.Hardware;
+
+namespace Revtal.Core.Bench;
+
+/// <summary>What each suspect would make each arrangement show.</summary>
+internal sealed class SwapModel
+{
+    private const long NoStart = -1;
+
+    // How often benches find which of them at fault; those of one kind share its weight.
+    private static readonly Dictionary<SuspectKind, double> Usual = new()
+    {
+        [SuspectKind.Seat] = 0.55,
+        [SuspectKind.Module] = 0.2,
+        [SuspectKind.Slot] = 0.1,
+        [SuspectKind.Make] = 0.06,
+        [SuspectKind.Pair] = 0.05,
+        [SuspectKind.Setting] = 0.04,
+    };
+
+    private const double NewWeighs = 3, ReseatedWeighs = 0.1;
+
+    private readonly SwapSetup setup;
+    private readonly bool stops, slotsTold, totalOnly;
+    private readonly HashSet<string> unseen;
+    private readonly Suspect[] suspects;
+
+    public SwapModel(SwapSetup setup)
+    {
+        this.setup = setup;
+        AtHome = [.. setup.Modules.Select(m => new SwapPlace(m.Home, m.Home))];
+        stops = !setup.First.Started;
+        slotsTold = setup.First.Slots is not null;
+        totalOnly = !stops && !slotsTold;
+        unseen = stops ? [.. setup.Modules.Select(m => m.Home)] : slotsTold ? [.. setup.Modules.Select(m => m.Home).Except(setup.First.Slots!)] : [];
+        suspects = Weighted([.. All().Where(s => Shows(s, AtHome, seatedAnew: false) == Key(setup.First, AtHome))]);
+    }
+
+    public IReadOnlyList<SwapPlace> AtHome { get; }
+
+    public IReadOnlyList<Suspect> Suspects => suspects;
+
+    /// <summary>How much one start can tell at best, in bits: started or not, or which slots are seen.</summary>
+    public double BitsAStart => stops || setup.Modules.Count < 3 ? 1 : Math.Log2(setup.Modules.Count);
+
+    public int IndexOf(Suspect suspect) => Array.IndexOf(suspects, suspect);
+
+    public long Shows(int suspect, IReadOnlyList<SwapPlace> places) => Shows(Suspects[suspect], places, seatedAnew: true);
+
+    public bool Explains(int suspect, SwapTrial trial) => Shows(suspect, trial.Places) == Key(trial.Outcome, trial.Places);
+
+    /// <summary>Arrangements worth a look: everything seated anew, modules changed over, halves, and one alone; only what the board allows.</summary>
+    public IEnumerable<IReadOnlyList<SwapPlace>> Candidates()
+    {
+        var modules = setup.Modules.Select(m => m.Home).ToArray();
+        var homes = modules;
+        yield return AtHome;
+        for (var i = 0; i < modules.Length; i++)
+        {
+            for (var j = i + 1; j < modules.Length; j++)
+            {
+                yield return Place(Swapped(modules, i, j), homes);
+            }
+        }
+
+        for (var k = 1; k < modules.Length; k++)
+        {
+            yield return Place([.. modules.Skip(k), .. modules.Take(k)], homes);
+        }
+
+        foreach (var slots in Sets(modules.Length))
+        {
+            foreach (var some in Subsets(modules, slots.Count))
+            {
+                yield return Keeping(some, slots);
+                if (some.Length > 1)
+                {
+                    yield return Place([.. some.Skip(1), some[0]], [.. slots]);
+                }
+            }
+        }
+    }
+
+    // Slots that may be filled with fewer modules, fewest moves first.
+    private IEnumerable<IReadOnlyList<string>> Sets(int most)
+    {
+        if (setup.Allowed.Count > 0)
+        {
+            return setup.Allowed.Where(a => a.Key < most && a.Value.All(setup.Slots.Contains)).OrderByDescending(a => a.Key).Select(a => a.Value);
+        }
+
+        var homes = setup.Modules.Select(m => m.Home).ToArray();
+        return Enumerable.Range(1, most - 1).Reverse().SelectMany(n => Enumerable.Range(0, homes.Length - n + 1).Select(from => (IReadOnlyList<string>)homes[from..(from + n)]));
+    }
+
+    // Halves in several ways, neighbours, and each alone: enough to bisect by, and few enough to weigh.
+    private static IEnumerable<string[]> Subsets(string[] modules, int count)
+    {
+        for (var from = 0; from < modules.Length; from++)
+        {
+            yield return [.. Enumerable.Range(0, count).Select(i => modules[(from + i) % modules.Length])];
+        }
+
+        for (var bit = 1; bit < modules.Length; bit <<= 1)
+        {
+            foreach (var side in new[] { 0, bit })
+            {
+                var half = modules.Where((_, i) => (i & bit) == side).Take(count).ToArray();
+                if (half.Length == count)
+                {
+                    yield return half;
+                }
+            }
+        }
+    }
+
+    private static string[] Swapped(string[] modules, int i, int j)
+    {
+        var copy = (string[])modules.Clone();
+        (copy[i], copy[j]) = (copy[j], copy[i]);
+        return copy;
+    }
+
+    private static SwapPlace[] Place(IReadOnlyList<string> modules, IReadOnlyList<string> slots) => [.. modules.Zip(slots, (m, s) => new SwapPlace(s, m))];
+
+    // Who is at home in one of these slots stays there.
+    private static SwapPlace[] Keeping(string[] modules, IReadOnlyList<string> slots)
+    {
+        var moving = new Queue<string>(modules.Where(m => !slots.Contains(m)));
+        return [.. slots.Select(s => new SwapPlace(s, modules.Contains(s) ? s : moving.Dequeue()))];
+    }
+
+    private IEnumerable<Suspect> All()
+    {
+        var homes = setup.Modules.Select(m => m.Home).ToArray();
+        var suspected = unseen.Count > 0 ? homes.Where(unseen.Contains).ToArray() : homes;
+        foreach (var seat in totalOnly ? suspected.Select(h => (string[])[h]) : [suspected])
+        {
+            yield return new(SuspectKind.Seat, [], seat, 1);
+        }
+
+        foreach (var home in homes)
+        {
+            yield return new(SuspectKind.Module, [home], [], 1);
+            yield return new(SuspectKind.Slot, [], [home], 1);
+        }
+
+        foreach (var make in setup.Modules.GroupBy(m => m.Module with { Serial = null }).Where(g => g.Count() > 1 && g.Count() < homes.Length))
+        {
+            yield return new(SuspectKind.Make, [.. make.Select(m => m.Home)], [], 1);
+        }
+
+        foreach (var module in suspected)
+        {
+            foreach (var beside in homes.Where(h => h != module && (!stops || string.CompareOrdinal(module, h) < 0)))
+            {
+                yield return new(SuspectKind.Pair, [module, beside], [], 1);
+            }
+        }
+
+        yield return new(SuspectKind.Setting, [], suspected, 1);
+    }
+
+    private Suspect[] Weighted(Suspect[] suspects) =>
+    [
+        .. suspects.GroupBy(s => s.Kind).SelectMany(kind =>
+        {
+            var raw = kind.Select(s => (Suspect: s, Weight: s.Modules.Concat(s.Slots).Any(h => setup.Modules.FirstOrDefault(m => m.Home == h)?.IsNew == true) ? NewWeighs : 1)).ToArray();
+            var sum = raw.Sum(r => r.Weight);
+            return raw.Select(r => r.Suspect with { Chance = Usual[kind.Key] * r.Weight / sum * (kind.Key == SuspectKind.Seat && setup.Reseated ? ReseatedWeighs : 1) });
+        }),
+    ];
+
+    // What is seen, as one number: which slots, or how much; whatever the first start told.
+    private long Shows(Suspect s, IReadOnlyList<SwapPlace> places, bool seatedAnew)
+    {
+        if (totalOnly && s.Kind == SuspectKind.Setting)
+        {
+            return Math.Min(Sum(places).Bytes, setup.First.Seen?.Bytes ?? 0);
+        }
+
+        var hidden = places.Where(p => Hides(s, p, places, seatedAnew)).ToArray();
+        return hidden.Length > 0 && (stops || hidden.Length == places.Count) ? NoStart : Key(places, places.Except(hidden));
+    }
+
+    private bool Hides(Suspect s, SwapPlace p, IReadOnlyList<SwapPlace> places, bool seatedAnew) => s.Kind switch
+    {
+        SuspectKind.Seat => !seatedAnew && s.Slots.Contains(p.Slot),
+        SuspectKind.Module or SuspectKind.Make => s.Modules.Contains(p.Module),
+        SuspectKind.Slot => s.Slots.Contains(p.Slot),
+        SuspectKind.Pair => p.Module == s.Modules[0] && places.Any(o => o.Module == s.Modules[1]),
+        _ => places.Count == setup.Modules.Count && s.Slots.Contains(p.Slot),
+    };
+
+    private long Key(SwapOutcome outcome, IReadOnlyList<SwapPlace> places)
+    {
+        if (!outcome.Started || outcome is { Slots.Count: 0 } or { Slots: null, Seen.Bytes: 0 })
+        {
+            return NoStart;
+        }
+
+        if (stops)
+        {
+            return Key(places, outcome.Slots is { } seen ? places.Where(p => seen.Contains(p.Slot)) : places);
+        }
+
+        return slotsTold
+            ? Key(places, outcome.Slots is { } slots ? places.Where(p => slots.Contains(p.Slot)) : Fitting(places, outcome.Seen))
+            : outcome.Seen?.Bytes ?? (outcome.Slots is { } told ? Sum(places.Where(p => told.Contains(p.Slot))).Bytes : Sum(places).Bytes);
+    }
+
+    // Only a total, where slots were told before: all, or the ones that make it up if there is one way.
+    private IEnumerable<SwapPlace> Fitting(IReadOnlyList<SwapPlace> places, MemorySize? seen) => seen is null || seen == Sum(places)
+        ? places
+        : places.Where(p => Sum(places.Where(o => o != p)) == seen).ToArray() is [var missing] ? places.Where(p => p != missing) : [];
+
+    private long Key(IReadOnlyList<SwapPlace> places, IEnumerable<SwapPlace> seen) => slotsTold || stops
+        ? seen.Aggregate(1L << 40, (mask, p) => mask | (1L << setup.Slots.ToList().IndexOf(p.Slot)))
+        : Sum(seen).Bytes;
+
+    private MemorySize Sum(IEnumerable<SwapPlace> places) => new(places.Sum(p => setup.Modules.First(m => m.Home == p.Module).Module.Size.Bytes));
+}

@@ -1,0 +1,44 @@
+using System.Globalization;
+
+namespace Revtal.Core.Checks;
+
+/// <summary>Whether the readings can be trusted: of this change, and at one with each other.</summary>
+internal static class ReadingFindings
+{
+    /// <summary>A reading from before the change proves nothing.</summary>
+    public static Finding? Older(CheckFacts f)
+    {
+        if (f.History.ChangedAt is not { } changed || f.After.Host is not { TakenAt: { } taken } host)
+        {
+            return null;
+        }
+
+        var started = taken - TimeSpan.FromSeconds(host.UpSeconds ?? 0);
+        return taken >= changed && started >= changed ? null : f.Finding(
+            "reading-older", Severity.Short,
+            taken < changed ? $"This reading is older than the change: {Say(taken)}, changed {Say(changed)}." : $"The system runs since {Say(started)}, before the change at {Say(changed)}.",
+            Say(taken < changed ? taken : started), $"after {Say(changed)}",
+            ["A file from before the work was taken.", "The machine's clock is wrong."],
+            new NextAction(ActionKind.ReadAgain, "Start the machine anew, and take the after reading again.", []));
+    }
+
+    public static IEnumerable<Finding> Of(CheckFacts f)
+    {
+        foreach (var conflict in f.After.Conflicts)
+        {
+            yield return f.Finding(
+                "sources-disagree", Severity.Remark, $"Two sources disagree on the {conflict.What}: {conflict.First}, {conflict.Other}.",
+                conflict.Other, conflict.First, ["The sources are of different starts.", "One of them is mistyped, or of another machine."],
+                new NextAction(ActionKind.ReadAgain, "Take both again, from one start.", []));
+        }
+
+        if (f.After.Missing.Count > 0)
+        {
+            yield return f.Finding(
+                "sources-missing", Severity.Note, $"Not asked: {string.Join("; ", f.After.Missing)}.", $"{f.After.Missing.Count} left out", "all that the collector asks",
+                ["The system does not show it without the rights of the administrator.", "The tool is not on the machine."], CheckFacts.Nothing);
+        }
+    }
+
+    private static string Say(DateTimeOffset at) => at.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture) + " UTC";
+}
