@@ -7,7 +7,7 @@ if (args is ["bare", var url, var file])
     return 0;
 }
 
-var wanted = args.Length == 0 || args[0] == "all" ? ["decode", "reach", "plan", "start", "read", "write", "board", "console", "run-view"] : args;
+var wanted = args.Length == 0 || args[0] == "all" ? ["decode", "reach", "plan", "measure", "start", "read", "write", "board", "console", "run-view"] : args;
 var report = new Report();
 foreach (var name in wanted)
 {
@@ -21,6 +21,12 @@ foreach (var name in wanted)
             break;
         case "plan":
             await PlanBench.RunAsync(report);
+            break;
+        case "measure":
+            MeasureBench.Run(report);
+            break;
+        case "fuzz":
+            FuzzBench.Run(report);
             break;
         case "run-view":
             await RunViewBench.RunAsync(report);
@@ -41,7 +47,7 @@ foreach (var name in wanted)
             ConsoleBench.Run(report);
             break;
         default:
-            Console.Error.WriteLine($"There is no benchmark “{name}”: decode, reach, plan, start, read, write, board, console, run-view, or all.");
+            Console.Error.WriteLine($"There is no benchmark “{name}”: decode, reach, plan, measure, start, read, write, board, console, run-view, fuzz (ten minutes), or all (without fuzz).");
             return 2;
     }
 }

@@ -38,6 +38,11 @@ const parts = createRoute({
   path: '/parts',
   component: lazyRouteComponent(() => import('./stock/PartsPage'), 'PartsPage'),
 })
+const dummies = createRoute({
+  getParentRoute: () => shell,
+  path: '/dummies',
+  component: lazyRouteComponent(() => import('./dummies/Dummies'), 'Dummies'),
+})
 const guides = createRoute({
   getParentRoute: () => shell,
   path: '/guides',
@@ -78,7 +83,19 @@ const quote = createRoute({
 
 export const router = createRouter({
   routeTree: root.addChildren([
-    shell.addChildren([board, takeIn, order, check, plan, parts, guides, guide, guideEdit, guideCompare]),
+    shell.addChildren([
+      board,
+      takeIn,
+      order,
+      check,
+      plan,
+      parts,
+      dummies,
+      guides,
+      guide,
+      guideEdit,
+      guideCompare,
+    ]),
     run,
     quote,
   ]),

@@ -13,6 +13,8 @@ test.each([
   ['2026-03-02T08:00:00Z', 'now'],
   ['2026-03-02T07:59:00Z', '1 min ago'],
   ['2026-03-02T06:30:00Z', '1 h ago'],
+  ['2026-03-02T09:00:00Z', 'in 1 h'],
+  ['2026-03-02T12:00:00Z', 'in 4 h'],
   [
     '2026-03-01T08:00:00Z',
     new Date('2026-03-01T08:00:00Z').toLocaleDateString(undefined, { day: 'numeric', month: 'short' }),

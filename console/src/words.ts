@@ -31,6 +31,7 @@ export const stages: Stage[] = [
   'agreed',
   'on-bench',
   'checking',
+  'watching',
   'ready',
   'parked',
 ]
@@ -53,9 +54,13 @@ export function duration(text: string): string {
   return h && !m ? `${h} h` : m || h ? `${h * 60 + m} min` : `${s} s`
 }
 
-/** Relative under a day, else the date in the bench's zone. */
+/** Relative under a day, either way, else the date in the bench's zone. */
 export function ago(at: string, zone?: string, now = Date.now()): string {
   const minutes = Math.floor((now - Date.parse(at)) / 60_000)
+  if (minutes < -1 && minutes >= -24 * 60)
+    return minutes > -60 ? `in ${-minutes} min` : `in ${Math.round(-minutes / 60)} h`
+  if (minutes < -1)
+    return new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'short', timeZone: zone })
   if (minutes < 1) return 'now'
   if (minutes < 60) return `${minutes} min ago`
   if (minutes < 24 * 60) return `${Math.floor(minutes / 60)} h ago`

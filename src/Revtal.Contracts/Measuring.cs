@@ -87,7 +87,8 @@ public sealed record DummyActRequest(
 public sealed record DummySendRequest(string Code);
 
 /// <summary>What sits in one position of a simulated machine.</summary>
-public sealed record DummyPosition(string Position, string? Occupant, string? Serial, string Seat, string? Fault);
+/// <param name="IsSlot">Of memory; a drive bay otherwise.</param>
+public sealed record DummyPosition(string Position, bool IsSlot, string? Occupant, string? Serial, string Seat, string? Fault);
 
 /// <summary>A simulated machine.</summary>
 /// <param name="Shown">What its last start showed, where it was started by this call.</param>

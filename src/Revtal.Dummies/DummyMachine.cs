@@ -138,9 +138,9 @@ public static class DummyHands
 
     private static void NeedOpen(DummyMachine m)
     {
-        if (!m.IsOpen)
+        if (!m.IsOpen || m.IsOn)
         {
-            throw Refuse("dummy-closed", $"{m.Name} is closed. Open it first.");
+            throw m.IsOn ? Refuse("dummy-on", $"{m.Name} is on. Switch it off first.") : Refuse("dummy-closed", $"{m.Name} is closed. Open it first.");
         }
     }
 

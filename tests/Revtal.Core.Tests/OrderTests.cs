@@ -116,6 +116,10 @@ public sealed class OrderTests
             new QuoteOffered(Quote.Of(Make.Order(Make.Agreed()), Make.Fjell, [], new WorkTime(30, 0), new ShopTerms("EUR", 60, 19)), "ab", DateTimeOffset.UnixEpoch), new QuoteRevoked(),
             new QuoteDeclined("M. Alto", "too dear"), new CopyBegun("D1", "old", "new", "image", DriveSize.Parse("500 GB")), new CopyAdvanced("D1", DriveSize.Parse("20 GB")),
             new CopyVerified("D1", 41_204, 41_204, 200, 200), new OldPartSettled("D1", PartFate.Wiped, new Wipe(WipeCategory.Purge, "secure erase", "read back"), null),
+            new ReadingInvited(Phase.After, "ab", DateTimeOffset.UnixEpoch), new ScoresTaken(Phase.After, [new Score("Copy", "MB/s", 18_200, true)], null),
+            new SwapTestBegun(Swap), new SwapTried(new SwapTrial([new("S1", "S2"), new("S2", "S1")], new SwapOutcome(true, ["S1"]))),
+            new SwapTestEnded(SwapTest.Of(Swap, [new([new("S1", "S2"), new("S2", "S1")], new SwapOutcome(false))]).Conclusion, "as said"),
+            new WatchBegun("It freezes", DateTimeOffset.UnixEpoch.AddDays(14), 3), new WatchNoted(WatchSign.Freeze, new DateOnly(1970, 1, 2), "at noon"), new WatchEnded(WatchOutcome.CameBack, "twice"),
         ];
         Assert.All(bodies, body =>
         {
@@ -126,6 +130,9 @@ public sealed class OrderTests
         var kinds = typeof(EntryBody).Assembly.GetTypes().Where(t => t.BaseType == typeof(EntryBody));
         Assert.Empty(kinds.Except(bodies.Select(b => b.GetType())));
     }
+
+    private static SwapSetup Swap => new(
+        [new("S1", Make.Module(8), true), new("S2", Make.Module(8), false)], ["S1", "S2"], new Dictionary<int, IReadOnlyList<string>> { [1] = ["S2"], [2] = ["S1", "S2"] }, new SwapOutcome(true, ["S2"]), false);
 
     [Fact]
     public void A_journal_written_by_the_first_version_still_opens()

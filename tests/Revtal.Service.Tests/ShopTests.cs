@@ -109,7 +109,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
 
         using (var process = Process.Start(new ProcessStartInfo(Repository.At("bin", "revtald"), ["--data", folder, "--rebuild", "true"]) { RedirectStandardOutput = true })!)
         {
-            Assert.Equal("Rebuilt the projection of 18 orders from the journal.\n", await process.StandardOutput.ReadToEndAsync());
+            Assert.Equal("Rebuilt the projection of 20 orders from the journal.\n", await process.StandardOutput.ReadToEndAsync());
         }
 
         // Starting the demo again fills nothing twice.

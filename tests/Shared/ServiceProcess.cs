@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Net;
 using System.Net.Sockets;
+using System.Text;
 using Revtal.Client;
 using Revtal.Contracts;
 using Revtal.Core.Orders;
@@ -12,6 +13,7 @@ internal sealed class ServiceProcess : IAsyncDisposable
 {
     private readonly string folder;
     private readonly bool ownsFolder;
+    private readonly StringBuilder log = new();
     private Process? process;
 
     private ServiceProcess(string folder, bool ownsFolder)
@@ -29,6 +31,18 @@ internal sealed class ServiceProcess : IAsyncDisposable
 
     /// <summary>A client that sends changes as this person.</summary>
     public RevtalClient As(string? person) => new(Http, person);
+
+    /// <summary>What it has logged so far.</summary>
+    public string Log
+    {
+        get
+        {
+            lock (log)
+            {
+                return log.ToString();
+            }
+        }
+    }
 
     /// <summary>What the process holds in memory now.</summary>
     public long ResidentBytes
@@ -102,7 +116,13 @@ internal sealed class ServiceProcess : IAsyncDisposable
         }
 
         process = Process.Start(start)!;
-        process.OutputDataReceived += (_, _) => { };
+        process.OutputDataReceived += (_, line) =>
+        {
+            lock (log)
+            {
+                log.AppendLine(line.Data);
+            }
+        };
         process.BeginOutputReadLine();
     }
 

@@ -2069,6 +2069,8 @@ export interface components {
         /** @description What sits in one position of a simulated machine. */
         DummyPosition: {
             position: string;
+            /** @description Of memory; a drive bay otherwise. */
+            isSlot: boolean;
             occupant: null | string;
             serial: null | string;
             seat: string;
@@ -6134,7 +6136,7 @@ export interface operations {
     takeScoresFile: {
         parameters: {
             query: {
-                phase: components["schemas"]["Phase"];
+                phase: string;
             };
             header?: {
                 /** @description Who does it: a person's id. */

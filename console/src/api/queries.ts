@@ -137,6 +137,19 @@ export const previewQuery = (order: OrderView, changes: SlotChange[], discount: 
     staleTime: 30_000,
   })
 
+/** Benchmarks and load, and where it stands among its like. */
+export const scoresQuery = (order: OrderView) =>
+  queryOptions({
+    queryKey: ['scores', order.number, order.head],
+    queryFn: async () =>
+      (await api.GET('/api/v1/orders/{number}/scores', { params: { path: { number: order.number } } })).data!,
+  })
+
+export const dummiesQuery = queryOptions({
+  queryKey: ['dummies'],
+  queryFn: async () => (await api.GET('/api/v1/dummies')).data!,
+})
+
 export const quoteQuery = (order: OrderView) =>
   queryOptions({
     queryKey: ['quote', order.number, order.head],

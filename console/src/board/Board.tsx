@@ -84,6 +84,9 @@ function Card({ card }: { card: OrderCard }) {
           <VerdictMark verdict={card.verdict} />
         </span>
         <span className="card-waits">{card.waitsFor}</span>
+        {card.dueOn && card.dueOn <= new Date().toLocaleDateString('sv') && (
+          <b className="off">due {card.dueOn}</b>
+        )}
         {card.coolsUntil && <Countdown until={card.coolsUntil} label="cooling" />}
         <span className="muted small">
           {card.changedBy}, <When at={card.changedAt} />

@@ -6,7 +6,10 @@ import { Waiting } from '../parts/Trouble'
 import { VerdictMark } from '../parts/VerdictMark'
 import { isOff, PositionDrawing, roomy } from '../positions/PositionDrawing'
 import { size } from '../words'
+import { ActionButton } from './ActionButton'
 import { Findings, Totals } from './CheckParts'
+import { DriveRows } from './Drives'
+import { SwapTest } from './SwapTest'
 import './order.css'
 
 /** The proof, large: the drawing, the table under it column by column, totals and findings. */
@@ -31,6 +34,7 @@ export function CheckPage() {
             <VerdictMark verdict={check.verdict} />
             <h1>{check.sentence}</h1>
           </div>
+          <SwapTest order={order.data} />
           <div className="check-page">
             <div className="sheet check-sheet">
               {chunks(positions).map((row) => (
@@ -42,9 +46,10 @@ export function CheckPage() {
                   <SlotGrid positions={row} />
                 </div>
               ))}
+              <DriveRows check={check} />
             </div>
             <div className="sheet stack">
-              <Findings check={check} />
+              <Findings check={check} act={(f) => <ActionButton order={order.data} finding={f} />} />
               <Totals check={check} />
             </div>
           </div>

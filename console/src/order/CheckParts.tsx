@@ -1,19 +1,24 @@
-import type { CheckResult } from '../api/client'
+import type { ReactNode } from 'react'
+import type { CheckResult, Finding } from '../api/client'
 import { size } from '../words'
 
 const severities = { short: '✕ short', remark: '! remark', note: 'note' }
 
-/** What was noticed, heaviest first; likely causes folded. */
-export function Findings({ check }: { check: CheckResult }) {
+/**
+ * What was noticed, heaviest first; likely causes folded.
+ * @param act The button that starts a finding's action, where there is one.
+ */
+export function Findings({ check, act }: { check: CheckResult; act?: (finding: Finding) => ReactNode }) {
   if (check.findings.length === 0) return <p className="muted">Nothing else was noticed.</p>
   return (
     <ul className="stack" aria-label="Findings">
       {check.findings.map((f) => (
-        <li key={f.code} className={`finding ${f.severity}`}>
+        <li key={f.code + f.sentence} className={`finding ${f.severity}`}>
           <h3>
             <span className={`verdict ${f.severity}`}>{severities[f.severity]}</span> {f.sentence}
           </h3>
           {f.severity !== 'note' && <p>{f.action.text}</p>}
+          {act?.(f)}
           <details>
             <summary className="small muted">
               seen {f.seen}, expected {f.expected}; entries {f.evidence.join(', ')}
@@ -23,6 +28,9 @@ export function Findings({ check }: { check: CheckResult }) {
                 <li key={c}>{c}</li>
               ))}
             </ol>
+            <p className="small">
+              <span className="muted">To the customer:</span> {f.customer}
+            </p>
           </details>
         </li>
       ))}

@@ -17,8 +17,13 @@ import { Copies } from './Copies'
 import { JournalSection } from './Journal'
 import { OldParts } from './OldParts'
 import { QuotePart } from './QuotePart'
-import { ReadingFacts, ReadingForm } from './Reading'
-import { ReseatButton, RunSummary } from './RunSummary'
+import { ActionButton } from './ActionButton'
+import { DriveRows } from './Drives'
+import { ReadingFacts, ReadingForm, ReadingList } from './Reading'
+import { RunSummary } from './RunSummary'
+import { Scores } from './Scores'
+import { BeginSwapTest, SwapTest } from './SwapTest'
+import { Watching } from './Watching'
 import './order.css'
 
 type State = 'done' | 'now' | 'open' | 'later'
@@ -119,6 +124,8 @@ const nowPart: Record<OrderView['next']['kind'], string> = {
   run: 'run',
   'take-after': 'after',
   reseat: 'check',
+  'swap-test': 'check',
+  watch: 'watch',
   'mark-ready': 'check',
   'hand-back': 'hand-back',
   resume: 'journal',
@@ -156,6 +163,7 @@ function partsOf(order: OrderView): Part[] {
         `${size(before.reading.memory.installedBytes)} installed, ${size(before.reading.memory.usableBytes)} usable`,
       <>
         {before && <ReadingFacts reading={before} />}
+        <ReadingList order={order} phase="before" />
         {!order.agreedBy && order.stage !== 'parked' && (
           <ReadingForm order={order} phase="before" now={now === 'before'} />
         )}
@@ -195,7 +203,11 @@ function partsOf(order: OrderView): Part[] {
       'Run',
       order.agreedBy !== null,
       run && `run ${run.number}: ${done} of ${steps.length} steps`,
-      <RunSummary order={order} now={now === 'run'} />,
+      <>
+        <RunSummary order={order} now={now === 'run'} />
+        <ReadingList order={order} phase="during" />
+        {order.stage === 'on-bench' && <ReadingForm order={order} phase="during" now={false} />}
+      </>,
     ),
     part(
       'after',
@@ -205,7 +217,8 @@ function partsOf(order: OrderView): Part[] {
         `${size(after.reading.memory.installedBytes)} installed, ${size(after.reading.memory.usableBytes)} usable`,
       <>
         {after && <ReadingFacts reading={after} />}
-        {now === 'after' && <ReadingForm order={order} phase="after" now />}
+        <ReadingList order={order} phase="after" />
+        {now === 'after' && !order.swap && <ReadingForm order={order} phase="after" now />}
       </>,
     ),
     part(
@@ -215,16 +228,39 @@ function partsOf(order: OrderView): Part[] {
       check?.sentence ?? null,
       check && (
         <>
-          <Findings check={check} />
-          {next.kind === 'reseat' && <ReseatButton order={order} />}
+          <SwapTest order={order} />
+          <Findings check={check} act={(f) => <ActionButton order={order} finding={f} />} />
           <Totals check={check} />
+          <DriveRows check={check} />
           <Link to="/orders/$number/check" params={{ number: String(order.number) }}>
             Before, planned and after, slot by slot
           </Link>
-          {order.stage === 'checking' && <ReadyForm order={order} />}
-          {order.stage === 'checking' && <ReadingForm order={order} phase="after" now={false} />}
+          {order.stage === 'checking' && !order.swap && <ReadyForm order={order} />}
+          {order.stage === 'checking' && !order.swap && (
+            <div id="again">
+              <ReadingForm order={order} phase="after" now={false} />
+            </div>
+          )}
+          {order.stage === 'checking' &&
+            !order.swap &&
+            next.kind !== 'swap-test' &&
+            check.verdict !== 'as-planned' && (
+              <details>
+                <summary className="muted">Search for what is at fault</summary>
+                <BeginSwapTest order={order} now={false} />
+              </details>
+            )}
         </>
       ),
+    ),
+    part('scores', 'Benchmarks and load', before !== null, null, <Scores order={order} />),
+    part(
+      'watch',
+      'Watch',
+      order.watch !== null || order.stage === 'checking' || order.stage === 'ready',
+      order.watch &&
+        (order.watch.outcome ? order.watch.outcome.replace('-', ' ') : `ask on ${order.watch.dueOn}`),
+      <Watching order={order} />,
     ),
     part(
       'hand-back',

@@ -1,10 +1,11 @@
 import { SegmentedControl, Textarea, TextInput } from '@mantine/core'
 import { useState } from 'react'
-import { api, type BundleFile, type OrderView, type ReadingView } from '../api/client'
+import { api, send, type BundleFile, type OrderView, type ReadingView } from '../api/client'
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
 import { driveSize, size } from '../words'
+import { FromMachine } from './FromMachine'
 
 /** What a reading says, slot by slot. */
 export function ReadingFacts({ reading: view }: { reading: ReadingView }) {
@@ -42,7 +43,44 @@ export function ReadingFacts({ reading: view }: { reading: ReadingView }) {
         </table>
       )}
       <DrivesRead reading={view} />
+      {(view.reading.conflicts ?? []).map((c) => (
+        <p key={c.what + c.other}>
+          <span className="verdict remark">! sources disagree</span> {c.what}: {c.first}, {c.other}
+        </p>
+      ))}
+      {(view.reading.missing ?? []).length > 0 && (
+        <p className="muted small">Left out: {view.reading.missing?.join('; ')}.</p>
+      )}
     </div>
+  )
+}
+
+/** Every reading of a phase in a line: who took it, from what, and what it says in all. */
+export function ReadingList({ order, phase }: { order: OrderView; phase: Phase }) {
+  const lines = order.readings.filter((r) => r.phase === phase)
+  if (lines.length === 0 || (lines.length === 1 && phase !== 'during' && !lines[0]?.photo)) return null
+  return (
+    <ul className="reading-lines">
+      {lines.map((r) => (
+        <li key={r.sequence}>
+          <span className="num muted">{r.sequence}</span>
+          <span className="mono">{size(r.installedBytes)}</span>
+          <span>
+            {r.sources.map((s) => (s === 'eyes' ? 'seen by eye' : s.replace('-', ' '))).join(' and ')}
+            {r.byMachine ? ', sent by the machine' : `, by ${r.by}`}
+            {phase === 'during' && ', case open'}
+          </span>
+          <span className="muted small">
+            <When at={r.at} />
+          </span>
+          {r.photo && (
+            <a href={`/api/v1/pictures/${r.photo}`} target="_blank" rel="noreferrer">
+              picture
+            </a>
+          )}
+        </li>
+      ))}
+    </ul>
   )
 }
 
@@ -102,24 +140,17 @@ function stateOf(d: NonNullable<ReadingView['reading']['drives']>[number]): stri
     .join(', ')
 }
 
-type How = 'capture' | 'eyes'
+export type Phase = 'before' | 'after' | 'during'
+type How = 'machine' | 'capture' | 'eyes'
 
-/** Takes a reading: from the files of a capture, or typed in by eye. */
-export function ReadingForm({
-  order,
-  phase,
-  now,
-}: {
-  order: OrderView
-  phase: 'before' | 'after'
-  now: boolean
-}) {
-  const [how, setHow] = useState<How>('capture')
+/** Takes a reading: sent by the machine, from the files of a capture, or typed in by eye. */
+export function ReadingForm({ order, phase, now }: { order: OrderView; phase: Phase; now: boolean }) {
+  const [how, setHow] = useState<How>('machine')
   const [open, setOpen] = useState(now)
   if (!open)
     return (
       <button className="button" onClick={() => setOpen(true)}>
-        Take the {phase} reading again
+        {phase === 'during' ? 'Read it with the case open' : `Take the ${phase} reading again`}
       </button>
     )
   return (
@@ -128,11 +159,14 @@ export function ReadingForm({
         value={how}
         onChange={(value) => setHow(value as How)}
         data={[
+          { value: 'machine', label: 'From the machine' },
           { value: 'capture', label: 'From a capture' },
           { value: 'eyes', label: 'Seen by eye' },
         ]}
       />
-      {how === 'capture' ? (
+      {how === 'machine' ? (
+        <FromMachine order={order} phase={phase} now={now} />
+      ) : how === 'capture' ? (
         <FromCapture order={order} phase={phase} now={now} />
       ) : (
         <ByEye order={order} phase={phase} now={now} />
@@ -141,7 +175,7 @@ export function ReadingForm({
   )
 }
 
-type Props = { order: OrderView; phase: 'before' | 'after'; now: boolean }
+type Props = { order: OrderView; phase: Phase; now: boolean }
 
 function FromCapture({ order, phase, now }: Props) {
   const [files, setFiles] = useState<File[]>([])
@@ -157,23 +191,43 @@ function FromCapture({ order, phase, now }: Props) {
         <span>
           Files of the capture{' '}
           <span className="muted">
-            (smbios_entry_point, DMI, meminfo; lsblk and smartctl as JSON, mdstat, EEPROMs)
+            (the collector’s .revtal file from a stick; or smbios_entry_point, DMI, meminfo, lsblk and
+            smartctl as JSON, mdstat, EEPROMs). Drop them here.
           </span>
         </span>
-        <input type="file" multiple onChange={(e) => setFiles([...(e.target.files ?? [])])} />
+        <input
+          type="file"
+          multiple
+          className="drop"
+          onChange={(e) => setFiles([...(e.target.files ?? [])])}
+          onDragOver={(e) => e.preventDefault()}
+        />
       </label>
       <Trouble error={change.error} />
       <div>
         <button
           className={now ? 'button now' : 'button'}
           disabled={files.length === 0 || change.isPending}
-          onClick={async () => change.send(await Promise.all(files.map(toBundleFile)))}
+          onClick={async () => change.send((await Promise.all(files.map(toBundleFiles))).flat())}
         >
           Take the {phase} reading
         </button>
       </div>
     </>
   )
+}
+
+// The collector's file is a bundle itself.
+async function toBundleFiles(file: File): Promise<BundleFile[]> {
+  if (file.name.endsWith('.revtal')) {
+    try {
+      const bundle = JSON.parse(await file.text()) as { format?: string; files?: BundleFile[] }
+      if (bundle.format === 'revtal-capture/1' && bundle.files) return bundle.files
+    } catch {
+      // Cut off on the way: the service says so.
+    }
+  }
+  return [await toBundleFile(file)]
 }
 
 async function toBundleFile(file: File): Promise<BundleFile> {
@@ -189,10 +243,16 @@ function ByEye({ order, phase, now }: Props) {
   const [slots, setSlots] = useState<Record<string, string>>({})
   const [drives, setDrives] = useState<SeenDrives>({})
   const [note, setNote] = useState('')
+  const [photo, setPhoto] = useState<File | null>(null)
   const change = useChange(async (_: null, header) =>
     api.POST('/api/v1/orders/{number}/readings', {
       params: { path: { number: order.number }, header },
-      body: { phase, seen: seenOf(firmware, system, slots, drives), note: note || null },
+      body: {
+        phase,
+        seen: seenOf(firmware, system, slots, drives),
+        note: note || null,
+        photo: photo ? await keepPicture(photo) : null,
+      },
     }),
   )
   return (
@@ -222,6 +282,10 @@ function ByEye({ order, phase, now }: Props) {
       </div>
       {order.bays.length > 0 && <Drives order={order} drives={drives} onChange={setDrives} />}
       <Textarea label="Note" autosize value={note} onChange={(e) => setNote(e.target.value)} />
+      <label className="small">
+        A picture of what is seen:{' '}
+        <input type="file" accept="image/*" onChange={(e) => setPhoto(e.target.files?.[0] ?? null)} />
+      </label>
       <Trouble error={change.error} />
       <div>
         <button
@@ -235,6 +299,9 @@ function ByEye({ order, phase, now }: Props) {
     </>
   )
 }
+
+const keepPicture = async (file: File) =>
+  ((await (await send('POST', 'pictures', file, undefined, file.type)).json()) as { hash: string }).hash
 
 // Sizes travel as they were typed; the service knows how to read them, and says so when it cannot.
 function seenOf(firmware: string, system: string, slots: Record<string, string>, drives: SeenDrives) {

@@ -83,9 +83,8 @@ export function RunSummary({ order, now }: { order: OrderView; now: boolean }) {
   )
 }
 
-/** Begins another run for the slots that the check names. */
-export function ReseatButton({ order }: { order: OrderView }) {
-  const slots = order.check?.findings.find((f) => f.action.kind === 'reseat')?.action.slots ?? []
+/** Begins another run for the positions that a finding names. */
+export function ReseatButton({ order, slots, now }: { order: OrderView; slots: string[]; now: boolean }) {
   const change = useChange(async (slots: string[], header) =>
     api.POST('/api/v1/orders/{number}/reseat', {
       params: { path: { number: order.number }, header },
@@ -93,10 +92,14 @@ export function ReseatButton({ order }: { order: OrderView }) {
     }),
   )
   return (
-    <div className="stack">
+    <div className="stack" style={{ gap: 8 }}>
       <Trouble error={change.error} />
       <div>
-        <button className="button now" disabled={change.isPending} onClick={() => change.send(slots)}>
+        <button
+          className={now ? 'button now' : 'button'}
+          disabled={change.isPending}
+          onClick={() => change.send(slots)}
+        >
           Reseat {slots.join(', ')}
         </button>
       </div>

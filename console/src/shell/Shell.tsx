@@ -25,6 +25,7 @@ export function Shell() {
             <Link to="/take-in">Take in</Link>
             <Link to="/parts">Parts</Link>
             <Link to="/guides">Guides</Link>
+            <Link to="/dummies">Dummies</Link>
           </nav>
           <div className="right">
             {connected ? (

@@ -89,13 +89,23 @@ public static class CaptureDecoder
     private static Reading OfJson(CaptureFile file)
     {
         using var json = JsonLines.Parse(file.Content, file.Name);
-        System.Text.Json.JsonElement? root = json.RootElement;
-        return BlockDevices.IsAt(root) ? BlockDevices.Decode(root)
+        try
+        {
+            return OfJson(json.RootElement, file.Name);
+        }
+        catch (InvalidOperationException)
+        {
+            // A text in it is none: bytes that are no UTF-8, or half a character written as an escape.
+            throw JsonLines.Broken(file.Name, "a text in it is damaged");
+        }
+    }
+
+    private static Reading OfJson(System.Text.Json.JsonElement? root, string name) =>
+        BlockDevices.IsAt(root) ? BlockDevices.Decode(root)
             : DriveHealthReport.IsAt(root) ? DriveHealthReport.Decode(root)
             : WindowsReport.IsAt(root) ? WindowsReport.Decode(root)
             : MacReport.IsAt(root) ? MacReport.Decode(root)
-            : throw RefusedException.Invalid("json-unknown", $"{file.Name} is JSON, but of none of the reports that are read: lsblk --json, smartctl --json, system_profiler -json, the collector's own.");
-    }
+            : throw RefusedException.Invalid("json-unknown", $"{name} is JSON, but of none of the reports that are read: lsblk --json, smartctl --json, system_profiler -json, the collector's own.");
 
     private static int TableOffset(EntryPoint entry, int length) =>
         entry.TableAddress is >= 0x18 and var at && at < (ulong)length ? (int)at : DumpTableOffset;

@@ -5,6 +5,9 @@ namespace Revtal.Core.Checks;
 /// <summary>Whether the readings can be trusted: of this change, and at one with each other.</summary>
 internal static class ReadingFindings
 {
+    // Clocks of machines are right to a minute at best.
+    private static readonly TimeSpan Tolerance = TimeSpan.FromMinutes(1);
+
     /// <summary>A reading from before the change proves nothing.</summary>
     public static Finding? Older(CheckFacts f)
     {
@@ -13,10 +16,10 @@ internal static class ReadingFindings
             return null;
         }
 
-        var started = taken - TimeSpan.FromSeconds(host.UpSeconds ?? 0);
-        return taken >= changed && started >= changed ? null : f.Finding(
+        var started = taken - TimeSpan.FromSeconds(Math.Clamp(host.UpSeconds ?? 0, 0, 1L << 32));
+        return taken >= changed - Tolerance && started >= changed - Tolerance ? null : f.Finding(
             "reading-older", Severity.Short,
-            taken < changed ? $"This reading is older than the change: {Say(taken)}, changed {Say(changed)}." : $"The system runs since {Say(started)}, before the change at {Say(changed)}.",
+            taken < changed - Tolerance ? $"This reading is older than the change: {Say(taken)}, changed {Say(changed)}." : $"The system runs since {Say(started)}, before the change at {Say(changed)}.",
             Say(taken < changed ? taken : started), $"after {Say(changed)}",
             ["A file from before the work was taken.", "The machine's clock is wrong."],
             new NextAction(ActionKind.ReadAgain, "Start the machine anew, and take the after reading again.", []));

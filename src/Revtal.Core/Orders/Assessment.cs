@@ -58,7 +58,7 @@ public sealed record Assessment(
         Stage.OnBench when order.RunState.Stop is { } stop => new(NextKind.Run, $"Stopped: {EntryWords.Spoken(stop.Kind)}. A lead decides"),
         Stage.OnBench when step is not null => new(NextKind.Run, step.Title),
         Stage.OnBench => new(NextKind.TakeAfter, "Take the after reading"),
-        Stage.Checking when order.Swap is { State: var swap } => new(NextKind.SwapTest, swap.Conclusion?.Sentence ?? $"Swap test: {string.Join(" ", swap.Words.Skip(1).SkipLast(1))}"),
+        Stage.Checking when order.Swap is { State: var swap } => new(NextKind.SwapTest, swap.Conclusion?.Sentence ?? $"Swap test: try {order.Swap.Trials.Count + 1}"),
         Stage.Checking when order.SwapResults is [.., { Conclusion: { } found } last] && last.Sequence > order.After?.Sequence && order.Runs.Count > 0 => new(NextKind.TakeAfter, found.Do),
         Stage.Watching => new(NextKind.Watch, string.Create(System.Globalization.CultureInfo.InvariantCulture, $"Ask whether it came back, on {order.Watch!.DueOn:yyyy-MM-dd}")),
         Stage.Checking when check is { Verdict: Verdict.AsPlanned or Verdict.WithRemarks } => new(NextKind.MarkReady, "Mark it ready"),

@@ -123,11 +123,11 @@ public sealed partial class DummyDesk(DummyStore store, GuideShelf guides, TimeP
         m.Name, m.Model, m.Variant, m.Serial, m.IsOpen, m.IsOn,
         [
             .. guide.Memory.Slots.Select(s => m.Slots.TryGetValue(s.Id, out var f)
-                ? new DummyPosition(s.Id, $"{new MemorySize(DummyStart.Bytes(f.Module))} {f.Maker} {f.Module.PartNumber}", $"{f.Module.Serial:X8}", Spoken(f.Seat), m.FaultySlots.Contains(s.Id) ? "slot" : f.Fault == PartFault.None ? null : Spoken(f.Fault))
-                : new DummyPosition(s.Id, null, null, "empty", m.FaultySlots.Contains(s.Id) ? "slot" : null)),
+                ? new DummyPosition(s.Id, true, $"{new MemorySize(DummyStart.Bytes(f.Module))} {f.Maker} {f.Module.PartNumber}", $"{f.Module.Serial:X8}", Spoken(f.Seat), m.FaultySlots.Contains(s.Id) ? "slot" : f.Fault == PartFault.None ? null : Spoken(f.Fault))
+                : new DummyPosition(s.Id, true, null, null, "empty", m.FaultySlots.Contains(s.Id) ? "slot" : null)),
             .. guide.Drives.Select(b => m.Bays.TryGetValue(b.Id, out var d)
-                ? new DummyPosition(b.Id, $"{new DriveSize(d.Bytes)} {d.Model}{(d.PartitionBytes == 0 ? ", raw" : "")}", d.Serial, Spoken(d.Seat), d.Reallocated > 0 ? "worn" : d.Lanes > 0 ? "lanes" : null)
-                : new DummyPosition(b.Id, null, null, "empty", null)),
+                ? new DummyPosition(b.Id, false, $"{new DriveSize(d.Bytes)} {d.Model}{(d.PartitionBytes == 0 ? ", raw" : "")}", d.Serial, Spoken(d.Seat), d.Reallocated > 0 ? "worn" : d.Lanes > 0 ? "lanes" : null)
+                : new DummyPosition(b.Id, false, null, null, "empty", null)),
         ],
         [.. new[] { m.ProfileOff ? "profile off" : null, m.Limit is { } l ? $"limit {l}" : null, m.StartsFrom is { } b ? $"starts from {b}" : null }.OfType<string>()],
         shown is null ? null : new DummyStartView(shown.Started, shown.Sign, shown.Notices, shown.FirmwareShows, shown.SlotsSeen, shown.SystemRuns));

@@ -1,5 +1,6 @@
 using System.Text;
 using Revtal.Contracts;
+using Revtal.Core;
 using Revtal.Core.Checks;
 using Revtal.Core.Orders;
 using Revtal.Documents;
@@ -18,11 +19,12 @@ public static class MeasureEndpoints
         order.MapPost("/scores", (int number, ScoresRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
             desk.RecordAsync(number, "scores", request, sender, (o, _) => MeasureRules.TakeScores(o, request.Phase, request.Scores ?? [], request.Note), cancel))
             .WithName("takeScores").WithSummary("Write down what a benchmark said");
-        order.MapPost("/scores/file", async (int number, Phase phase, HttpRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+        order.MapPost("/scores/file", async (int number, string phase, HttpRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
         {
+            var at = Enum.TryParse<Phase>(phase, ignoreCase: true, out var told) && Enum.IsDefined(told) ? told : throw RefusedException.Invalid("score-phase", "Scores are of before or after.");
             using var reader = new StreamReader(request.Body, Encoding.UTF8);
             var text = await reader.ReadToEndAsync(cancel);
-            return await desk.RecordAsync(number, $"scores/file/{phase}", text, sender, (o, _) => MeasureRules.TakeScores(o, phase, ScoreFiles.Read(text), null), cancel);
+            return await desk.RecordAsync(number, $"scores/file/{at}", text, sender, (o, _) => MeasureRules.TakeScores(o, at, ScoreFiles.Read(text), null), cancel);
         }).Accepts<string>("text/plain").WithName("takeScoresFile").WithSummary("Scores from a CSV or JSON file: name, unit, value, better (higher or lower)");
 
         order.MapPost("/swap-test", (int number, SwapBeginRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>

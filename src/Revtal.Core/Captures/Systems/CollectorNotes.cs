@@ -48,8 +48,8 @@ public static class CollectorNotes
                 case "up" when long.TryParse(value, NumberStyles.None, CultureInfo.InvariantCulture, out var up):
                     host = host with { UpSeconds = up };
                     break;
-                case "taken" when DateTimeOffset.TryParse(value, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var at):
-                    host = host with { TakenAt = at.ToUniversalTime() };
+                case "taken":
+                    host = host with { TakenAt = Time(value) };
                     break;
                 case "load" when decimal.TryParse(value, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var load):
                     host = host with { Load = load };
@@ -78,6 +78,10 @@ public static class CollectorNotes
         return new Reading(
             [Source.OperatingSystem], system, firmware, new MemoryReading(null, null, null, null, []), null, drives, null, null, host, missing);
     }
+
+    /// <summary>A time of a machine's clock; null for one that no bench lives in.</summary>
+    internal static DateTimeOffset? Time(string? text) =>
+        DateTimeOffset.TryParse(text, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var at) && at.Year is >= 2000 and <= 2200 ? at.ToUniversalTime() : null;
 
     // “nvme0n1 8.0 4 16.0 4”: GT/s and lanes agreed, GT/s and lanes possible. The size is another source's to tell.
     private static DriveReading? Link(string value) => value.Split(' ', StringSplitOptions.RemoveEmptyEntries) is [var device, var now, var lanes, var most, var mostLanes]

@@ -19,9 +19,11 @@ internal static class JsonLines
         }
         catch (JsonException e)
         {
-            throw RefusedException.Invalid("json-broken", $"{what} is no whole JSON: line {(e.LineNumber ?? 0) + 1}. Copy it from the machine again.");
+            throw Broken(what, $"line {(e.LineNumber ?? 0) + 1}");
         }
     }
+
+    public static RefusedException Broken(string what, string where) => RefusedException.Invalid("json-broken", $"{what} is no whole JSON: {where}. Copy it from the machine again.");
 
     public static JsonElement? Get(this JsonElement? from, string name) =>
         from is { ValueKind: JsonValueKind.Object } o && o.TryGetProperty(name, out var value) && value.ValueKind != JsonValueKind.Null ? value : null;

@@ -41,7 +41,7 @@ public static class WindowsReport
             Host: new HostReading(
                 os.Text("Caption"), bits is null ? null : bits.StartsWith("64", StringComparison.Ordinal),
                 UpSeconds: root.Number("upSeconds"),
-                TakenAt: DateTimeOffset.TryParse(root.Text("taken"), CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var at) ? at.ToUniversalTime() : null),
+                TakenAt: CollectorNotes.Time(root.Text("taken"))),
             Missing: [.. root.Several("missing").Select(m => m is { ValueKind: JsonValueKind.String } s ? s.GetString() : null).OfType<string>().Where(m => m.Length <= 300).Take(20)]);
     }
 

@@ -1,0 +1,195 @@
+import { NativeSelect, TextInput } from '@mantine/core'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { send, type OrderView, type Receipt } from '../api/client'
+import { scoresQuery, useChange, useTold } from '../api/queries'
+import { Trouble } from '../parts/Trouble'
+import { driveSize, size } from '../words'
+import { Quartiles } from './Quartiles'
+
+/** Benchmarks and load, before and after, and where this machine stands among its like. */
+export function Scores({ order }: { order: OrderView }) {
+  const view = useQuery(scoresQuery(order)).data
+  const open = order.stage !== 'handed-back' && order.stage !== 'cancelled'
+  return (
+    <>
+      {view && view.scores.length > 0 && (
+        <table className="slots-table">
+          <thead>
+            <tr>
+              <th>score</th>
+              <th className="num">before</th>
+              <th className="num">after</th>
+              <th className="num">change</th>
+              <th>among its like</th>
+            </tr>
+          </thead>
+          <tbody>
+            {view.scores.map((s) => (
+              <tr key={`${s.name} ${s.unit}`}>
+                <td>
+                  {s.name}{' '}
+                  <span className="muted small">
+                    {s.higherIsBetter ? 'higher is better' : 'lower is better'}
+                  </span>
+                </td>
+                <td className="num">{s.before === null ? '' : `${s.before} ${s.unit}`}</td>
+                <td className="num">{s.after === null ? '' : `${s.after} ${s.unit}`}</td>
+                <td className="num">
+                  {s.percent !== null && (
+                    <span className={`verdict ${s.better === false ? 'short' : 'as-planned'}`}>
+                      {s.percent > 0 ? '+' : ''}
+                      {s.percent} % {s.better === null ? '' : s.better ? 'better' : 'worse'}
+                    </span>
+                  )}
+                </td>
+                <td>
+                  {s.among ? (
+                    <Quartiles of={s.among} at={s.after} unit={s.unit} place={s.place} />
+                  ) : (
+                    <span className="muted small">fewer than five</span>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {view?.load && <Load load={view.load} />}
+      {open && <Tell order={order} />}
+    </>
+  )
+}
+
+type LoadChange = NonNullable<
+  NonNullable<Awaited<ReturnType<NonNullable<ReturnType<typeof scoresQuery>['queryFn']>>>>['load']
+>
+
+function Load({ load }: { load: LoadChange }) {
+  const rows: [string, string, string][] = [
+    ['in use', used(load.before), used(load.after)],
+    ['paged out', bytes(load.before?.pagedOutBytes), bytes(load.after?.pagedOutBytes)],
+    ['storage free', free(load.before?.storageFreeBytes), free(load.after?.storageFreeBytes)],
+  ]
+  return (
+    <>
+      <table className="slots-table">
+        <thead>
+          <tr>
+            <th>load</th>
+            <th className="num">before</th>
+            <th className="num">after</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(([name, before, after]) => (
+            <tr key={name}>
+              <td>{name}</td>
+              <td className="num">{before}</td>
+              <td className="num">{after}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {load.unlike && (
+        <p>
+          <span className="verdict remark">!</span> {load.unlike}
+        </p>
+      )}
+    </>
+  )
+}
+
+const bytes = (b: number | null | undefined) => (b == null ? '–' : size(b))
+const free = (b: number | null | undefined) => (b == null ? '–' : driveSize(b))
+const used = (l: LoadChange['before']) =>
+  l?.inUseBytes == null
+    ? '–'
+    : `${size(l.inUseBytes)}${l.inUseShare === null ? '' : `, ${Math.round(l.inUseShare)} %`}`
+
+function Tell({ order }: { order: OrderView }) {
+  const [f, setF] = useState({
+    name: '',
+    unit: '',
+    value: '',
+    better: 'higher',
+    phase: order.after ? 'after' : 'before',
+  })
+  const set = (field: keyof typeof f) => (e: { target: { value: string } }) =>
+    setF({ ...f, [field]: e.target.value })
+  const change = useTold(order.number)
+  const file = useChange(async (picked: File, header) => ({
+    data: (await (
+      await send(
+        'POST',
+        `orders/${order.number}/scores/file?phase=${f.phase}`,
+        await picked.text(),
+        header['Idempotency-Key'],
+        'text/plain',
+      )
+    ).json()) as Receipt,
+  }))
+  return (
+    <details>
+      <summary className="muted">Write a score down</summary>
+      <div className="row score-form">
+        <NativeSelect aria-label="Phase" value={f.phase} onChange={set('phase')} data={['before', 'after']} />
+        <TextInput aria-label="Score" placeholder="Copy" value={f.name} onChange={set('name')} />
+        <TextInput
+          aria-label="Value"
+          placeholder="18200"
+          inputMode="decimal"
+          value={f.value}
+          onChange={set('value')}
+        />
+        <TextInput aria-label="Unit" placeholder="MB/s" value={f.unit} onChange={set('unit')} />
+        <NativeSelect
+          aria-label="Better"
+          value={f.better}
+          onChange={set('better')}
+          data={[
+            { value: 'higher', label: 'higher is better' },
+            { value: 'lower', label: 'lower is better' },
+          ]}
+        />
+        <button
+          className="button"
+          disabled={
+            change.isPending ||
+            !f.name.trim() ||
+            !f.unit.trim() ||
+            Number.isNaN(Number(f.value)) ||
+            !f.value.trim()
+          }
+          onClick={() =>
+            change.send({
+              path: 'scores',
+              body: {
+                phase: f.phase,
+                scores: [
+                  {
+                    name: f.name,
+                    unit: f.unit,
+                    value: Number(f.value),
+                    higherIsBetter: f.better === 'higher',
+                  },
+                ],
+              },
+            })
+          }
+        >
+          Write it down
+        </button>
+      </div>
+      <label className="small muted">
+        or a file, CSV or JSON with name, unit, value, better:{' '}
+        <input
+          type="file"
+          accept=".csv,.json,text/csv,application/json"
+          onChange={(e) => e.target.files?.[0] && file.send(e.target.files[0])}
+        />
+      </label>
+      <Trouble error={change.error ?? file.error} />
+    </details>
+  )
+}

@@ -1,0 +1,210 @@
+import { TextInput } from '@mantine/core'
+import { useState } from 'react'
+import type { OrderView } from '../api/client'
+import { useTold } from '../api/queries'
+import { Trouble } from '../parts/Trouble'
+
+type Swap = NonNullable<OrderView['swap']>
+
+/** The guided search for what is at fault: the suspects, the arrangement to try, and what it showed. */
+export function SwapTest({ order }: { order: OrderView }) {
+  const { swap } = order
+  return (
+    <>
+      {order.swapResults.map((r) => (
+        <p key={r.sequence}>
+          <span className="verdict note">swap test</span>{' '}
+          {r.conclusion ? `${r.conclusion.sentence} ${r.conclusion.do}` : `Given up: ${r.note ?? ''}`}{' '}
+          <span className="muted small">
+            {r.restarts} {r.restarts === 1 ? 'restart' : 'restarts'}, by {r.by}
+          </span>
+        </p>
+      ))}
+      {swap && <Running key={swap.trials.length} order={order} swap={swap} />}
+    </>
+  )
+}
+
+function Running({ order, swap }: { order: OrderView; swap: Swap }) {
+  const { state } = swap
+  const change = useTold(order.number)
+  return (
+    <section className="swap stack" aria-label="Swap test">
+      <h3>
+        Swap test{' '}
+        <span className="muted small">
+          {swap.trials.length} tried
+          {!state.conclusion && `, about ${Math.max(1, Math.round(state.restarts))} to go`}
+        </span>
+      </h3>
+      <ul className="suspects" aria-label="Suspects">
+        {state.suspects.slice(0, 6).map((s) => (
+          <li key={s.spoken}>
+            <span>{s.spoken}</span>
+            <div className="bar planned" style={{ width: `${Math.max(1, s.chance * 100)}%` }} />
+            <span className="mono">{Math.round(s.chance * 100)} %</span>
+          </li>
+        ))}
+      </ul>
+      {state.conclusion ? (
+        <>
+          <p>
+            <b>{state.conclusion.sentence}</b> {state.conclusion.do}
+          </p>
+          <Trouble error={change.error} />
+          <div>
+            <button
+              className="button now"
+              disabled={change.isPending}
+              onClick={() => change.send({ path: 'swap-test/end', body: {} })}
+            >
+              End the swap test
+            </button>
+          </div>
+        </>
+      ) : (
+        <Try order={order} swap={swap} />
+      )}
+    </section>
+  )
+}
+
+function Try({ order, swap }: { order: OrderView; swap: Swap }) {
+  const places = swap.state.next ?? []
+  const [isolated, setIsolated] = useState(false)
+  const [seen, setSeen] = useState<string[]>(places.map((p) => p.slot))
+  const [sign, setSign] = useState('')
+  const [why, setWhy] = useState('')
+  const change = useTold(order.number)
+  const tell = (shown: object) => change.send({ path: 'swap-test/tries', body: { isolated, shown } })
+  return (
+    <>
+      <Arrangement places={places} slots={swap.setup.slots} />
+      <ol className="moves">
+        {swap.state.words.map((w) => (
+          <li key={w}>{w}</li>
+        ))}
+      </ol>
+      <label className="tick">
+        <input type="checkbox" checked={isolated} onChange={(e) => setIsolated(e.target.checked)} />
+        Power was off the board before hands went in
+      </label>
+      <fieldset className="choice">
+        <legend className="muted small">What it showed: tap the slots that were seen</legend>
+        <div className="row">
+          {places.map((p) => (
+            <button
+              key={p.slot}
+              className="button"
+              aria-pressed={seen.includes(p.slot)}
+              onClick={() =>
+                setSeen(seen.includes(p.slot) ? seen.filter((s) => s !== p.slot) : [...seen, p.slot])
+              }
+            >
+              {p.slot} {seen.includes(p.slot) ? 'seen' : 'not seen'}
+            </button>
+          ))}
+        </div>
+      </fieldset>
+      <Trouble error={change.error} />
+      <div className="row">
+        <button
+          className="button now"
+          disabled={change.isPending || !isolated || seen.length === 0}
+          onClick={() => tell({ started: true, slots: seen })}
+        >
+          {seen.length === places.length ? 'All were seen' : `${seen.join(', ') || 'None'} seen`}
+        </button>
+        <button
+          className="button"
+          disabled={change.isPending || !isolated}
+          onClick={() => tell({ started: false, sign: sign || null })}
+        >
+          It did not start
+        </button>
+        <TextInput
+          aria-label="Beeps or lights"
+          placeholder="beeps or lights"
+          value={sign}
+          onChange={(e) => setSign(e.target.value)}
+        />
+      </div>
+      <details>
+        <summary className="small muted">Give it up</summary>
+        <div className="row">
+          <TextInput
+            aria-label="Why it is given up"
+            placeholder="why"
+            value={why}
+            onChange={(e) => setWhy(e.target.value)}
+          />
+          <button
+            className="button"
+            disabled={!why.trim() || change.isPending}
+            onClick={() => change.send({ path: 'swap-test/end', body: { reason: why } })}
+          >
+            Give the swap test up
+          </button>
+        </div>
+      </details>
+    </>
+  )
+}
+
+/** Which module sits where; the hatched one is planned, as everywhere. */
+function Arrangement({ places, slots }: { places: { slot: string; module: string }[]; slots: string[] }) {
+  return (
+    <div
+      className="arrangement"
+      role="img"
+      aria-label={places.map((p) => `${p.slot} takes the module of ${p.module}`).join(', ')}
+    >
+      {slots.map((slot) => {
+        const place = places.find((p) => p.slot === slot)
+        return (
+          <div key={slot}>
+            <span className="muted small">{slot}</span>
+            <div className={place ? 'chip' : 'chip none'}>
+              <span>{place ? (place.module === slot ? 'its own' : `of ${place.module}`) : 'empty'}</span>
+            </div>
+          </div>
+        )
+      })}
+    </div>
+  )
+}
+
+/** Begins it for what the check found, or for a machine that does not start. */
+export function BeginSwapTest({ order, now }: { order: OrderView; now: boolean }) {
+  const change = useTold(order.number)
+  const [sign, setSign] = useState('')
+  return (
+    <div className="stack" style={{ gap: 8 }}>
+      <Trouble error={change.error} />
+      <div className="row">
+        <button
+          className={now ? 'button now' : 'button'}
+          disabled={change.isPending}
+          onClick={() => change.send({ path: 'swap-test', body: {} })}
+        >
+          Begin the swap test
+        </button>
+        <button
+          className="button"
+          disabled={change.isPending}
+          onClick={() =>
+            change.send({ path: 'swap-test', body: { shown: { started: false, sign: sign || null } } })
+          }
+        >
+          It does not start
+        </button>
+        <TextInput
+          aria-label="Beeps or lights"
+          placeholder="beeps or lights"
+          value={sign}
+          onChange={(e) => setSign(e.target.value)}
+        />
+      </div>
+    </div>
+  )
+}
