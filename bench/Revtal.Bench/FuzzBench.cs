@@ -7,10 +7,12 @@ namespace Revtal.Bench;
 /// <summary>Ten minutes of damaged captures through every decoder, or as many as REVTAL_FUZZ_MINUTES says.</summary>
 internal static class FuzzBench
 {
+    private static readonly string[] Models = ["FJ14", "NL12", "NM2", "NS13", "PW24", "QT40", "QW80", "TB6"];
+
     public static void Run(Report report)
     {
         var minutes = double.TryParse(Environment.GetEnvironmentVariable("REVTAL_FUZZ_MINUTES"), CultureInfo.InvariantCulture, out var m) ? m : 10;
-        var seeds = CaptureMutations.Seeds(new[] { "FJ14", "NL12", "NM2", "NS13", "PW24", "QT40", "QW80", "TB6" }.Select(Repository.Guide));
+        var seeds = CaptureMutations.Seeds(Models.Select(Repository.Guide));
         var seed = Environment.TickCount;
         var random = new Random(seed);
         var watch = Stopwatch.StartNew();

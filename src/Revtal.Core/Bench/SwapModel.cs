@@ -5,7 +5,7 @@ namespace Revtal.Core.Bench;
 /// <summary>What each suspect would make each arrangement show.</summary>
 internal sealed class SwapModel
 {
-    private const long NoStart = -1;
+    private const long NoStart = -1, Seen = 1L << 40;
 
     // How often benches find which of them at fault; those of one kind share its weight.
     private static readonly Dictionary<SuspectKind, double> Usual = new()
@@ -24,16 +24,23 @@ internal sealed class SwapModel
     private readonly bool stops, slotsTold, totalOnly;
     private readonly HashSet<string> unseen;
     private readonly Suspect[] suspects;
+    private readonly string[] homes, slotIds;
+    private readonly long[] bytes;
+    private readonly Marks[] marks;
 
     public SwapModel(SwapSetup setup)
     {
         this.setup = setup;
+        homes = [.. setup.Modules.Select(m => m.Home)];
+        slotIds = [.. setup.Slots];
+        bytes = [.. setup.Modules.Select(m => m.Module.Size.Bytes)];
         AtHome = [.. setup.Modules.Select(m => new SwapPlace(m.Home, m.Home))];
         stops = !setup.First.Started;
         slotsTold = setup.First.Slots is not null;
         totalOnly = !stops && !slotsTold;
         unseen = stops ? [.. setup.Modules.Select(m => m.Home)] : slotsTold ? [.. setup.Modules.Select(m => m.Home).Except(setup.First.Slots!)] : [];
         suspects = Weighted([.. All().Where(s => Shows(s, AtHome, seatedAnew: false) == Key(setup.First, AtHome))]);
+        marks = [.. suspects.Select(Signs)];
     }
 
     public IReadOnlyList<SwapPlace> AtHome { get; }
@@ -47,13 +54,25 @@ internal sealed class SwapModel
 
     public long Shows(int suspect, IReadOnlyList<SwapPlace> places) => Shows(Suspects[suspect], places, seatedAnew: true);
 
+    /// <summary>What each of these suspects would make the arrangement show.</summary>
+    public long[] Shows(int[] some, IReadOnlyList<SwapPlace> places)
+    {
+        var laid = Lay(places);
+        var shows = new long[some.Length];
+        for (var i = 0; i < some.Length; i++)
+        {
+            shows[i] = Shows(marks[some[i]], laid, seatedAnew: true);
+        }
+
+        return shows;
+    }
+
     public bool Explains(int suspect, SwapTrial trial) => Shows(suspect, trial.Places) == Key(trial.Outcome, trial.Places);
 
     /// <summary>Arrangements worth a look: everything seated anew, modules changed over, halves, and one alone; only what the board allows.</summary>
     public IEnumerable<IReadOnlyList<SwapPlace>> Candidates()
     {
-        var modules = setup.Modules.Select(m => m.Home).ToArray();
-        var homes = modules;
+        var modules = homes;
         yield return AtHome;
         for (var i = 0; i < modules.Length; i++)
         {
@@ -89,7 +108,6 @@ internal sealed class SwapModel
             return setup.Allowed.Where(a => a.Key < most && a.Value.All(setup.Slots.Contains)).OrderByDescending(a => a.Key).Select(a => a.Value);
         }
 
-        var homes = setup.Modules.Select(m => m.Home).ToArray();
         return Enumerable.Range(1, most - 1).Reverse().SelectMany(n => Enumerable.Range(0, homes.Length - n + 1).Select(from => (IReadOnlyList<string>)homes[from..(from + n)]));
     }
 
@@ -132,7 +150,6 @@ internal sealed class SwapModel
 
     private IEnumerable<Suspect> All()
     {
-        var homes = setup.Modules.Select(m => m.Home).ToArray();
         var suspected = unseen.Count > 0 ? homes.Where(unseen.Contains).ToArray() : homes;
         foreach (var seat in totalOnly ? suspected.Select(h => (string[])[h]) : [suspected])
         {
@@ -172,25 +189,72 @@ internal sealed class SwapModel
     ];
 
     // What is seen, as one number: which slots, or how much; whatever the first start told.
-    private long Shows(Suspect s, IReadOnlyList<SwapPlace> places, bool seatedAnew)
+    private long Shows(Suspect s, IReadOnlyList<SwapPlace> places, bool seatedAnew) => Shows(Signs(s), Lay(places), seatedAnew);
+
+    private long Shows(in Marks s, in Laid places, bool seatedAnew)
     {
         if (totalOnly && s.Kind == SuspectKind.Setting)
         {
-            return Math.Min(Sum(places).Bytes, setup.First.Seen?.Bytes ?? 0);
+            return Math.Min(places.Total, setup.First.Seen?.Bytes ?? 0);
         }
 
-        var hidden = places.Where(p => Hides(s, p, places, seatedAnew)).ToArray();
-        return hidden.Length > 0 && (stops || hidden.Length == places.Count) ? NoStart : Key(places, places.Except(hidden));
+        var together = (places.Modules & s.Beside) != 0;
+        var hidden = 0;
+        long seen = 0;
+        for (var i = 0; i < places.Module.Length; i++)
+        {
+            var (module, slot) = (1L << places.Module[i], 1L << places.Slot[i]);
+            var hides = s.Kind switch
+            {
+                SuspectKind.Seat => !seatedAnew && (s.Slots & slot) != 0,
+                SuspectKind.Module or SuspectKind.Make => (s.Modules & module) != 0,
+                SuspectKind.Slot => (s.Slots & slot) != 0,
+                SuspectKind.Pair => together && (s.Modules & module) != 0,
+                _ => places.Module.Length == homes.Length && (s.Slots & slot) != 0,
+            };
+            hidden += hides ? 1 : 0;
+            seen += hides ? 0 : totalOnly ? bytes[places.Module[i]] : slot;
+        }
+
+        return hidden > 0 && (stops || hidden == places.Module.Length) ? NoStart : totalOnly ? seen : Seen | seen;
     }
 
-    private bool Hides(Suspect s, SwapPlace p, IReadOnlyList<SwapPlace> places, bool seatedAnew) => s.Kind switch
+    private Laid Lay(IReadOnlyList<SwapPlace> places)
     {
-        SuspectKind.Seat => !seatedAnew && s.Slots.Contains(p.Slot),
-        SuspectKind.Module or SuspectKind.Make => s.Modules.Contains(p.Module),
-        SuspectKind.Slot => s.Slots.Contains(p.Slot),
-        SuspectKind.Pair => p.Module == s.Modules[0] && places.Any(o => o.Module == s.Modules[1]),
-        _ => places.Count == setup.Modules.Count && s.Slots.Contains(p.Slot),
-    };
+        var (module, slot) = (new int[places.Count], new int[places.Count]);
+        long modules = 0, total = 0;
+        for (var i = 0; i < places.Count; i++)
+        {
+            module[i] = Array.IndexOf(homes, places[i].Module);
+            slot[i] = Array.IndexOf(slotIds, places[i].Slot);
+            modules |= 1L << module[i];
+            total += bytes[module[i]];
+        }
+
+        return new Laid(module, slot, modules, total);
+    }
+
+    private Marks Signs(Suspect s) => s.Kind == SuspectKind.Pair
+        ? new(s.Kind, Bit(homes, s.Modules[0]), Bit(homes, s.Modules[1]), 0)
+        : new(s.Kind, Mask(s.Modules, homes), 0, Mask(s.Slots, slotIds));
+
+    // An arrangement and a suspect, as numbers that are quick to compare.
+    private readonly record struct Laid(int[] Module, int[] Slot, long Modules, long Total);
+
+    private readonly record struct Marks(SuspectKind Kind, long Modules, long Beside, long Slots);
+
+    private static long Mask(IReadOnlyList<string> some, string[] all)
+    {
+        long mask = 0;
+        foreach (var one in some)
+        {
+            mask |= Bit(all, one);
+        }
+
+        return mask;
+    }
+
+    private static long Bit(string[] all, string one) => Array.IndexOf(all, one) is >= 0 and var at ? 1L << at : 0;
 
     private long Key(SwapOutcome outcome, IReadOnlyList<SwapPlace> places)
     {
@@ -215,7 +279,7 @@ internal sealed class SwapModel
         : places.Where(p => Sum(places.Where(o => o != p)) == seen).ToArray() is [var missing] ? places.Where(p => p != missing) : [];
 
     private long Key(IReadOnlyList<SwapPlace> places, IEnumerable<SwapPlace> seen) => slotsTold || stops
-        ? seen.Aggregate(1L << 40, (mask, p) => mask | (1L << setup.Slots.ToList().IndexOf(p.Slot)))
+        ? seen.Aggregate(Seen, (mask, p) => mask | Bit(slotIds, p.Slot))
         : Sum(seen).Bytes;
 
     private MemorySize Sum(IEnumerable<SwapPlace> places) => new(places.Sum(p => setup.Modules.First(m => m.Home == p.Module).Module.Size.Bytes));

@@ -12,7 +12,7 @@ public static class SwapTest
     public const int Most = 8;
 
     // Up to so many suspects the whole tree of what may come is looked through.
-    private const int Exact = 10, Promising = 48;
+    private const int Exact = 9, Promising = 32;
 
     // A way that is best on average but long for the rare fault is not what a bench wants.
     private const double Softening = 0.6;
@@ -56,6 +56,7 @@ public static class SwapTest
         private readonly List<(IReadOnlyList<SwapPlace> Places, byte[] Part)> candidates = [];
         private readonly Dictionary<ulong, double> known = [];
         private readonly ulong all;
+        private double[]? costs;
 
         public Search(SwapModel model, Suspect[] left)
         {
@@ -67,7 +68,7 @@ public static class SwapTest
             foreach (var places in model.Candidates())
             {
                 // Two arrangements that tell the same apart are one; the first takes the fewest moves.
-                var part = Numbered([.. indexes.Select(h => model.Shows(h, places))]);
+                var part = Numbered(model.Shows(indexes, places));
                 if (part.Distinct().Skip(1).Any() && partitions.Add(Convert.ToHexString(part)))
                 {
                     candidates.Add((places, part));
@@ -80,11 +81,13 @@ public static class SwapTest
 
         public bool CanSplit() => candidates.Count > 0;
 
-        public double Expected() => candidates.Count == 0 ? 0 : candidates.Min(c => Cost(all, c.Part, After));
+        public double Expected() => candidates.Count == 0 ? 0 : Costs.Min();
 
         public IReadOnlyList<SwapPlace>? Best(IReadOnlyList<SwapPlace> now) => candidates.Count == 0
             ? null
-            : candidates.OrderBy(c => Math.Round(Cost(all, c.Part, After), 9)).ThenBy(c => c.Places.Count(p => !now.Contains(p))).First().Places;
+            : candidates.Zip(Costs).OrderBy(c => Math.Round(c.Second, 9)).ThenBy(c => c.First.Places.Count(p => !now.Contains(p))).First().First.Places;
+
+        private double[] Costs => costs ??= [.. candidates.Select(c => Cost(all, c.Part, After))];
 
         // The restart itself, and what is expected after each thing that it may show.
         private double Cost(ulong set, byte[] part, Func<ulong, double> after)
@@ -92,16 +95,18 @@ public static class SwapTest
             Span<ulong> parts = stackalloc ulong[64];
             Span<double> weight = stackalloc double[64];
             double total = 0;
+            var most = 0;
             for (var rest = set; rest != 0; rest &= rest - 1)
             {
                 var h = BitOperations.TrailingZeroCount(rest);
                 parts[part[h]] |= 1UL << h;
                 weight[part[h]] += weights[h];
                 total += weights[h];
+                most = Math.Max(most, part[h]);
             }
 
             double cost = 1;
-            for (var i = 0; i < parts.Length; i++)
+            for (var i = 0; i <= most; i++)
             {
                 cost += parts[i] == 0 ? 0 : weight[i] / total * after(parts[i]);
             }
@@ -168,8 +173,15 @@ public static class SwapTest
 
         private static byte[] Numbered(long[] shows)
         {
-            var numbers = new Dictionary<long, byte>();
-            return [.. shows.Select(s => numbers.TryGetValue(s, out var n) ? n : numbers[s] = (byte)numbers.Count)];
+            var part = new byte[shows.Length];
+            byte next = 0;
+            for (var i = 0; i < shows.Length; i++)
+            {
+                var earlier = Array.IndexOf(shows, shows[i]);
+                part[i] = earlier < i ? part[earlier] : next++;
+            }
+
+            return part;
         }
     }
 }

@@ -1,4 +1,6 @@
+using System.Buffers;
 using System.Buffers.Binary;
+using System.Collections.Frozen;
 using System.Text;
 
 namespace Revtal.Core.Captures.Smbios;
@@ -59,7 +61,7 @@ internal readonly ref struct Structure(ReadOnlySpan<byte> formatted, ReadOnlySpa
         }
 
         var text = raw.IndexOfAnyExceptInRange((byte)0x20, (byte)0x7E) < 0
-            ? Encoding.ASCII.GetString(raw)
+            ? Encoding.Latin1.GetString(raw)
             : string.Create(raw.Length, raw, static (chars, bytes) =>
             {
                 for (var i = 0; i < chars.Length; i++)
@@ -67,15 +69,17 @@ internal readonly ref struct Structure(ReadOnlySpan<byte> formatted, ReadOnlySpa
                     chars[i] = bytes[i] is >= 0x20 and <= 0x7E ? (char)bytes[i] : '?';
                 }
             });
-        return Fillers.Contains(text) ? null : text;
+        return FillerStarts.Contains(raw[0]) && Fillers.Contains(text) ? null : text;
     }
 
+    private static readonly SearchValues<byte> FillerStarts = SearchValues.Create("NUDTES0[nudtes"u8);
+
     // What firmware writes where it was never told.
-    private static readonly HashSet<string> Fillers = new(StringComparer.OrdinalIgnoreCase)
+    private static readonly FrozenSet<string> Fillers = new[]
     {
         "Not Specified", "Unknown", "None", "N/A", "NA", "Default string", "To Be Filled By O.E.M.", "Empty", "NO DIMM", "Undefined",
         "System Serial Number", "System manufacturer", "System Product Name", "00000000", "0x00000000", "[Empty]", "Not Available",
-    };
+    }.ToFrozenSet(StringComparer.OrdinalIgnoreCase);
 }
 
 /// <summary>Walks the structures of a table in order, proving each one's bounds before it is handed out.</summary>
