@@ -11,7 +11,7 @@ namespace Revtal.Dummies;
 public static class DummyReport
 {
     private const int KeptMegabytes = 180;
-    private const long WantedKilobytes = 9 << 20;
+    private const long LeastWanted = 9 << 20;
 
     /// <summary>All that the collector would send.</summary>
     /// <exception cref="RefusedException">It is off, or has no system.</exception>
@@ -80,10 +80,11 @@ public static class DummyReport
             usable = Math.Min(usable, (gigabytes << 20) - (KeptMegabytes << 10));
         }
 
-        // The customer's work wants the same wherever it runs; what finds no room is moved out.
-        var free = Math.Max(usable / 12, usable - WantedKilobytes);
+        // The customer's work wants the same before and after, more on a larger machine; what finds no room is moved out.
+        var wanted = Math.Max(LeastWanted, guide.Memory.StatedMax.Bytes / 1024 * 9 / 64);
+        var free = Math.Max(usable / 12, usable - wanted);
         var swap = usable / 2;
-        var swapped = Math.Min(swap, Math.Max(0, WantedKilobytes - (usable - free)));
+        var swapped = Math.Min(swap, Math.Max(0, wanted - (usable - free)));
         return string.Create(CultureInfo.InvariantCulture, $"MemTotal:       {usable,8} kB\nMemFree:        {free / 3,8} kB\nMemAvailable:   {free,8} kB\nSwapTotal:      {swap,8} kB\nSwapFree:       {swap - swapped,8} kB\n");
     }
 

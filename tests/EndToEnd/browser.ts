@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
 import { chromium, type Browser, type Page } from 'playwright-core'
 
 /** Debian's Chromium, quiet and with nothing remembered. */
@@ -22,4 +24,15 @@ export async function openAs(browser: Browser, baseURL: string, person: string, 
   const page = await context.newPage()
   page.setDefaultTimeout(15_000)
   return page
+}
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+/** What a machine finds wrong with a page. */
+export async function faults(on: Page): Promise<string[]> {
+  await on.evaluate(axe)
+  return on.evaluate(async () => {
+    const found = await (window as unknown as { axe: { run(): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }).axe.run()
+    return found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)
+  })
 }

@@ -59,6 +59,7 @@ test('one upgrade, from take-in to hand-back', async () => {
   await page.getByLabel('Complaint').fill('The chart program stops')
   await button('Take it in').click()
 
+  await page.getByText('From a capture', { exact: true }).first().click()
   await page.locator('input[type=file]').setInputFiles(capture('vm-before-4g'))
   await button('Take the before reading').click()
 
@@ -83,6 +84,7 @@ test('one upgrade, from take-in to hand-back', async () => {
   await doTheRun()
   await page.getByRole('link', { name: 'To the order' }).click()
 
+  await page.locator('#after').getByText('From a capture', { exact: true }).click()
   await page.locator('#after input[type=file]').setInputFiles(capture('vm-after-20g'))
   await button('Take the after reading').click()
   await page.locator('#check').getByText('20 GB installed, as planned.').waitFor()
@@ -172,7 +174,7 @@ test('nobody can write without saying who', async () => {
 })
 
 describe('every page, light and dark, is without serious trouble for those who see or point less well', () => {
-  const pages = ['/', '/take-in', '/orders/101', '/orders/107', '/orders/107/plan', '/orders/110', '/orders/110/check', '/orders/117', '/orders/117/plan', '/parts', '/orders/105/run', '/orders/111/run', '/guides', '/guides/FJ14', '/guides/FJ14/edit', '/guides/QT40/compare', '/nothing']
+  const pages = ['/', '/take-in', '/orders/101', '/orders/107', '/orders/107/plan', '/orders/110', '/orders/110/check', '/orders/117', '/orders/119', '/orders/120', '/dummies', '/orders/117/plan', '/parts', '/orders/105/run', '/orders/111/run', '/guides', '/guides/FJ14', '/guides/FJ14/edit', '/guides/QT40/compare', '/nothing']
   test.each(pages.flatMap((path) => (['light', 'dark'] as const).map((scheme) => [path, scheme] as const)))(
     '%s %s',
     async (path, scheme) => {

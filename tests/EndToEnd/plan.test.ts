@@ -1,11 +1,7 @@
-import { readFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from 'vitest'
-import { launch, openAs } from './browser'
+import { faults, launch, openAs } from './browser'
 import { startDemo } from './service'
-
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
 let service: Awaited<ReturnType<typeof startDemo>>
 let browser: Browser
@@ -24,15 +20,6 @@ beforeEach(async () => {
 afterEach(() => page.context().close())
 
 const open = (person: string, viewport = { width: 1280, height: 800 }) => openAs(browser, service.url, person, viewport)
-
-/** What a machine finds wrong with a page. */
-async function faults(on: Page): Promise<string[]> {
-  await on.evaluate(axe)
-  return on.evaluate(async () => {
-    const found = await (window as unknown as { axe: { run(): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }).axe.run()
-    return found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)
-  })
-}
 
 const button = (name: string | RegExp) => page.getByRole('button', { name })
 const total = () => page.getByLabel('Running total')

@@ -58,7 +58,11 @@ async function terminal(name, ...commands) {
 try {
   for (let tries = 0; tries < 300 && !(await fetch(`${url}/readyz`).then((r) => r.ok, () => false)); tries++) await new Promise((r) => setTimeout(r, 50))
   await shoot('board', '/')
-  await shoot('board-dark', '/', 1280, 800, 'dark')
+  await shoot('swap-test', '/orders/119', 1280, 1000, 'dark', (p) => p.evaluate(() => scrollTo(0, 330)))
+  await shoot('dummies', '/dummies', 1280, 800, 'light', async (p) => {
+    await p.getByRole('button', { name: /^qt40/ }).click()
+    await p.getByRole('button', { name: 'Start it' }).click()
+  })
   await shoot('plan', '/orders/107/plan', 1280, 900, 'light', async (p) => {
     await p.getByRole('button', { name: /Add 4 × 16 GB/ }).click()
     await p.waitForTimeout(400)
@@ -90,7 +94,6 @@ try {
     await p.getByLabel('Place on the drawing').selectOption('base/3')
     await p.getByLabel('Problems').getByRole('button').click()
   })
-  await shoot('guide-compare', '/guides/QT40/compare?from=1&to=2')
   const pdf = join(folder, 'run.pdf')
   revtal({}, 'run', 'paper', '105', '-o', pdf)
   execFileSync('pdftoppm', ['-r', '80', '-png', '-singlefile', '-f', '1', '-l', '1', pdf, join(root, 'docs/screenshots/run-paper')])

@@ -101,7 +101,9 @@ public sealed class MeasureTests
         var noted = Make.Order([.. bodies, MeasureRules.NoteWatch(order, WatchSign.Freeze, day, Noon.AddDays(3), "at noon")]);
         Assert.Equal(day.AddDays(3), noted.Watch!.DueOn);
         Assert.Equal(Stage.Checking, Make.Order([.. bodies, new WatchEnded(WatchOutcome.CameBack, "twice")]).Stage);
-        Assert.Equal(Stage.Ready, Make.Order([.. bodies, new WatchEnded(WatchOutcome.Gone, null)]).Stage);
+        // A watch passes no gate: what was to be checked before is to be checked after.
+        Assert.Equal(Stage.Checking, Make.Order([.. bodies, new WatchEnded(WatchOutcome.Gone, null)]).Stage);
+        Assert.Equal(Stage.Ready, Make.Order([.. Short(), new MarkedReady(Verdict.Short, "as it is"), new WatchBegun("slow", Noon.AddDays(7), 3), new WatchEnded(WatchOutcome.Gone, null)]).Stage);
     }
 
     [Fact]

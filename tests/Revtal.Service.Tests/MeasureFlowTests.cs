@@ -116,7 +116,7 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
         var card = (await mara.BoardAsync()).Cards.Single(c => c.Number == order);
         Assert.Equal(DateOnly.FromDateTime(DateTime.UtcNow).AddDays(3), card.DueOn);
         await mara.NoteWatchAsync(order, new WatchNoteRequest(WatchSign.None, DateOnly.FromDateTime(DateTime.UtcNow)));
-        Assert.Equal(Stage.Ready, (await mara.EndWatchAsync(order, new WatchEndRequest(WatchOutcome.Gone))).Stage);
+        Assert.Equal((Stage.Checking, NextKind.MarkReady), await mara.EndWatchAsync(order, new WatchEndRequest(WatchOutcome.Gone)) is var ended ? (ended.Stage, ended.Next.Kind) : default);
         Assert.Equal(WatchOutcome.Gone, (await mara.OrderAsync(order)).Watch!.Outcome);
     }
 

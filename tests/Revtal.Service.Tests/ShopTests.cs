@@ -117,7 +117,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         {
             var after = (await second.As(null).BoardAsync()).Cards;
             Assert.Equal(before.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict)), after.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict)));
-            Assert.Equal(18, (await second.As(null).SearchAsync(null)).Cards.Count);
+            Assert.Equal(20, (await second.As(null).SearchAsync(null)).Cards.Count);
         }
 
         Directory.Delete(folder, recursive: true);

@@ -41,6 +41,7 @@ export type BoardPoint = NonNullable<Schemas['BoardPoint']>
 export type GuideProblem = Schemas['GuideProblem']
 export type GuideChange = Schemas['GuideChange']
 export type RunView = NonNullable<OrderView['run']>
+export type Phase = Schemas['Phase']
 export type BundleFile = Schemas['BundleFile']
 
 /** The service refused, and says why and what to do. */

@@ -4140,6 +4140,8 @@ export interface components {
             /** Format: int32 */
             everyDays: number;
             notes: components["schemas"]["WatchNote"][];
+            /** @description The stage to which the order goes back when it did not come back. */
+            from: components["schemas"]["Stage"];
             outcome: null | components["schemas"]["WatchOutcome"];
             text: null | string;
             /**

@@ -202,7 +202,9 @@ function Position(props: { dummy: Dummy; position: Dummy['positions'][number]; a
           }}
         >
           <option value="">…</option>
-          {!p.occupant && p.isSlot && slotSizes.map((s) => <option key={s} value={`fit ${s}`}>{`fit ${s} GB`}</option>)}
+          {!p.occupant &&
+            p.isSlot &&
+            slotSizes.map((s) => <option key={s} value={`fit ${s}`}>{`fit ${s} GB`}</option>)}
           {!p.occupant && !p.isSlot && <option value="fit 1000">fit 1 TB</option>}
           {p.occupant && <option value="pull">pull it</option>}
           {isSlot &&

@@ -49,6 +49,7 @@ export function CheckPage() {
               <DriveRows check={check} />
             </div>
             <div className="sheet stack">
+              <h2>Findings</h2>
               <Findings check={check} act={(f) => <ActionButton order={order.data} finding={f} />} />
               <Totals check={check} />
             </div>

@@ -1,9 +1,8 @@
 import { useState } from 'react'
-import { api, type OrderView, type Receipt } from '../api/client'
+import { api, serverNow, type OrderView, type Phase, type Receipt } from '../api/client'
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
-import type { Phase } from './Reading'
 
 const systems = [
   ['linux', 'Linux'],
@@ -25,7 +24,7 @@ export function FromMachine({ order, phase, now }: { order: OrderView; phase: Ph
     setMade(answer.data as Invitation)
     return { data: answer.data?.receipt as Receipt }
   })
-  const open = order.invites.find((i) => i.phase === phase)
+  const open = order.invites.find((i) => i.phase === phase && Date.parse(i.until) > serverNow())
   if (!made)
     return (
       <>

@@ -1,6 +1,6 @@
 import { SegmentedControl, Textarea, TextInput } from '@mantine/core'
 import { useState } from 'react'
-import { api, send, type BundleFile, type OrderView, type ReadingView } from '../api/client'
+import { api, send, type BundleFile, type OrderView, type Phase, type ReadingView } from '../api/client'
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
@@ -140,7 +140,6 @@ function stateOf(d: NonNullable<ReadingView['reading']['drives']>[number]): stri
     .join(', ')
 }
 
-export type Phase = 'before' | 'after' | 'during'
 type How = 'machine' | 'capture' | 'eyes'
 
 /** Takes a reading: sent by the machine, from the files of a capture, or typed in by eye. */

@@ -141,7 +141,7 @@ public static class MeasureRules
             : throw RefusedException.Invalid("watch-day", "The day lies between the beginning of the watch and today.");
     }
 
-    /// <summary>Gone or unclear: it may go back. Came back: it is checked anew.</summary>
+    /// <summary>Gone or unclear: the order goes on where it stood. Came back: it is checked anew.</summary>
     public static WatchEnded EndWatch(Order order, WatchOutcome outcome, string? text)
     {
         OrderRules.Need(order, "the end of the watch", Stage.Watching);

@@ -48,7 +48,8 @@ public sealed record Photo(string Hash, int Width, int Height, string? Step, str
 public sealed record Invite(int Sequence, Phase Phase, string CodeHash, DateTimeOffset Until, string By);
 
 /// <summary>A swap test that runs.</summary>
-public sealed record SwapProgress(SwapSetup Setup, ImmutableList<SwapTrial> Trials)
+/// <param name="From">The stage to which the order goes back at its end.</param>
+public sealed record SwapProgress(SwapSetup Setup, ImmutableList<SwapTrial> Trials, Stage From)
 {
     private SwapState? state;
 
@@ -64,8 +65,9 @@ public sealed record SwapResult(int Sequence, SwapConclusion? Conclusion, string
 public sealed record WatchNote(WatchSign Sign, DateOnly On, string? Text, string By, DateTimeOffset At);
 
 /// <summary>A machine that is watched for a fault.</summary>
+/// <param name="From">The stage to which the order goes back when it did not come back.</param>
 /// <param name="Outcome">Null while it goes on.</param>
-public sealed record Watch(string For, DateTimeOffset BeganAt, DateTimeOffset Until, int EveryDays, ImmutableList<WatchNote> Notes, WatchOutcome? Outcome, string? Text)
+public sealed record Watch(string For, DateTimeOffset BeganAt, DateTimeOffset Until, int EveryDays, ImmutableList<WatchNote> Notes, Stage From, WatchOutcome? Outcome, string? Text)
 {
     /// <summary>The day to ask again.</summary>
     public DateOnly DueOn => (Notes.Count > 0 ? Notes.Max(n => n.On) : DateOnly.FromDateTime(BeganAt.UtcDateTime)).AddDays(EveryDays) is var next
@@ -215,12 +217,12 @@ public sealed record Order(
             ReseatBegun b => this with { Stage = Stage.OnBench, Runs = Runs.Add(Orders.Run.Begin(Runs.Count + 1, b.Slots, b.Reason)) },
             ReadingInvited i => this with { Invites = Invites.RemoveAll(o => o.Phase == i.Phase).Add(new Invite(entry.Sequence, i.Phase, i.CodeHash, i.Until, entry.By)) },
             ScoresTaken s => this with { ScoresTold = ScoresTold.Add(s) },
-            SwapTestBegun b => this with { Stage = Stage.Checking, Swap = new SwapProgress(b.Setup, []) },
-            SwapTried t => this with { Swap = new SwapProgress(Swap!.Setup, Swap.Trials.Add(t.Trial)) },
-            SwapTestEnded e => this with { Swap = null, SwapResults = SwapResults.Add(new SwapResult(entry.Sequence, e.Conclusion, e.Note, Swap!.Trials.Count, entry.By, entry.At)) },
-            WatchBegun w => this with { Stage = Stage.Watching, Watch = new Watch(w.For, entry.At, w.Until, w.EveryDays, [], null, null) },
+            SwapTestBegun b => this with { Stage = Stage.Checking, Swap = new SwapProgress(b.Setup, [], Stage) },
+            SwapTried t => this with { Swap = new SwapProgress(Swap!.Setup, Swap.Trials.Add(t.Trial), Swap.From) },
+            SwapTestEnded e => this with { Stage = Swap!.From, Swap = null, SwapResults = SwapResults.Add(new SwapResult(entry.Sequence, e.Conclusion, e.Note, Swap!.Trials.Count, entry.By, entry.At)) },
+            WatchBegun w => this with { Stage = Stage.Watching, Watch = new Watch(w.For, entry.At, w.Until, w.EveryDays, [], Stage, null, null) },
             WatchNoted w => this with { Watch = Watch! with { Notes = Watch.Notes.Add(new WatchNote(w.Sign, w.On, w.Text, entry.By, entry.At)) } },
-            WatchEnded w => this with { Stage = w.Outcome == WatchOutcome.CameBack ? Stage.Checking : Stage.Ready, Watch = Watch! with { Outcome = w.Outcome, Text = w.Text } },
+            WatchEnded w => this with { Stage = w.Outcome == WatchOutcome.CameBack ? Stage.Checking : Watch!.From, Watch = Watch! with { Outcome = w.Outcome, Text = w.Text } },
             MarkedReady => this with { Stage = Stage.Ready },
             Orders.HandedBack => this with { Stage = Stage.HandedBack },
             Orders.Parked p => this with { Stage = Stage.Parked, Resting = Stage, Reason = p.Reason },

@@ -27,16 +27,21 @@ public static class ReadingEndpoints
 
     private static Reading Decode(CaptureBundle bundle) => CaptureDecoder.Decode(bundle.ToFiles());
 
-    private static Task<Receipt> TakeAsync(int number, ReadingRequest request, Sender sender, OrderDesk desk, CancellationToken cancel)
+    private static async Task<Receipt> TakeAsync(int number, ReadingRequest request, Sender sender, OrderDesk desk, PictureStore pictures, CancellationToken cancel)
     {
         if (request.Capture is null && request.Seen is null)
         {
             throw RefusedException.Invalid("reading-source", "A reading wants a capture, or what was seen by eye, or both.");
         }
 
+        if (request.Photo is { } photo && await pictures.GetAsync(photo, true, cancel) is null)
+        {
+            throw RefusedException.Invalid("no-such-picture", "There is no picture of this hash. Keep it first: POST /api/v1/pictures.");
+        }
+
         var capture = request.Capture is { } bundle ? Store(bundle) : null;
         var decoded = request.Capture is { } c ? CaptureDecoder.Decode(c.ToFiles()) : null;
-        return desk.RecordAsync(
+        return await desk.RecordAsync(
             number, "readings", new { request.Phase, request.Seen, request.Note, request.Photo, capture?.Hash }, sender,
             (order, guide) => OrderRules.TakeReading(order, guide, request.Phase, Whole(guide), capture?.Hash, request.Note, request.Photo),
             cancel, capture);
