@@ -71,6 +71,8 @@ test('one upgrade, from take-in to hand-back', async () => {
     await button('Take it up').click()
     await button('Put it into S2').click()
   }
+  // What the shelf lists comes above it, and moves it.
+  await page.waitForLoadState('networkidle')
   await page.getByText('Not in the catalogue').click()
   await put('32 GB')
   await page.getByRole('alert').getByText('S2 takes up to 16 GB').waitFor()
