@@ -20,7 +20,10 @@ public static class ScoreFiles
     {
         using var csv = new CsvReader(new StringReader(text.TrimStart('\uFEFF')), new CsvConfiguration(CultureInfo.InvariantCulture)
         {
-            PrepareHeaderForMatch = a => a.Header.Trim().ToLowerInvariant(), MissingFieldFound = null, BadDataFound = null, TrimOptions = TrimOptions.Trim,
+            PrepareHeaderForMatch = a => a.Header.Trim().ToLowerInvariant(),
+            MissingFieldFound = null,
+            BadDataFound = null,
+            TrimOptions = TrimOptions.Trim,
         });
         var scores = new List<Score>();
         if (!csv.Read() || !csv.ReadHeader() || csv.HeaderRecord is not { } columns || Columns.Except(columns.Select(c => c.Trim().ToLowerInvariant())).ToArray() is { Length: > 0 })
