@@ -3,6 +3,7 @@ using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
+using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
 using Xunit;
@@ -37,6 +38,19 @@ public sealed class MeasureTests
         var order = Make.Order(Make.TakenIn() with { Intake = Make.TakenIn().Intake with { Serial = "NF14-1" } });
         var taken = OrderRules.TakeReading(order, Make.Fjell, Phase.Before, Make.Reading(Make.Fjell, [0, 8], machine: "NF14-2"), null, null);
         Assert.Equal("NF14-2 (firmware tables)", Assert.Single(taken.Reading.Conflicts).First);
+    }
+
+    [Fact]
+    public void Sources_asked_right_after_each_other_are_one_set_and_contradict_each_other_in_sight()
+    {
+        var tables = new ReadingTaken(Phase.Before, Make.Reading(Make.Fjell, [0, 8]), null, null);
+        var eyes = new ReadingTaken(Phase.Before, EyeReading.Make(MemorySize.Gigabytes(16), MemorySize.Parse("7.7 GB"), [], null), null, null);
+        var set = Make.Order(Make.TakenIn(), tables, eyes).Before!.Value;
+        Assert.Equal((8L << 30, MemorySize.Parse("7.7 GB").Bytes), (set.Memory.InstalledBytes, set.Memory.UsableBytes));
+        Assert.Equal("installed memory", Assert.Single(set.Conflicts).What);
+        // Said in between, or asked again: a later state.
+        Assert.Equal(16L << 30, Make.Order(Make.TakenIn(), tables, new NoteAdded("reseated"), eyes).Before!.Value.Memory.InstalledBytes);
+        Assert.Empty(Make.Order(Make.TakenIn(), tables, tables).Before!.Value.Conflicts);
     }
 
     [Fact]

@@ -57,7 +57,8 @@ function Planning({ order }: { order: OrderView }) {
   const client = useQueryClient()
   const navigate = useNavigate()
   const shop = useQuery(shopQuery).data
-  const noted = useQuery(machineQuery(order.intake.serial)).data?.noted
+  const machine = useQuery(machineQuery(order.intake.serial)).data
+  const noted = machine?.noted
   const [wishes, setWishes] = useState<Wishes>(() => wishesOfPlan(order))
   const [later, setLater] = useState<LaterStage | null>(order.plan?.later ?? null)
   const [discount, setDiscount] = useState(order.plan?.discount ?? 0)
@@ -144,6 +145,12 @@ function Planning({ order }: { order: OrderView }) {
           {noted.stage.words}
         </p>
       )}
+      {machine?.marks.map((m) => (
+        <p key={m.slot + m.order} className="sheet small">
+          <span className="verdict short">✕ {m.slot}</span> was found at fault by order {m.order}:{' '}
+          {m.sentence}
+        </p>
+      ))}
       <div className="plan-columns">
         <Present order={order} held={held} onHold={setHeld} />
         <section className="sheet stack plan-middle" aria-label="The plan">

@@ -89,6 +89,7 @@ internal static class ReadingCommands
         var firmware = new Option<string?>("--firmware-shows") { Description = "What the firmware's setup shows: “16 GB”" };
         var system = new Option<string?>("--system-shows") { Description = "What the system shows: “15.6 GB”" };
         var serial = new Option<string?>("--serial");
+        var photo = new Option<string?>("--photo") { Description = "A picture of what is seen" };
         var slots = new Argument<string[]>("POSITION=WHAT") { Arity = ArgumentArity.ZeroOrMore, Description = "What sits in a slot or bay: S1=8GB, S2=empty, D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB" };
         return Cli.Command(
             "type", "Type in what was seen by eye", "revtal reading type 104 S1=8GB S2=empty --phase before --system-shows \"7.7 GB\" --as mara",
@@ -97,9 +98,10 @@ internal static class ReadingCommands
                 var drives = p.GetValue(slots)!.Where(s => s.Contains("=drive:", StringComparison.Ordinal)).ToArray();
                 var seen = new SeenReading(
                     Size(p.GetValue(firmware)), Size(p.GetValue(system)), [.. p.GetValue(slots)!.Except(drives).Select(SeenSlot)], p.GetValue(serial), [.. drives.Select(SeenDrive)]);
-                Cli.Show(p, await client.TakeReadingAsync(p.GetValue(number), new ReadingRequest(p.GetValue(phase), Seen: seen, Note: p.GetValue(note)), cancel: cancel), OrderScreen.Receipt);
+                var picture = p.GetValue(photo) is { } file ? (await client.KeepPictureAsync(Files.Bytes(file, 12 << 20), cancel)).Hash : null;
+                Cli.Show(p, await client.TakeReadingAsync(p.GetValue(number), new ReadingRequest(p.GetValue(phase), Seen: seen, Note: p.GetValue(note), Photo: picture), cancel: cancel), OrderScreen.Receipt);
             },
-            number, slots, phase, firmware, system, serial, note);
+            number, slots, phase, firmware, system, serial, photo, note);
     }
 
     private static Option<Phase> PhaseOption() => new("--phase") { Required = true, Description = "before, during (case open) or after" };

@@ -140,6 +140,14 @@ public sealed record Order(
     /// <summary>Before, planned and seen; null before there is something to compare.</summary>
     public CheckResult? Check(Guide guide) => this is { Before: { } before, Plan: { } plan, Checked: { } seen } ? Checker.Check(guide, before, plan, seen, History) : null;
 
+    // Sources asked right after each other, with nothing done in between, tell of one state: they are one set.
+    private static readonly TimeSpan OneSet = TimeSpan.FromMinutes(15);
+
+    private Reading InSet(Entry entry, ReadingTaken taken) =>
+        Readings is [.., { } last] && last.Phase == taken.Phase && last.Sequence == Head && entry.At - last.At <= OneSet && !taken.Reading.Sources.Intersect(last.Reading.Sources).Any()
+            ? Reading.Join(last.Reading, taken.Reading)
+            : taken.Reading;
+
     private CheckHistory History => new(
         Runs.SelectMany(r => r.Done).Where(d => d.Step.StartsWith("fit.", StringComparison.Ordinal) || d.Step.StartsWith("pull.", StringComparison.Ordinal)).Select(d => (DateTimeOffset?)d.At).Max(),
         Readings, [.. Runs.SelectMany(r => r.Reseat).Distinct()]);
@@ -183,9 +191,9 @@ public sealed record Order(
             ReadingTaken { Phase: Phase.Before } r => WithoutPlan() with
             {
                 Stage = Stage.Measured,
-                Before = new Recorded<Reading>(r.Reading, entry.Sequence),
+                Before = new Recorded<Reading>(InSet(entry, r), entry.Sequence),
             },
-            ReadingTaken r => this with { Stage = Stage.Checking, After = new Recorded<Reading>(r.Reading, entry.Sequence) },
+            ReadingTaken r => this with { Stage = Stage.Checking, After = new Recorded<Reading>(InSet(entry, r), entry.Sequence) },
             PlanSet p => WithoutPlan() with { Stage = Stage.Planned, Plan = new Recorded<Plan>(p.Plan, entry.Sequence), Discount = p.Discount, Later = p.Later },
             PlanAgreed a => this with { Stage = Stage.Agreed, Agreed = a, Offered = null, Declined = null },
             QuoteOffered o => this with { Offered = o, Declined = null },
@@ -234,7 +242,7 @@ public sealed record Order(
         {
             next = next with
             {
-                Readings = next.Readings.Add(new TimedReading(entry.Sequence, taken.Phase, entry.At, taken.Reading)),
+                Readings = next.Readings.Add(new TimedReading(entry.Sequence, taken.Phase, entry.At, InSet(entry, taken))),
                 Invites = next.Invites.RemoveAll(i => i.Sequence == taken.Invite),
             };
         }

@@ -2,6 +2,8 @@ using System.Text.Json;
 using Microsoft.Extensions.Caching.Memory;
 using Revtal.Contracts;
 using Revtal.Core;
+using Revtal.Core.Captures;
+using Revtal.Core.Checks;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
@@ -52,8 +54,8 @@ public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry>
             [.. Guide.Memory.Slots.Select((s, i) => new PositionView(s, before?[i], Order.Plan?.Value.Slots[i], after?[i], a.Check?.Rows[i].Match))],
             Guide.Drives,
             Order.Before is { } read ? Sizing.Of(read.Value) : null,
-            Reading(Order.Before?.Sequence),
-            Reading(Order.Checked?.Sequence),
+            Reading(Order.Before),
+            Reading(Order.Checked),
             Order.Plan is { } plan ? new PlanView(plan.Value, a.Expectation!, a.Notes, Order.Discount, Order.Later) : null,
             a.Sheet is { } sheet
                 ? new RunView(
@@ -75,8 +77,8 @@ public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry>
         entry.Sequence, taken.Phase, entry.At, entry.By, taken.Reading.Sources, taken.Reading.Memory.InstalledBytes, taken.Reading.Memory.UsableBytes, taken.Reading.Conflicts, taken.Reading.Missing,
         taken.Photo, taken.Invite is not null, taken.Note);
 
-    private ReadingView? Reading(int? sequence) =>
-        sequence is { } s && Entries[s - 1] is { Body: ReadingTaken taken } entry ? new ReadingView(s, entry.At, entry.By, taken.Capture, taken.Reading) : null;
+    private ReadingView? Reading(Recorded<Reading>? recorded) =>
+        recorded is { Sequence: var s, Value: var reading } && Entries[s - 1] is { Body: ReadingTaken taken } entry ? new ReadingView(s, entry.At, entry.By, taken.Capture, reading) : null;
 }
 
 /// <summary>Snapshots of orders lately used. Each is trusted only after the journal confirmed its head, so instances cannot disagree.</summary>
