@@ -64,6 +64,34 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
     }
 
     [Fact]
+    public async Task A_swap_test_names_its_suspects_and_ends_with_one()
+    {
+        var shown = await ShowAsync("order", "swap", "show", "119");
+        Assert.Matches("the module of B1 +│? *80 %", shown);
+        Assert.Contains("Move the 16 GB of B1 from A1 to A2.", shown, StringComparison.Ordinal);
+        var tried = await ShowAsync("order", "swap", "try", "119", "--isolated", "--no-start", "--sign", "light", "--as", "pell");
+        Assert.Contains("It is the module of B1.", tried, StringComparison.Ordinal);
+        Assert.Contains("aside as faulty", await ShowAsync("order", "swap", "end", "119", "--as", "pell"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_dummy_measures_itself_by_a_code_and_on_a_stick()
+    {
+        Assert.Contains("It starts: 8 GB in M1", await ShowAsync("dummy", "start", "nl12", "--as", "mara"), StringComparison.Ordinal);
+        var stick = Path.Combine(Path.GetTempPath(), $"{Guid.NewGuid():N}.revtal");
+        await ShowAsync("dummy", "capture", "nl12", stick);
+        Assert.Contains("Linux 6.1 x86_64", await ShowAsync("reading", "decode", stick), StringComparison.Ordinal);
+        File.Delete(stick);
+
+        var invited = await ShowAsync("reading", "invite", "108", "--phase", "before", "--as", "mara");
+        var code = System.Text.RegularExpressions.Regex.Match(invited, "108-[0-9A-Z]{4}-[0-9A-Z]{4}").Value;
+        Assert.Contains($"/c/{code}/windows | iex", invited, StringComparison.Ordinal);
+        Assert.Contains("Taken for order 108, before.", await ShowAsync("dummy", "send", "nl12", code, "--as", "mara"), StringComparison.Ordinal);
+        Assert.StartsWith("#!/bin/sh", await ShowAsync("reading", "collector", "linux"), StringComparison.Ordinal);
+        Assert.Contains("+25.8 % better", await ShowAsync("order", "scores", "120"), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task The_journal_tells_who_did_what()
     {
         var journal = await ShowAsync("order", "journal", "102");
