@@ -17,7 +17,7 @@ public static class CollectEndpoints
 {
     public const string Root = "/c";
 
-    // Crockford's letters: none is taken for another when it is read aloud or typed.
+    // No I, L, O and U: none is taken for another when it is read aloud or typed.
     private const string Letters = "0123456789ABCDEFGHJKMNPQRSTVWXYZ";
     private const int SecretLetters = 8, TriesAMinute = 30;
     private const long LargestBody = CaptureDecoder.LargestCapture;
