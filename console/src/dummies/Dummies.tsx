@@ -178,11 +178,11 @@ function Position(props: { dummy: Dummy; position: Dummy['positions'][number]; a
         {p.occupant ?? <span className="muted">empty</span>} <span className="mono muted">{p.serial}</span>
       </td>
       <td>
-        {p.occupant && (
+        {p.occupant && !dummy.isOpen && p.seat}
+        {p.occupant && dummy.isOpen && (
           <NativeSelect
             aria-label={`Seat in ${p.position}`}
             value={p.seat}
-            disabled={!dummy.isOpen}
             data={seats}
             onChange={(e) => act({ act: 'seat', position: p.position, how: e.target.value })}
           />

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from '@tanstack/react-router'
-import type { ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 import type { OrderView } from '../api/client'
 import { orderQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
@@ -27,7 +27,15 @@ import { Watching } from './Watching'
 import './order.css'
 
 type State = 'done' | 'now' | 'open' | 'later'
-type Part = { id: string; title: string; state: State; line: string | null; body: ReactNode }
+type Part = {
+  id: string
+  title: string
+  state: State
+  line: string | null
+  body: ReactNode
+  /** It asks the service for more, and only when it is opened. */
+  fetches?: boolean
+}
 
 /** One page read downwards as the job happens: what is done folds to a line, what is next is open. */
 export function OrderPage() {
@@ -98,6 +106,7 @@ function Head({ order }: { order: OrderView }) {
 }
 
 function PartSheet({ part }: { part: Part }) {
+  const [open, setOpen] = useState(part.state === 'now' || part.state === 'open')
   if (part.state === 'later')
     return (
       <section id={part.id} className="part later">
@@ -106,12 +115,12 @@ function PartSheet({ part }: { part: Part }) {
     )
   return (
     <section id={part.id} className={`part sheet ${part.state}`}>
-      <details open={part.state === 'now' || part.state === 'open'}>
+      <details open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
         <summary>
           <h2>{part.title}</h2>
           {part.line && <span className="part-line">{part.line}</span>}
         </summary>
-        <div className="stack part-body">{part.body}</div>
+        {(open || !part.fetches) && <div className="stack part-body">{part.body}</div>}
       </details>
     </section>
   )
@@ -253,7 +262,10 @@ function partsOf(order: OrderView): Part[] {
         </>
       ),
     ),
-    part('scores', 'Benchmarks and load', before !== null, null, <Scores order={order} />),
+    {
+      ...part('scores', 'Benchmarks and load', before !== null, null, <Scores order={order} />),
+      fetches: true,
+    },
     part(
       'watch',
       'Watch',

@@ -73,7 +73,6 @@ function Try({ order, swap }: { order: OrderView; swap: Swap }) {
   const places = swap.state.next ?? []
   const [isolated, setIsolated] = useState(false)
   const [seen, setSeen] = useState<string[]>(places.map((p) => p.slot))
-  const [sign, setSign] = useState('')
   const [why, setWhy] = useState('')
   const change = useTold(order.number)
   const tell = (shown: object) => change.send({ path: 'swap-test/tries', body: { isolated, shown } })
@@ -113,20 +112,16 @@ function Try({ order, swap }: { order: OrderView; swap: Swap }) {
           disabled={change.isPending || !isolated || seen.length === 0}
           onClick={() => tell({ started: true, slots: seen })}
         >
-          {seen.length === places.length ? 'All were seen' : `${seen.join(', ') || 'None'} seen`}
+          {seen.length === places.length
+            ? 'All were seen'
+            : seen.length > 0
+              ? `Only ${seen.join(', ')} seen`
+              : 'None seen'}
         </button>
-        <button
-          className="button"
+        <NoStart
+          words="It did not start"
           disabled={change.isPending || !isolated}
-          onClick={() => tell({ started: false, sign: sign || null })}
-        >
-          It did not start
-        </button>
-        <TextInput
-          aria-label="Beeps or lights"
-          placeholder="beeps or lights"
-          value={sign}
-          onChange={(e) => setSign(e.target.value)}
+          onTell={(sign) => tell({ started: false, sign })}
         />
       </div>
       <details>
@@ -177,7 +172,6 @@ function Arrangement({ places, slots }: { places: { slot: string; module: string
 /** Begins it for what the check found, or for a machine that does not start. */
 export function BeginSwapTest({ order, now }: { order: OrderView; now: boolean }) {
   const change = useTold(order.number)
-  const [sign, setSign] = useState('')
   return (
     <div className="stack" style={{ gap: 8 }}>
       <Trouble error={change.error} />
@@ -189,22 +183,30 @@ export function BeginSwapTest({ order, now }: { order: OrderView; now: boolean }
         >
           Begin the swap test
         </button>
-        <button
-          className="button"
+        <NoStart
+          words="It does not start"
           disabled={change.isPending}
-          onClick={() =>
-            change.send({ path: 'swap-test', body: { shown: { started: false, sign: sign || null } } })
-          }
-        >
-          It does not start
-        </button>
-        <TextInput
-          aria-label="Beeps or lights"
-          placeholder="beeps or lights"
-          value={sign}
-          onChange={(e) => setSign(e.target.value)}
+          onTell={(sign) => change.send({ path: 'swap-test', body: { shown: { started: false, sign } } })}
         />
       </div>
     </div>
+  )
+}
+
+/** It shows no picture: what it beeps or blinks instead goes with it. */
+function NoStart(props: { words: string; disabled: boolean; onTell: (sign: string | null) => void }) {
+  const [sign, setSign] = useState('')
+  return (
+    <>
+      <button className="button" disabled={props.disabled} onClick={() => props.onTell(sign || null)}>
+        {props.words}
+      </button>
+      <TextInput
+        aria-label="Beeps or lights"
+        placeholder="beeps or lights"
+        value={sign}
+        onChange={(e) => setSign(e.target.value)}
+      />
+    </>
   )
 }

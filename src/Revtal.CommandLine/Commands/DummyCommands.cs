@@ -10,8 +10,8 @@ internal static class DummyCommands
 {
     public static Command Make() => Cli.Noun(
         "dummy", "Simulated machines: open, refit, start and read them like real ones", List(), MakeOne(), Show(),
-        Act("open", "Open it", "revtal dummy open fj14 --as mara", DummyAct.Open), Act("close", "Close it", "revtal dummy close fj14 --as mara", DummyAct.Close),
-        Act("start", "Switch it on, and see what it shows", "revtal dummy start fj14 --as mara", DummyAct.Start), Act("off", "Switch it off", "revtal dummy off fj14 --as mara", DummyAct.Off),
+        Act("open", "Open it", DummyAct.Open), Act("close", "Close it", DummyAct.Close),
+        Act("start", "Switch it on, and see what it shows", DummyAct.Start), Act("off", "Switch it off", DummyAct.Off),
         Fit(), Pull(), Move(), Seat(), Spoil(), Mend(), Set(), Capture(), Send());
 
     private static Command List() => Cli.Command(
@@ -35,64 +35,61 @@ internal static class DummyCommands
         return Cli.Command("show", "What sits in it, and how", "revtal dummy show fj14", async (p, client, cancel) => Cli.Show(p, await client.DummyAsync(p.GetValue(name)!, cancel), Draw), name);
     }
 
-    private static Command Act(string verb, string what, string example, DummyAct act)
+    // Every act is one request, and shows the machine as it is afterwards.
+    private static Command Act(string verb, string what, string example, Func<ParseResult, DummyActRequest> request, params Symbol[] symbols)
     {
         var name = Name();
-        return Cli.Command(verb, what, example, async (p, client, cancel) => Cli.Show(p, await client.ActOnDummyAsync(p.GetValue(name)!, new DummyActRequest(act), cancel), Draw), name);
+        return Cli.Command(verb, what, example, async (p, client, cancel) => Cli.Show(p, await client.ActOnDummyAsync(p.GetValue(name)!, request(p), cancel), Draw), [name, .. symbols]);
     }
+
+    private static Command Act(string verb, string what, DummyAct act) => Act(verb, what, $"revtal dummy {verb} fj14 --as mara", _ => new(act));
 
     private static Command Fit()
     {
-        var (name, position) = (Name(), Position());
-        var size = new Argument<string>("SIZE") { Description = "8GB for a slot, 1TB for a bay" };
+        var (position, size) = (Position(), new Argument<string>("SIZE") { Description = "8GB for a slot, 1TB for a bay" });
         var (speed, part, serial) = (new Option<int?>("--speed") { Description = "MT/s" }, new Option<string?>("--part"), new Option<string?>("--serial"));
         var raw = new Option<bool>("--raw") { Description = "A drive without a partition table" };
-        return Cli.Command(
+        return Act(
             "fit", "Fit a module or a drive", "revtal dummy fit fj14 S1 16GB --as mara",
-            async (p, client, cancel) => Cli.Show(
-                p,
-                await client.ActOnDummyAsync(
-                    p.GetValue(name)!,
-                    new DummyActRequest(DummyAct.Fit, p.GetValue(position), null, Gigabytes(p.GetValue(size)!), p.GetValue(speed), p.GetValue(part), p.GetValue(serial), Raw: p.GetValue(raw)), cancel),
-                Draw),
-            name, position, size, speed, part, serial, raw);
+            p => new(DummyAct.Fit, p.GetValue(position), null, Gigabytes(p.GetValue(size)!), p.GetValue(speed), p.GetValue(part), p.GetValue(serial), Raw: p.GetValue(raw)),
+            position, size, speed, part, serial, raw);
     }
 
     private static Command Pull()
     {
-        var (name, position) = (Name(), Position());
-        return Cli.Command("pull", "Take a module or a drive out", "revtal dummy pull fj14 S2 --as mara", async (p, client, cancel) => Cli.Show(p, await client.ActOnDummyAsync(p.GetValue(name)!, new DummyActRequest(DummyAct.Pull, p.GetValue(position)), cancel), Draw), name, position);
+        var position = Position();
+        return Act("pull", "Take a module or a drive out", "revtal dummy pull fj14 S2 --as mara", p => new(DummyAct.Pull, p.GetValue(position)), position);
     }
 
     private static Command Move()
     {
-        var (name, from, to) = (Name(), new Argument<string>("FROM"), new Argument<string>("TO"));
-        return Cli.Command("move", "Move a module; two change places", "revtal dummy move fj14 S2 S1 --as mara", async (p, client, cancel) => Cli.Show(p, await client.ActOnDummyAsync(p.GetValue(name)!, new DummyActRequest(DummyAct.Move, p.GetValue(to), p.GetValue(from)), cancel), Draw), name, from, to);
+        var (from, to) = (new Argument<string>("FROM"), new Argument<string>("TO"));
+        return Act("move", "Move a module; two change places", "revtal dummy move fj14 S2 S1 --as mara", p => new(DummyAct.Move, p.GetValue(to), p.GetValue(from)), from, to);
     }
 
     private static Command Seat()
     {
-        var (name, position, how) = (Name(), Position(), new Argument<string>("HOW") { Description = "home, half (not seen) or askew (no start)" });
-        return Cli.Command("seat", "Seat what is there well or badly", "revtal dummy seat fj14 S1 half --as mara", async (p, client, cancel) => Cli.Show(p, await client.ActOnDummyAsync(p.GetValue(name)!, new DummyActRequest(DummyAct.Seat, p.GetValue(position), How: p.GetValue(how)), cancel), Draw), name, position, how);
+        var (position, how) = (Position(), new Argument<string>("HOW") { Description = "home, half (not seen) or askew (no start)" });
+        return Act("seat", "Seat what is there well or badly", "revtal dummy seat fj14 S1 half --as mara", p => new(DummyAct.Seat, p.GetValue(position), How: p.GetValue(how)), position, how);
     }
 
     private static Command Spoil()
     {
-        var (name, position, how) = (Name(), Position(), new Argument<string>("HOW") { Description = "silent (module not seen), stops (no start), slot (the slot itself), worn or lanes (a drive)" });
-        return Cli.Command("spoil", "Make a part or a slot faulty", "revtal dummy spoil fj14 S1 silent --as mara", async (p, client, cancel) => Cli.Show(p, await client.ActOnDummyAsync(p.GetValue(name)!, new DummyActRequest(DummyAct.Spoil, p.GetValue(position), How: p.GetValue(how)), cancel), Draw), name, position, how);
+        var (position, how) = (Position(), new Argument<string>("HOW") { Description = "silent (module not seen), stops (no start), slot (the slot itself), worn or lanes (a drive)" });
+        return Act("spoil", "Make a part or a slot faulty", "revtal dummy spoil fj14 S1 silent --as mara", p => new(DummyAct.Spoil, p.GetValue(position), How: p.GetValue(how)), position, how);
     }
 
     private static Command Mend()
     {
-        var (name, position) = (Name(), Position());
-        return Cli.Command("mend", "Take the faults of a position away", "revtal dummy mend fj14 S1 --as mara", async (p, client, cancel) => Cli.Show(p, await client.ActOnDummyAsync(p.GetValue(name)!, new DummyActRequest(DummyAct.Mend, p.GetValue(position)), cancel), Draw), name, position);
+        var position = Position();
+        return Act("mend", "Take the faults of a position away", "revtal dummy mend fj14 S1 --as mara", p => new(DummyAct.Mend, p.GetValue(position)), position);
     }
 
     private static Command Set()
     {
-        var (name, what) = (Name(), new Argument<string>("WHAT") { Description = "profile-off, profile-on, limit or boots" });
+        var what = new Argument<string>("WHAT") { Description = "profile-off, profile-on, limit or boots" };
         var value = new Argument<string?>("VALUE") { Arity = ArgumentArity.ZeroOrOne, Description = "mem=4G for limit, a bay for boots; nothing takes it away" };
-        return Cli.Command("set", "Change a setting", "revtal dummy set fj14 limit mem=4G --as mara", async (p, client, cancel) => Cli.Show(p, await client.ActOnDummyAsync(p.GetValue(name)!, new DummyActRequest(DummyAct.Set, How: p.GetValue(what), Value: p.GetValue(value)), cancel), Draw), name, what, value);
+        return Act("set", "Change a setting", "revtal dummy set fj14 limit mem=4G --as mara", p => new(DummyAct.Set, How: p.GetValue(what), Value: p.GetValue(value)), what, value);
     }
 
     private static Command Capture()

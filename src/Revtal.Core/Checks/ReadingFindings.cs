@@ -1,4 +1,4 @@
-using System.Globalization;
+using Revtal.Core.Orders;
 
 namespace Revtal.Core.Checks;
 
@@ -19,8 +19,8 @@ internal static class ReadingFindings
         var started = taken - TimeSpan.FromSeconds(Math.Clamp(host.UpSeconds ?? 0, 0, 1L << 32));
         return taken >= changed - Tolerance && started >= changed - Tolerance ? null : f.Finding(
             "reading-older", Severity.Short,
-            taken < changed - Tolerance ? $"This reading is older than the change: {Say(taken)}, changed {Say(changed)}." : $"The system runs since {Say(started)}, before the change at {Say(changed)}.",
-            Say(taken < changed ? taken : started), $"after {Say(changed)}",
+            taken < changed - Tolerance ? $"This reading is older than the change: {EntryWords.Minute(taken)}, changed {EntryWords.Minute(changed)}." : $"The system runs since {EntryWords.Minute(started)}, before the change at {EntryWords.Minute(changed)}.",
+            EntryWords.Minute(taken < changed ? taken : started), $"after {EntryWords.Minute(changed)}",
             ["A file from before the work was taken.", "The machine's clock is wrong."],
             new NextAction(ActionKind.ReadAgain, "Start the machine anew, and take the after reading again.", []));
     }
@@ -42,6 +42,4 @@ internal static class ReadingFindings
                 ["The system does not show it without the rights of the administrator.", "The tool is not on the machine."], CheckFacts.Nothing);
         }
     }
-
-    private static string Say(DateTimeOffset at) => at.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture) + " UTC";
 }

@@ -81,7 +81,8 @@ public static class EntryWords
     private static string Shown(SwapOutcome o) => !o.Started ? $"it did not start{(o.Sign is { } sign ? $", {sign}" : "")}"
         : o.Slots is { Count: > 0 } slots ? $"seen in {string.Join(", ", slots)}" : o.Seen is { } seen ? $"{seen} seen" : "it started";
 
-    private static string Minute(DateTimeOffset at) => at.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture) + " UTC";
+    /// <summary>“2026-03-02 10:30 UTC”.</summary>
+    public static string Minute(DateTimeOffset at) => at.UtcDateTime.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture) + " UTC";
 
     private static string Day(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 

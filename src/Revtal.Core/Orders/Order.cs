@@ -185,15 +185,17 @@ public sealed record Order(
     /// <summary>The order after one more entry.</summary>
     public Order Apply(Entry entry)
     {
+        // Joined with what was asked right before it; the last of the readings, whatever else it does to the order.
+        var read = entry.Body is ReadingTaken taken ? new TimedReading(entry.Sequence, taken.Phase, entry.At, InSet(entry, taken)) : null;
         var next = entry.Body switch
         {
             ReadingTaken { Phase: Phase.During } => this,
-            ReadingTaken { Phase: Phase.Before } r => WithoutPlan() with
+            ReadingTaken { Phase: Phase.Before } => WithoutPlan() with
             {
                 Stage = Stage.Measured,
-                Before = new Recorded<Reading>(InSet(entry, r), entry.Sequence),
+                Before = new Recorded<Reading>(read!.Reading, entry.Sequence),
             },
-            ReadingTaken r => this with { Stage = Stage.Checking, After = new Recorded<Reading>(InSet(entry, r), entry.Sequence) },
+            ReadingTaken => this with { Stage = Stage.Checking, After = new Recorded<Reading>(read!.Reading, entry.Sequence) },
             PlanSet p => WithoutPlan() with { Stage = Stage.Planned, Plan = new Recorded<Plan>(p.Plan, entry.Sequence), Discount = p.Discount, Later = p.Later },
             PlanAgreed a => this with { Stage = Stage.Agreed, Agreed = a, Offered = null, Declined = null },
             QuoteOffered o => this with { Offered = o, Declined = null },
@@ -238,13 +240,9 @@ public sealed record Order(
             Orders.Cancelled c => this with { Stage = Stage.Cancelled, Reason = c.Reason },
             _ => this,
         };
-        if (entry.Body is ReadingTaken taken)
+        if (read is not null)
         {
-            next = next with
-            {
-                Readings = next.Readings.Add(new TimedReading(entry.Sequence, taken.Phase, entry.At, InSet(entry, taken))),
-                Invites = next.Invites.RemoveAll(i => i.Sequence == taken.Invite),
-            };
+            next = next with { Readings = next.Readings.Add(read), Invites = next.Invites.RemoveAll(i => i.Sequence == ((ReadingTaken)entry.Body).Invite) };
         }
 
         return next with { Head = entry.Sequence, ChangedAt = entry.At, ChangedBy = entry.By };
