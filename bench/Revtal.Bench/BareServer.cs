@@ -17,5 +17,10 @@ internal static class BareServer
     }
 
     public static Process Start(Uri address, string file) =>
-        Process.Start(new ProcessStartInfo(Environment.ProcessPath!, ["bare", address.ToString(), file]) { RedirectStandardOutput = true })!;
+        Process.Start(
+            new ProcessStartInfo(Environment.ProcessPath!, ["bare", address.ToString(), file])
+            {
+                RedirectStandardOutput = true,
+            }
+        )!;
 }

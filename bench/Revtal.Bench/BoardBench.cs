@@ -9,14 +9,20 @@ namespace Revtal.Bench;
 /// <summary>The board of 200 open orders among 1,000 and among 100,000.</summary>
 internal static class BoardBench
 {
-    private const int Open = 200, Requests = 1_000;
+    private const int Open = 200,
+        Requests = 1_000;
 
     public static async Task RunAsync(Report report)
     {
         var few = await PercentileAsync(1_000);
         var many = await PercentileAsync(100_000);
         report.Tell("board of 200 open among 100,000, 99th percentile", $"{many:0.0} ms", "under 10 ms", many < 10);
-        report.Tell("the same against among 1,000", $"{many / few:0.00} times ({few:0.0} ms)", "within 1.5 times", many / few <= 1.5);
+        report.Tell(
+            "the same against among 1,000",
+            $"{many / few:0.00} times ({few:0.0} ms)",
+            "within 1.5 times",
+            many / few <= 1.5
+        );
     }
 
     private static async Task<double> PercentileAsync(int orders)
@@ -38,21 +44,69 @@ internal static class BoardBench
         await SqliteStore.PrepareAsync(folder);
         var databases = new Databases(folder);
         var guides = new GuideShelf(databases, GuideYaml.Read);
-        await guides.PublishAsync([await File.ReadAllTextAsync(Repository.At("guides", "PW24.yaml"))], "ines", DateTimeOffset.UtcNow);
+        await guides.PublishAsync(
+            [await File.ReadAllTextAsync(Repository.At("guides", "PW24.yaml"))],
+            "ines",
+            DateTimeOffset.UtcNow
+        );
         var guide = await guides.GetAsync("PW24", 1);
         using var connections = new Connections(() => SqliteStore.Open(folder));
         using var writer = new JournalWriter(connections);
-        var body = OrderRules.TakeIn(new Intake("Ferry ticket desk", null, "PW24-7731", "freezes", null, null, null, Backup.Made, SealConsent.NoSeal), guide, 1);
+        var body = OrderRules.TakeIn(
+            new Intake(
+                "Ferry ticket desk",
+                null,
+                "PW24-7731",
+                "freezes",
+                null,
+                null,
+                null,
+                Backup.Made,
+                SealConsent.NoSeal
+            ),
+            guide,
+            1
+        );
         foreach (var chunk in Enumerable.Range(0, orders).Chunk(500))
         {
-            var taken = await Task.WhenAll(chunk.Select(_ => writer.AppendAsync(new Append(
-                null, 0, Guid.NewGuid(), DateTimeOffset.UtcNow, "sanne", body, "", e => ProjectionRows.Project(Order.Fold([e]), guide)))));
-            await Task.WhenAll(taken.Cast<AppendResult.Recorded>().Select(t => t.Stored.Entry).Where(e => e.Order - 100 <= orders - Open).Select(e =>
-            {
-                var order = Order.Fold([e]);
-                return writer.AppendAsync(new Append(
-                    order.Number, 1, Guid.NewGuid(), DateTimeOffset.UtcNow, "sanne", new Cancelled("history"), "", c => ProjectionRows.Project(order.Apply(c), guide)));
-            }));
+            var taken = await Task.WhenAll(
+                chunk.Select(_ =>
+                    writer.AppendAsync(
+                        new Append(
+                            null,
+                            0,
+                            Guid.NewGuid(),
+                            DateTimeOffset.UtcNow,
+                            "sanne",
+                            body,
+                            "",
+                            e => ProjectionRows.Project(Order.Fold([e]), guide)
+                        )
+                    )
+                )
+            );
+            await Task.WhenAll(
+                taken
+                    .Cast<AppendResult.Recorded>()
+                    .Select(t => t.Stored.Entry)
+                    .Where(e => e.Order - 100 <= orders - Open)
+                    .Select(e =>
+                    {
+                        var order = Order.Fold([e]);
+                        return writer.AppendAsync(
+                            new Append(
+                                order.Number,
+                                1,
+                                Guid.NewGuid(),
+                                DateTimeOffset.UtcNow,
+                                "sanne",
+                                new Cancelled("history"),
+                                "",
+                                c => ProjectionRows.Project(order.Apply(c), guide)
+                            )
+                        );
+                    })
+            );
         }
     }
 

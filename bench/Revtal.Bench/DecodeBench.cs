@@ -49,5 +49,6 @@ internal static class DecodeBench
         return GC.GetAllocatedBytesForCurrentThread() - before;
     }
 
-    private static ReadOnlyMemory<byte> Bytes(IEnumerable<CaptureFile> files, string name) => files.Single(f => f.Name == name).Content;
+    private static ReadOnlyMemory<byte> Bytes(IEnumerable<CaptureFile> files, string name) =>
+        files.Single(f => f.Name == name).Content;
 }

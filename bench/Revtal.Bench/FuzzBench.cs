@@ -11,12 +11,19 @@ internal static class FuzzBench
 
     public static void Run(Report report)
     {
-        var minutes = double.TryParse(Environment.GetEnvironmentVariable("REVTAL_FUZZ_MINUTES"), CultureInfo.InvariantCulture, out var m) ? m : 10;
+        var minutes = double.TryParse(
+            Environment.GetEnvironmentVariable("REVTAL_FUZZ_MINUTES"),
+            CultureInfo.InvariantCulture,
+            out var m
+        )
+            ? m
+            : 10;
         var seeds = CaptureMutations.Seeds(Models.Select(Repository.Guide));
         var seed = Environment.TickCount;
         var random = new Random(seed);
         var watch = Stopwatch.StartNew();
-        long captures = 0, faults = 0;
+        long captures = 0,
+            faults = 0;
         while (watch.Elapsed < TimeSpan.FromMinutes(minutes))
         {
             var files = CaptureMutations.Next(random, seeds);
@@ -28,6 +35,11 @@ internal static class FuzzBench
             captures++;
         }
 
-        report.Tell($"fuzz: {minutes:0.#} min, seed {seed}", $"{captures:N0} captures, {faults} faults, {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MB at most", "no fault", faults == 0);
+        report.Tell(
+            $"fuzz: {minutes:0.#} min, seed {seed}",
+            $"{captures:N0} captures, {faults} faults, {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MB at most",
+            "no fault",
+            faults == 0
+        );
     }
 }

@@ -5,24 +5,37 @@ using System.Text;
 
 namespace Revtal.Bench;
 
-/// <summary>A load from bare sockets on the loopback: each connection asks again as soon as it is answered. Bounded in time.</summary>
+/// <summary>
+/// A load from bare sockets on the loopback: each connection asks again as soon as it is answered. Bounded in time.
+/// </summary>
 internal static class Load
 {
     /// <summary>Answers a second, over all connections.</summary>
-    public static async Task<double> RateAsync(Uri address, Func<int, int, string> request, int connections, TimeSpan duration)
+    public static async Task<double> RateAsync(
+        Uri address,
+        Func<int, int, string> request,
+        int connections,
+        TimeSpan duration
+    )
     {
         var watch = Stopwatch.StartNew();
-        var counts = await Task.WhenAll(Enumerable.Range(0, connections).Select(c => Task.Run(async () =>
-        {
-            using var connection = new RawConnection(address);
-            var count = 0;
-            for (; watch.Elapsed < duration; count++)
-            {
-                await connection.AskAsync(request(c, count));
-            }
+        var counts = await Task.WhenAll(
+            Enumerable
+                .Range(0, connections)
+                .Select(c =>
+                    Task.Run(async () =>
+                    {
+                        using var connection = new RawConnection(address);
+                        var count = 0;
+                        for (; watch.Elapsed < duration; count++)
+                        {
+                            await connection.AskAsync(request(c, count));
+                        }
 
-            return count;
-        })));
+                        return count;
+                    })
+                )
+        );
         return counts.Sum() / watch.Elapsed.TotalSeconds;
     }
 
@@ -44,12 +57,15 @@ internal static class Load
     public static string Get(Uri address, string path) => $"GET {path} HTTP/1.1\r\nHost: {address.Authority}\r\n\r\n";
 
     public static string Post(Uri address, string path, string body) =>
-        $"POST {path} HTTP/1.1\r\nHost: {address.Authority}\r\nRevtal-As: ines\r\nIdempotency-Key: {Guid.NewGuid()}\r\nContent-Type: application/json\r\nContent-Length: {Encoding.UTF8.GetByteCount(body)}\r\n\r\n{body}";
+        $"POST {path} HTTP/1.1\r\nHost: {address.Authority}\r\nRevtal-As: ines\r\nIdempotency-Key: "
+        + $"{Guid.NewGuid()}\r\nContent-Type: application/json\r\nContent-Length: "
+        + $"{Encoding.UTF8.GetByteCount(body)}\r\n\r\n{body}";
 
     /// <summary>One kept connection that understands Content-Length and chunks, and nothing else.</summary>
     private sealed class RawConnection : IDisposable
     {
-        private const int Unknown = -1, Chunked = -2;
+        private const int Unknown = -1,
+            Chunked = -2;
         private readonly Socket socket = new(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
         private readonly byte[] buffer = new byte[1 << 20];
 
@@ -90,7 +106,9 @@ internal static class Load
             }
 
             var at = head.IndexOf("Content-Length: ", StringComparison.OrdinalIgnoreCase);
-            return at < 0 ? Chunked : bodyAt + int.Parse(head.AsSpan(at + 16).ToString().Split('\r')[0], CultureInfo.InvariantCulture);
+            return at < 0
+                ? Chunked
+                : bodyAt + int.Parse(head.AsSpan(at + 16).ToString().Split('\r')[0], CultureInfo.InvariantCulture);
         }
     }
 }

@@ -7,7 +7,10 @@ if (args is ["bare", var url, var file])
     return 0;
 }
 
-var wanted = args.Length == 0 || args[0] == "all" ? ["decode", "reach", "plan", "measure", "start", "read", "write", "board", "console", "run-view"] : args;
+var wanted =
+    args.Length == 0 || args[0] == "all"
+        ? ["decode", "reach", "plan", "measure", "start", "read", "write", "board", "console", "run-view"]
+        : args;
 var report = new Report();
 foreach (var name in wanted)
 {
@@ -47,7 +50,10 @@ foreach (var name in wanted)
             ConsoleBench.Run(report);
             break;
         default:
-            Console.Error.WriteLine($"There is no benchmark “{name}”: decode, reach, plan, measure, start, read, write, board, console, run-view, fuzz (ten minutes), or all (without fuzz).");
+            Console.Error.WriteLine(
+                $"There is no benchmark “{name}”: decode, reach, plan, measure, start, read, write, board, console, "
+                    + "run-view, fuzz (ten minutes), or all (without fuzz)."
+            );
             return 2;
     }
 }

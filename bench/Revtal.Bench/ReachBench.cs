@@ -4,10 +4,15 @@ using Revtal.Core.Hardware;
 
 namespace Revtal.Bench;
 
-/// <summary>The way to 64 positions through 200 removals, each of which may need any before it; beside a plain walk over the same needs.</summary>
+/// <summary>
+/// The way to 64 positions through 200 removals, each of which may need any before it; beside a plain walk over the
+/// same needs.
+/// </summary>
 internal static class ReachBench
 {
-    private const int Removals = 200, Positions = 64, Rounds = 200;
+    private const int Removals = 200,
+        Positions = 64,
+        Rounds = 200;
 
     public static void Run(Report report)
     {
@@ -30,7 +35,10 @@ internal static class ReachBench
         var worst = Report.Percentile(ours, 0.95);
         report.Tell(
             $"reach: {Removals} removals, {Positions} positions (95th of {Rounds})",
-            $"{worst:0.00} ms, {Report.Median(ours) / Report.Median(floor):0.0} times a plain walk", "under 5 ms", worst < 5);
+            $"{worst:0.00} ms, {Report.Median(ours) / Report.Median(floor):0.0} times a plain walk",
+            "under 5 ms",
+            worst < 5
+        );
     }
 
     // The same closure without order: what any answer must at least touch.
@@ -62,12 +70,37 @@ internal static class ReachBench
 
     private static Guide Make(Random random)
     {
-        var removals = Enumerable.Range(0, Removals)
-            .Select(i => Removal.Named($"r{i}", [.. Enumerable.Range(0, i).Where(_ => random.Next(3) == 0).Select(j => $"r{j}")])).ToArray();
-        var slots = Enumerable.Range(0, Positions).Select(i => MemorySlot.Named($"S{i}") with { Reach = $"r{random.Next(Removals)}" }).ToArray();
+        var removals = Enumerable
+            .Range(0, Removals)
+            .Select(i =>
+                Removal.Named($"r{i}", [.. Enumerable.Range(0, i).Where(_ => random.Next(3) == 0).Select(j => $"r{j}")])
+            )
+            .ToArray();
+        var slots = Enumerable
+            .Range(0, Positions)
+            .Select(i => MemorySlot.Named($"S{i}") with { Reach = $"r{random.Next(Removals)}" })
+            .ToArray();
         return new Guide(
             new ModelFacts("Quillon", "Bench", "QB1", "workstation", null, null),
-            new MemoryFacts("DDR4", "DIMM", [3200], MemorySize.Gigabytes(512), null, slots, new Dictionary<int, IReadOnlyList<string>>(), null, null),
-            [], [], removals, [], null, null, [], []);
+            new MemoryFacts(
+                "DDR4",
+                "DIMM",
+                [3200],
+                MemorySize.Gigabytes(512),
+                null,
+                slots,
+                new Dictionary<int, IReadOnlyList<string>>(),
+                null,
+                null
+            ),
+            [],
+            [],
+            removals,
+            [],
+            null,
+            null,
+            [],
+            []
+        );
     }
 }

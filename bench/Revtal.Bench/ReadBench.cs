@@ -6,7 +6,8 @@ namespace Revtal.Bench;
 /// <summary>Reading an order of 100 entries, beside the same bytes from a bare endpoint.</summary>
 internal static class ReadBench
 {
-    private const int Connections = 8, Turns = 5;
+    private const int Connections = 8,
+        Turns = 5;
     private static readonly TimeSpan Turn = TimeSpan.FromSeconds(2);
 
     public static async Task RunAsync(Report report)
@@ -16,7 +17,10 @@ internal static class ReadBench
         var number = (await ines.TakeInAsync(new TakeInRequest("FJ14", "Tide-gauge office", "stops"))).Order;
         for (var i = 1; i < 100; i++)
         {
-            await ines.NoteAsync(number, new NoteRequest($"What was seen at the {i}th look, in a line of usual length."));
+            await ines.NoteAsync(
+                number,
+                new NoteRequest($"What was seen at the {i}th look, in a line of usual length.")
+            );
         }
 
         var path = $"/api/v1/orders/{number}";
@@ -39,13 +43,22 @@ internal static class ReadBench
             var rates = new List<(double Ours, double Floor)>();
             for (var i = 0; i < Turns; i++)
             {
-                rates.Add((await Load.RateAsync(service.Address, (_, _) => ours, Connections, Turn), await Load.RateAsync(bare, (_, _) => theirs, Connections, Turn)));
+                rates.Add(
+                    (
+                        await Load.RateAsync(service.Address, (_, _) => ours, Connections, Turn),
+                        await Load.RateAsync(bare, (_, _) => theirs, Connections, Turn)
+                    )
+                );
             }
 
             var ratio = Report.Median(rates.Select(r => r.Ours / r.Floor));
             report.Tell(
                 $"read an order of 100 entries ({new FileInfo(file).Length / 1024} KB)",
-                $"{ratio:0.00} of bare ({Report.Median(rates.Select(r => r.Ours)):0}/s : {Report.Median(rates.Select(r => r.Floor)):0}/s)", "0.5 or more", ratio >= 0.5);
+                $"{ratio:0.00} of bare ({Report.Median(rates.Select(r => r.Ours)):0}/s : "
+                    + $"{Report.Median(rates.Select(r => r.Floor)):0}/s)",
+                "0.5 or more",
+                ratio >= 0.5
+            );
         }
         finally
         {

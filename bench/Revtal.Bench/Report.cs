@@ -8,7 +8,7 @@ internal sealed class Report
     public void Tell(string what, string figure, string target, bool met)
     {
         AllMet &= met;
-        Console.WriteLine($"{(met ? "met " : "MISS")}  {what,-58} {figure,-34} target {target}");
+        Console.WriteLine($"{(met ? "met " : "MISS")}  {what, -58} {figure, -34} target {target}");
     }
 
     public static double Median(IEnumerable<double> values)

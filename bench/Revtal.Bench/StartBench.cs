@@ -34,7 +34,12 @@ internal static class StartBench
         }
 
         Directory.Delete(folder, recursive: true);
-        report.Tell("start to the first board (median of 5)", $"{Report.Median(firsts):0.00} s", "within 1.5 s", Report.Median(firsts) <= 1.5);
+        report.Tell(
+            "start to the first board (median of 5)",
+            $"{Report.Median(firsts):0.00} s",
+            "within 1.5 s",
+            Report.Median(firsts) <= 1.5
+        );
         report.Tell("resident, idle, demo data", $"{resident:0} MB", "under 150 MB", resident < 150);
     }
 }

@@ -11,9 +11,17 @@ namespace Revtal.CommandLine;
 /// <summary>What every command shares: the options, the client, and how things end.</summary>
 internal static class Cli
 {
-    public const int Done = 0, Refused = 1, WrongUsage = 2, Unreachable = 3, NotSignedIn = 4;
+    public const int Done = 0,
+        Refused = 1,
+        WrongUsage = 2,
+        Unreachable = 3,
+        NotSignedIn = 4;
 
-    public static readonly Option<bool> Json = new("--json") { Description = "Print JSON for scripts", Recursive = true };
+    public static readonly Option<bool> Json = new("--json")
+    {
+        Description = "Print JSON for scripts",
+        Recursive = true,
+    };
 
     public static readonly Option<string> Service = new("--service")
     {
@@ -35,13 +43,26 @@ internal static class Cli
         Screen.Prepare();
         var root = new RootCommand("Revtal: the work orders of a repair bench.\n\nExample: revtal board show")
         {
-            Json, Service, As,
+            Json,
+            Service,
+            As,
         };
-        foreach (var command in new[]
-        {
-            BoardCommands.Make(), OrderCommands.Make(), ReadingCommands.Make(), PlanCommands.Make(), RunCommands.Make(), PartCommands.Make(), GuideCommands.Make(), MachineCommands.Make(), DummyCommands.Make(),
-            ShopCommands.Make(), CompletionCommand.Make(),
-        })
+        foreach (
+            var command in new[]
+            {
+                BoardCommands.Make(),
+                OrderCommands.Make(),
+                ReadingCommands.Make(),
+                PlanCommands.Make(),
+                RunCommands.Make(),
+                PartCommands.Make(),
+                GuideCommands.Make(),
+                MachineCommands.Make(),
+                DummyCommands.Make(),
+                ShopCommands.Make(),
+                CompletionCommand.Make(),
+            }
+        )
         {
             root.Add(command);
         }
@@ -68,13 +89,20 @@ internal static class Cli
         }
         catch (ProblemException e)
         {
-            return Fail(e.Status == HttpStatusCode.Unauthorized ? $"{e.Message} Here that is --as ID, or REVTAL_AS." : e.Message, e.Status switch
-            {
-                HttpStatusCode.Unauthorized => NotSignedIn,
-                HttpStatusCode.BadRequest or HttpStatusCode.RequestEntityTooLarge or HttpStatusCode.UnsupportedMediaType => WrongUsage,
-                >= HttpStatusCode.InternalServerError => Unreachable,
-                _ => Refused,
-            });
+            return Fail(
+                e.Status == HttpStatusCode.Unauthorized
+                    ? $"{e.Message} Here that is --as ID, or REVTAL_AS."
+                    : e.Message,
+                e.Status switch
+                {
+                    HttpStatusCode.Unauthorized => NotSignedIn,
+                    HttpStatusCode.BadRequest
+                    or HttpStatusCode.RequestEntityTooLarge
+                    or HttpStatusCode.UnsupportedMediaType => WrongUsage,
+                    >= HttpStatusCode.InternalServerError => Unreachable,
+                    _ => Refused,
+                }
+            );
         }
         catch (UnreachableException e)
         {
@@ -87,7 +115,13 @@ internal static class Cli
     }
 
     /// <summary>A command whose action may use the service.</summary>
-    public static Command Command(string name, string description, string example, Func<ParseResult, RevtalClient, CancellationToken, Task> action, params Symbol[] symbols)
+    public static Command Command(
+        string name,
+        string description,
+        string example,
+        Func<ParseResult, RevtalClient, CancellationToken, Task> action,
+        params Symbol[] symbols
+    )
     {
         var command = new Command(name, $"{description}\n\nExample: {example}");
         foreach (var symbol in symbols)
@@ -102,12 +136,18 @@ internal static class Cli
             }
         }
 
-        command.SetAction(async (parse, cancel) =>
-        {
-            using var http = new HttpClient { BaseAddress = new Uri(parse.GetValue(Service)!.TrimEnd('/') + "/"), Timeout = TimeSpan.FromSeconds(100) };
-            await action(parse, new RevtalClient(http, parse.GetValue(As)), cancel);
-            return Done;
-        });
+        command.SetAction(
+            async (parse, cancel) =>
+            {
+                using var http = new HttpClient
+                {
+                    BaseAddress = new Uri(parse.GetValue(Service)!.TrimEnd('/') + "/"),
+                    Timeout = TimeSpan.FromSeconds(100),
+                };
+                await action(parse, new RevtalClient(http, parse.GetValue(As)), cancel);
+                return Done;
+            }
+        );
         return command;
     }
 
@@ -137,7 +177,11 @@ internal static class Cli
         }
     }
 
-    private static readonly JsonSerializerOptions JsonOut = new(RevtalJson.Options) { WriteIndented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonSerializerOptions JsonOut = new(RevtalJson.Options)
+    {
+        WriteIndented = true,
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
 
     private static int Fail(string message, int code)
     {

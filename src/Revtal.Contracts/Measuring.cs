@@ -11,7 +11,12 @@ public sealed record InviteRequest(Phase Phase, int Minutes = 60);
 
 /// <summary>A code by which the machine itself sends one reading; it is shown once.</summary>
 /// <param name="Lines">What is typed on the machine, by system: <c>linux</c>, <c>windows</c>, <c>macos</c>.</param>
-public sealed record InviteView(Receipt Receipt, string Code, DateTimeOffset Until, IReadOnlyDictionary<string, string> Lines);
+public sealed record InviteView(
+    Receipt Receipt,
+    string Code,
+    DateTimeOffset Until,
+    IReadOnlyDictionary<string, string> Lines
+);
 
 /// <summary>A code that is open.</summary>
 public sealed record InviteLine(Phase Phase, DateTimeOffset Until, string By);
@@ -23,8 +28,19 @@ public sealed record CollectedView(string Text);
 /// <param name="Photo">A picture of what was seen by eye.</param>
 /// <param name="ByMachine">Sent by the machine itself.</param>
 public sealed record ReadingLine(
-    int Sequence, Phase Phase, DateTimeOffset At, string By, IReadOnlyList<Source> Sources, long? InstalledBytes, long? UsableBytes, IReadOnlyList<SourceConflict> Conflicts,
-    IReadOnlyList<string> Missing, string? Photo, bool ByMachine, string? Note);
+    int Sequence,
+    Phase Phase,
+    DateTimeOffset At,
+    string By,
+    IReadOnlyList<Source> Sources,
+    long? InstalledBytes,
+    long? UsableBytes,
+    IReadOnlyList<SourceConflict> Conflicts,
+    IReadOnlyList<string> Missing,
+    string? Photo,
+    bool ByMachine,
+    string? Note
+);
 
 public sealed record ScoresRequest(Phase Phase, IReadOnlyList<Score> Scores, string? Note = null);
 
@@ -33,7 +49,12 @@ public sealed record ScoresView(IReadOnlyList<ScoreLine> Scores, LoadChange? Loa
 
 /// <summary>What a start showed. Sizes are bytes or texts like “16 GB”.</summary>
 /// <param name="Slots">The slots whose modules were seen; null where only a total is known.</param>
-public sealed record StartShown(bool Started = true, IReadOnlyList<string>? Slots = null, MemorySize? Seen = null, string? Sign = null)
+public sealed record StartShown(
+    bool Started = true,
+    IReadOnlyList<string>? Slots = null,
+    MemorySize? Seen = null,
+    string? Sign = null
+)
 {
     public SwapOutcome Outcome => new(Started, Slots, Seen, Sign);
 }
@@ -78,22 +99,56 @@ public sealed record DummyRequest(string Name, string Model, string? Variant = n
 /// <param name="Position">Slot or bay.</param>
 /// <param name="From">For a move.</param>
 /// <param name="Gigabytes">Of a module; of a drive for a bay.</param>
-/// <param name="How">For seat: home, half or askew. For spoil: silent, stops (the part), slot (the slot itself), worn (a drive). For set: profile-off, profile-on, limit, boots.</param>
+/// <param name="How">For seat: home, half or askew. For spoil: silent, stops (the part), slot (the slot itself), worn
+/// (a drive). For set: profile-off, profile-on, limit, boots.</param>
 /// <param name="Value">For set limit: “mem=4G”, or nothing. For set boots: the bay.</param>
 public sealed record DummyActRequest(
-    DummyAct Act, string? Position = null, string? From = null, int? Gigabytes = null, int? Speed = null, string? Part = null, string? Serial = null, string? How = null, string? Value = null, bool Raw = false);
+    DummyAct Act,
+    string? Position = null,
+    string? From = null,
+    int? Gigabytes = null,
+    int? Speed = null,
+    string? Part = null,
+    string? Serial = null,
+    string? How = null,
+    string? Value = null,
+    bool Raw = false
+);
 
 /// <param name="Code">Of an invitation.</param>
 public sealed record DummySendRequest(string Code);
 
 /// <summary>What sits in one position of a simulated machine.</summary>
 /// <param name="IsSlot">Of memory; a drive bay otherwise.</param>
-public sealed record DummyPosition(string Position, bool IsSlot, string? Occupant, string? Serial, string Seat, string? Fault);
+public sealed record DummyPosition(
+    string Position,
+    bool IsSlot,
+    string? Occupant,
+    string? Serial,
+    string Seat,
+    string? Fault
+);
 
 /// <summary>A simulated machine.</summary>
 /// <param name="Shown">What its last start showed, where it was started by this call.</param>
 public sealed record DummyView(
-    string Name, string Model, string? Variant, string Serial, bool IsOpen, bool IsOn, IReadOnlyList<DummyPosition> Positions, IReadOnlyList<string> Settings, DummyStartView? Shown = null);
+    string Name,
+    string Model,
+    string? Variant,
+    string Serial,
+    bool IsOpen,
+    bool IsOn,
+    IReadOnlyList<DummyPosition> Positions,
+    IReadOnlyList<string> Settings,
+    DummyStartView? Shown = null
+);
 
 /// <summary>What somebody before a simulated machine sees and hears.</summary>
-public sealed record DummyStartView(bool Started, string? Sign, IReadOnlyList<string> Notices, long? FirmwareShows, IReadOnlyList<string> SlotsSeen, bool SystemRuns);
+public sealed record DummyStartView(
+    bool Started,
+    string? Sign,
+    IReadOnlyList<string> Notices,
+    long? FirmwareShows,
+    IReadOnlyList<string> SlotsSeen,
+    bool SystemRuns
+);

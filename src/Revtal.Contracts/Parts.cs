@@ -6,7 +6,15 @@ namespace Revtal.Contracts;
 
 /// <summary>A line of the catalogue; its number stands in the path.</summary>
 public sealed record PartRequest(
-    string Name, decimal Price, MemoryModule? Module = null, Drive? Drive = null, int Pieces = 1, int Least = 0, string? Barcode = null, string? Supplier = null);
+    string Name,
+    decimal Price,
+    MemoryModule? Module = null,
+    Drive? Drive = null,
+    int Pieces = 1,
+    int Least = 0,
+    string? Barcode = null,
+    string? Supplier = null
+);
 
 /// <summary>Parts come in.</summary>
 /// <param name="Count">How many; of kits, how many kits. Left out where serials are given.</param>
@@ -14,7 +22,14 @@ public sealed record PartRequest(
 /// <param name="Cost">What the shop paid for one piece.</param>
 /// <param name="Grade">Of used parts: A, B or C.</param>
 public sealed record ReceiveRequest(
-    int? Count = null, IReadOnlyList<string>? Serials = null, decimal? Cost = null, string? Supplier = null, string? Place = null, string? Grade = null, string? Tested = null);
+    int? Count = null,
+    IReadOnlyList<string>? Serials = null,
+    decimal? Cost = null,
+    string? Supplier = null,
+    string? Place = null,
+    string? Grade = null,
+    string? Tested = null
+);
 
 /// <param name="To">Null when only its place changes.</param>
 public sealed record MovePartRequest(PartState? To = null, string? Place = null, string? Note = null);
@@ -34,19 +49,40 @@ public sealed record PartLine(PartKind Kind, int Free, int Reserved, int Wanted)
 /// <summary>One kind with its parts.</summary>
 public sealed record PartView(PartLine Line, IReadOnlyList<PartItem> Items);
 
-public sealed record LedgerView(long Id, long Item, string Kind, PartState? From, PartState To, int? Order, string? Position, string? Note, DateTimeOffset At, string By);
+public sealed record LedgerView(
+    long Id,
+    long Item,
+    string Kind,
+    PartState? From,
+    PartState To,
+    int? Order,
+    string? Position,
+    string? Note,
+    DateTimeOffset At,
+    string By
+);
 
 /// <summary>What one line of a file does, or why it does nothing.</summary>
 /// <param name="Line">From 1, the head being the first.</param>
 public sealed record CsvChange(int Line, string Number, string What);
 
 /// <summary>What a file did, or would do. With problems nothing is done.</summary>
-public sealed record CsvImported(bool DryRun, IReadOnlyList<CsvChange> Changes, IReadOnlyList<CsvChange> Problems, int Unchanged);
+public sealed record CsvImported(
+    bool DryRun,
+    IReadOnlyList<CsvChange> Changes,
+    IReadOnlyList<CsvChange> Problems,
+    int Unchanged
+);
 
 /// <summary>A machine by its serial, over all of its visits.</summary>
 /// <param name="Noted">What an earlier order left for this visit; null where nothing.</param>
 /// <param name="Marks">Slots that a swap test found at fault.</param>
-public sealed record MachineView(string Serial, IReadOnlyList<OrderCard> Orders, NotedStage? Noted, IReadOnlyList<SlotMark> Marks);
+public sealed record MachineView(
+    string Serial,
+    IReadOnlyList<OrderCard> Orders,
+    NotedStage? Noted,
+    IReadOnlyList<SlotMark> Marks
+);
 
 /// <summary>A slot that is at fault, and which order found it.</summary>
 public sealed record SlotMark(string Slot, int Order, DateTimeOffset At, string Sentence);

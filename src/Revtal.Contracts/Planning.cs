@@ -21,11 +21,24 @@ public sealed record LayoutView(LayoutAnswer Answer, IReadOnlyList<SlotChange> C
 /// <summary>What is worth offering for an order.</summary>
 /// <param name="Target">What was looked for.</param>
 /// <param name="Because">Where the target comes from.</param>
-public sealed record OptionsView(MemorySize Target, string Because, IReadOnlyList<OptionLine> Options, IReadOnlyList<LeftOut> LeftOut, string? Why);
+public sealed record OptionsView(
+    MemorySize Target,
+    string Because,
+    IReadOnlyList<OptionLine> Options,
+    IReadOnlyList<LeftOut> LeftOut,
+    string? Why
+);
 
 /// <summary>One option with its time and its price to the customer.</summary>
 /// <param name="Later">For the plan that takes it.</param>
-public sealed record OptionLine(UpgradeOption Option, double InterleavedShare, bool OnShelf, int Minutes, decimal Total, LaterStage? Later);
+public sealed record OptionLine(
+    UpgradeOption Option,
+    double InterleavedShare,
+    bool OnShelf,
+    int Minutes,
+    decimal Total,
+    LaterStage? Later
+);
 
 /// <summary>An option that was left out.</summary>
 /// <param name="By">The better one's place in the list, from 1.</param>
@@ -41,7 +54,17 @@ public sealed record DeclineRequest(string Customer, string? Reason = null);
 
 /// <summary>What the customer sees behind the link.</summary>
 /// <param name="Answered">“agreed” or “declined” once that was said.</param>
-public sealed record CustomerQuote(string Shop, int Order, string Machine, string Customer, Quote Quote, SealConsent SealConsent, Backup Backup, DateTimeOffset Until, string? Answered);
+public sealed record CustomerQuote(
+    string Shop,
+    int Order,
+    string Machine,
+    string Customer,
+    Quote Quote,
+    SealConsent SealConsent,
+    Backup Backup,
+    DateTimeOffset Until,
+    string? Answered
+);
 
 /// <param name="Name">Who answers.</param>
 public sealed record AnswerRequest(bool Agree, string Name, string? Note = null);
@@ -54,15 +77,50 @@ public sealed record CopyDoneRequest(DriveSize Done);
 /// <summary>A comparison of source and target: hashes as counts, or as two lists.</summary>
 /// <param name="SourceHashes">As <c>sha256sum</c> writes them.</param>
 public sealed record CopyVerifyRequest(
-    int FilesSource, int FilesTarget, int? Sampled = null, int? Matched = null, string? SourceHashes = null, string? TargetHashes = null);
+    int FilesSource,
+    int FilesTarget,
+    int? Sampled = null,
+    int? Matched = null,
+    string? SourceHashes = null,
+    string? TargetHashes = null
+);
 
 /// <summary>What becomes of what came out of a position.</summary>
 /// <param name="Price">What the shop pays for a part bought in.</param>
-public sealed record OldPartRequest(PartFate Fate, Wipe? Wipe = null, string? Note = null, string? Grade = null, string? Tested = null, decimal? Price = null);
+public sealed record OldPartRequest(
+    PartFate Fate,
+    Wipe? Wipe = null,
+    string? Note = null,
+    string? Grade = null,
+    string? Tested = null,
+    decimal? Price = null
+);
 
 /// <summary>The copy of a drive, with when it will be done.</summary>
 public sealed record CopyView(
-    string Bay, string Source, string Target, string Method, DriveSize Size, DriveSize Done, DateTimeOffset BeganAt, DateTimeOffset? EstimatedEnd, CopyVerified? Verified, DateTimeOffset? VerifiedAt)
+    string Bay,
+    string Source,
+    string Target,
+    string Method,
+    DriveSize Size,
+    DriveSize Done,
+    DateTimeOffset BeganAt,
+    DateTimeOffset? EstimatedEnd,
+    CopyVerified? Verified,
+    DateTimeOffset? VerifiedAt
+)
 {
-    public static CopyView Of(DriveCopy c) => new(c.Bay, c.Source, c.Target, c.Method, c.Size, c.Points[^1].Done, c.Points[0].At, c.EstimatedEnd, c.Verified, c.VerifiedAt);
+    public static CopyView Of(DriveCopy c) =>
+        new(
+            c.Bay,
+            c.Source,
+            c.Target,
+            c.Method,
+            c.Size,
+            c.Points[^1].Done,
+            c.Points[0].At,
+            c.EstimatedEnd,
+            c.Verified,
+            c.VerifiedAt
+        );
 }

@@ -21,20 +21,37 @@ public sealed record TakeInRequest(
     string? Condition = null,
     Backup Backup = Backup.Unknown,
     SealConsent SealConsent = SealConsent.NoSeal,
-    string? Variant = null);
+    string? Variant = null
+);
 
 /// <summary>What was seen by eye. Sizes are bytes or texts like “16 GB”.</summary>
 public sealed record SeenReading(
-    MemorySize? FirmwareShows = null, MemorySize? SystemShows = null, IReadOnlyList<SeenSlot>? Slots = null, string? Serial = null, IReadOnlyList<SeenDrive>? Drives = null);
+    MemorySize? FirmwareShows = null,
+    MemorySize? SystemShows = null,
+    IReadOnlyList<SeenSlot>? Slots = null,
+    string? Serial = null,
+    IReadOnlyList<SeenDrive>? Drives = null
+);
 
 /// <summary>A reading: a capture, or what was seen, or both.</summary>
 /// <param name="Photo">The hash of a picture of what was seen, kept before.</param>
-public sealed record ReadingRequest(Phase Phase, CaptureBundle? Capture = null, SeenReading? Seen = null, string? Note = null, string? Photo = null);
+public sealed record ReadingRequest(
+    Phase Phase,
+    CaptureBundle? Capture = null,
+    SeenReading? Seen = null,
+    string? Note = null,
+    string? Photo = null
+);
 
 /// <summary>Positions that are not named stay as they are.</summary>
 /// <param name="Discount">In percent of parts and labour.</param>
 /// <param name="Later">What the next visit is to add.</param>
-public sealed record PlanRequest(IReadOnlyList<SlotChange> Changes, string? Note = null, decimal Discount = 0, LaterStage? Later = null);
+public sealed record PlanRequest(
+    IReadOnlyList<SlotChange> Changes,
+    string? Note = null,
+    decimal Discount = 0,
+    LaterStage? Later = null
+);
 
 /// <param name="Customer">Who agreed on the customer's side.</param>
 public sealed record AgreeRequest(string Customer, string? Note = null);
@@ -53,7 +70,8 @@ public sealed record ConfirmRequest(
     IReadOnlyDictionary<string, int>? Groups = null,
     IReadOnlyDictionary<string, string>? Occupants = null,
     MemorySize? Seen = null,
-    Deviation? Deviation = null);
+    Deviation? Deviation = null
+);
 
 /// <param name="Step">Null for what stops the whole run.</param>
 public sealed record WaiveRequest(Gate Gate, string? Step, string Reason);

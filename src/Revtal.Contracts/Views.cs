@@ -18,13 +18,28 @@ public sealed record JournalLine(int Sequence, DateTimeOffset At, string By, str
 
 /// <summary>One entry, whole.</summary>
 /// <param name="Body">As stored; its shape is told by the kind (docs/journal-format.md).</param>
-public sealed record EntryView(long Position, int Order, int Sequence, Guid Id, DateTimeOffset At, string By, string Kind, System.Text.Json.JsonElement Body);
+public sealed record EntryView(
+    long Position,
+    int Order,
+    int Sequence,
+    Guid Id,
+    DateTimeOffset At,
+    string By,
+    string Kind,
+    System.Text.Json.JsonElement Body
+);
 
 /// <summary>Entries after a sequence; a full page has more behind it.</summary>
 public sealed record EntriesView(IReadOnlyList<EntryView> Entries, int? NextAfter);
 
 /// <summary>A slot with its occupants: before, planned, after.</summary>
-public sealed record PositionView(MemorySlot Slot, SlotContent? Before, PlannedSlot? Planned, SlotContent? After, SlotMatch? Match);
+public sealed record PositionView(
+    MemorySlot Slot,
+    SlotContent? Before,
+    PlannedSlot? Planned,
+    SlotContent? After,
+    SlotMatch? Match
+);
 
 /// <summary>A reading with where it stands in the journal.</summary>
 public sealed record ReadingView(int Sequence, DateTimeOffset At, string By, string? Capture, Reading Reading);
@@ -47,7 +62,8 @@ public sealed record RunView(
     IReadOnlyList<RunTimer> Timers,
     BenchFind? Stop,
     IReadOnlyList<BenchFind> Found,
-    IReadOnlyList<GateWaiver> Waivers);
+    IReadOnlyList<GateWaiver> Waivers
+);
 
 /// <summary>A build of the model, as its guide tells it apart.</summary>
 public sealed record VariantLine(string Id, string TellApart);
@@ -55,7 +71,13 @@ public sealed record VariantLine(string Id, string TellApart);
 /// <summary>A plan with what follows from it.</summary>
 /// <param name="Notes">What fits but should be known before, heaviest first.</param>
 /// <param name="Discount">In percent.</param>
-public sealed record PlanView(Plan Plan, Expectation Expectation, IReadOnlyList<FitNote> Notes, decimal Discount = 0, LaterStage? Later = null);
+public sealed record PlanView(
+    Plan Plan,
+    Expectation Expectation,
+    IReadOnlyList<FitNote> Notes,
+    decimal Discount = 0,
+    LaterStage? Later = null
+);
 
 /// <summary>A quote that a link shows to the customer now.</summary>
 public sealed record OfferedView(decimal Total, string Currency, DateTimeOffset Until);
@@ -104,7 +126,8 @@ public sealed record OrderView(
     IReadOnlyList<SwapResult> SwapResults,
     Watch? Watch,
     NextThing Next,
-    IReadOnlyList<JournalLine> Journal);
+    IReadOnlyList<JournalLine> Journal
+);
 
 /// <summary>All open orders.</summary>
 /// <param name="Position">The journal's last position when it was read.</param>
@@ -114,7 +137,18 @@ public sealed record BoardView(long Position, IReadOnlyList<OrderCard> Cards);
 /// <param name="NextBelow">Ask again with this to see older ones; null at the end.</param>
 public sealed record OrdersView(IReadOnlyList<OrderCard> Cards, int? NextBelow);
 
-public sealed record GuideLine(string Code, int Revision, string Maker, string Name, string Kind, string? TellApart, int Slots, IReadOnlyList<VariantLine> Variants, string By, DateTimeOffset At);
+public sealed record GuideLine(
+    string Code,
+    int Revision,
+    string Maker,
+    string Name,
+    string Kind,
+    string? TellApart,
+    int Slots,
+    IReadOnlyList<VariantLine> Variants,
+    string By,
+    DateTimeOffset At
+);
 
 /// <summary>One published revision of a guide.</summary>
 public sealed record GuideView(string Code, int Revision, Guide Guide);
@@ -133,7 +167,14 @@ public sealed record GuideCompared(string Code, string From, string To, IReadOnl
 /// <summary>A guide's draft.</summary>
 /// <param name="Version">Grows with every save; the ETag is this number in quotes.</param>
 /// <param name="Problems">What keeps it from being published.</param>
-public sealed record DraftView(string Code, string Yaml, int Version, string By, DateTimeOffset At, IReadOnlyList<GuideProblem> Problems);
+public sealed record DraftView(
+    string Code,
+    string Yaml,
+    int Version,
+    string By,
+    DateTimeOffset At,
+    IReadOnlyList<GuideProblem> Problems
+);
 
 public enum SuggestionState
 {
@@ -145,11 +186,26 @@ public enum SuggestionState
 /// <summary>What an order taught.</summary>
 /// <param name="Text">As the lead reads it.</param>
 public sealed record SuggestionView(
-    int Order, int Sequence, string Code, string? Step, GuideChange Change, string Text, string By, DateTimeOffset At, SuggestionState State, string? DecidedBy);
+    int Order,
+    int Sequence,
+    string Code,
+    string? Step,
+    GuideChange Change,
+    string Text,
+    string By,
+    DateTimeOffset At,
+    SuggestionState State,
+    string? DecidedBy
+);
 
 /// <summary>What a library's import did, or would do.</summary>
 /// <param name="MissingPictures">How many pictures its guides name that neither it nor the shop has.</param>
-public sealed record LibraryImported(bool DryRun, IReadOnlyList<GuidePublished> Guides, int Pictures, int MissingPictures);
+public sealed record LibraryImported(
+    bool DryRun,
+    IReadOnlyList<GuidePublished> Guides,
+    int Pictures,
+    int MissingPictures
+);
 
 /// <summary>A picture as the shop keeps it.</summary>
 public sealed record PictureKept(string Hash, int Width, int Height);
@@ -161,7 +217,14 @@ public sealed record GuidePublished(string Code, int Revision, bool IsNew);
 /// <summary>The shop.</summary>
 /// <param name="Zone">IANA name of the bench's time zone.</param>
 /// <param name="Workloads">How much memory the shop advises for which work.</param>
-public sealed record ShopView(string Name, string Zone, string Version, IReadOnlyList<Person> People, ShopTerms Terms, IReadOnlyList<Workload> Workloads);
+public sealed record ShopView(
+    string Name,
+    string Zone,
+    string Version,
+    IReadOnlyList<Person> People,
+    ShopTerms Terms,
+    IReadOnlyList<Workload> Workloads
+);
 
 /// <summary>One line of the shop's own table.</summary>
 public sealed record Workload(string Name, MemorySize Size);

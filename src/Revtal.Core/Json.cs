@@ -8,7 +8,8 @@ namespace Revtal.Core;
 public static class RevtalJson
 {
     /// <summary>camelCase names, enums as kebab-case words, memory sizes as bytes, nulls written out.</summary>
-    public static JsonSerializerOptions Options { get; } = Configure(new JsonSerializerOptions(JsonSerializerDefaults.Web));
+    public static JsonSerializerOptions Options { get; } =
+        Configure(new JsonSerializerOptions(JsonSerializerDefaults.Web));
 
     /// <summary>Gives another set of options the same conventions.</summary>
     public static JsonSerializerOptions Configure(JsonSerializerOptions options)
@@ -25,25 +26,29 @@ public static class RevtalJson
 
     private sealed class MemorySizeConverter : JsonConverter<MemorySize>
     {
-        public override MemorySize Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) => reader.TokenType switch
-        {
-            JsonTokenType.Number when reader.TryGetInt64(out var bytes) && bytes >= 0 => new MemorySize(bytes),
-            JsonTokenType.String when MemorySize.TryParse(reader.GetString(), out var size) => size,
-            _ => throw new JsonException("A memory size is a number of bytes, or a text like “16 GB”."),
-        };
+        public override MemorySize Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
+            reader.TokenType switch
+            {
+                JsonTokenType.Number when reader.TryGetInt64(out var bytes) && bytes >= 0 => new MemorySize(bytes),
+                JsonTokenType.String when MemorySize.TryParse(reader.GetString(), out var size) => size,
+                _ => throw new JsonException("A memory size is a number of bytes, or a text like “16 GB”."),
+            };
 
-        public override void Write(Utf8JsonWriter writer, MemorySize value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Bytes);
+        public override void Write(Utf8JsonWriter writer, MemorySize value, JsonSerializerOptions options) =>
+            writer.WriteNumberValue(value.Bytes);
     }
 
     private sealed class DriveSizeConverter : JsonConverter<DriveSize>
     {
-        public override DriveSize Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) => reader.TokenType switch
-        {
-            JsonTokenType.Number when reader.TryGetInt64(out var bytes) && bytes >= 0 => new DriveSize(bytes),
-            JsonTokenType.String when DriveSize.TryParse(reader.GetString(), out var size) => size,
-            _ => throw new JsonException("A drive's size is a number of bytes, or a text like “1 TB”."),
-        };
+        public override DriveSize Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
+            reader.TokenType switch
+            {
+                JsonTokenType.Number when reader.TryGetInt64(out var bytes) && bytes >= 0 => new DriveSize(bytes),
+                JsonTokenType.String when DriveSize.TryParse(reader.GetString(), out var size) => size,
+                _ => throw new JsonException("A drive's size is a number of bytes, or a text like “1 TB”."),
+            };
 
-        public override void Write(Utf8JsonWriter writer, DriveSize value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Bytes);
+        public override void Write(Utf8JsonWriter writer, DriveSize value, JsonSerializerOptions options) =>
+            writer.WriteNumberValue(value.Bytes);
     }
 }

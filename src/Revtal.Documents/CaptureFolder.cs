@@ -15,12 +15,22 @@ public static class CaptureFolder
         {
             if (Directory.Exists(path))
             {
-                return Bounded(Directory.EnumerateFiles(path).Order(StringComparer.Ordinal).Take(CaptureDecoder.MostFiles + 1).Select(f => new FileInfo(f)).ToArray());
+                return Bounded(
+                    Directory
+                        .EnumerateFiles(path)
+                        .Order(StringComparer.Ordinal)
+                        .Take(CaptureDecoder.MostFiles + 1)
+                        .Select(f => new FileInfo(f))
+                        .ToArray()
+                );
             }
 
             if (!File.Exists(path))
             {
-                throw RefusedException.NotFound("capture-missing", $"There is no file or folder “{path}”. Name the folder with smbios_entry_point, DMI and meminfo.");
+                throw RefusedException.NotFound(
+                    "capture-missing",
+                    $"There is no file or folder “{path}”. Name the folder with smbios_entry_point, DMI and meminfo."
+                );
             }
 
             var files = Bounded([new FileInfo(path)]);
@@ -37,7 +47,8 @@ public static class CaptureFolder
     {
         try
         {
-            return JsonSerializer.Deserialize<CaptureBundle>(json, RevtalJson.Options) ?? throw new JsonException("it is null");
+            return JsonSerializer.Deserialize<CaptureBundle>(json, RevtalJson.Options)
+                ?? throw new JsonException("it is null");
         }
         catch (JsonException e)
         {
@@ -47,9 +58,12 @@ public static class CaptureFolder
 
     // The systems' own JSON is a file of a capture, not a bundle.
     private static bool IsBundle(ReadOnlySpan<byte> bytes) =>
-        bytes.TrimStart(" \t\r\n"u8).StartsWith("{"u8) && bytes.IndexOf("\"blockdevices\""u8) < 0 && bytes.IndexOf("\"smartctl\""u8) < 0;
+        bytes.TrimStart(" \t\r\n"u8).StartsWith("{"u8)
+        && bytes.IndexOf("\"blockdevices\""u8) < 0
+        && bytes.IndexOf("\"smartctl\""u8) < 0;
 
-    // Lengths are proved before anything is read, and again while reading: a device or a growing file has no true length.
+    // Lengths are proved before anything is read, and again while reading: a device or a growing file has no true
+    // length.
     private static CaptureFile[] Bounded(FileInfo[] files)
     {
         if (files.Sum(f => f.Length) > CaptureDecoder.LargestCapture * 3L / 2)
@@ -65,7 +79,7 @@ public static class CaptureFolder
         using var file = File.OpenRead(path);
         using var memory = new MemoryStream();
         var buffer = new byte[81920];
-        for (int n; (n = file.Read(buffer)) > 0;)
+        for (int n; (n = file.Read(buffer)) > 0; )
         {
             memory.Write(buffer, 0, n);
             if (memory.Length > CaptureDecoder.LargestCapture * 3L / 2)
@@ -77,5 +91,9 @@ public static class CaptureFolder
         return memory.ToArray();
     }
 
-    private static RefusedException TooLarge() => RefusedException.Invalid("capture-too-large", "The capture is larger than 16 MB. Send only the files of one machine.");
+    private static RefusedException TooLarge() =>
+        RefusedException.Invalid(
+            "capture-too-large",
+            "The capture is larger than 16 MB. Send only the files of one machine."
+        );
 }

@@ -5,7 +5,8 @@ using Revtal.Core;
 namespace Revtal.Documents;
 
 /// <summary>
-/// All guides in one ZIP file: <c>guides/CODE.yaml</c> and <c>pictures/HASH.jpg</c>. Read whole before anything is done with it.
+/// All guides in one ZIP file: <c>guides/CODE.yaml</c> and <c>pictures/HASH.jpg</c>. Read whole before anything is done
+/// with it.
 /// </summary>
 public sealed record GuideLibrary(IReadOnlyList<(string Name, string Yaml)> Guides, IReadOnlyList<Picture> Pictures)
 {
@@ -16,7 +17,8 @@ public sealed record GuideLibrary(IReadOnlyList<(string Name, string Yaml)> Guid
     private const long MostBytes = 256L << 20;
     private const int MostFiles = 2_000;
 
-    /// <exception cref="RefusedException">No ZIP file, too much in it, or a file that belongs to no library.</exception>
+    /// <exception cref="RefusedException">No ZIP file, too much in it, or a file that belongs to no
+    /// library.</exception>
     public static GuideLibrary Read(Stream zip)
     {
         try
@@ -25,7 +27,10 @@ public sealed record GuideLibrary(IReadOnlyList<(string Name, string Yaml)> Guid
             var files = archive.Entries.Where(e => !e.FullName.EndsWith('/')).ToArray();
             if (files.Length > MostFiles)
             {
-                throw RefusedException.Invalid("library-too-large", $"The library has {files.Length} files; it may have {MostFiles}.");
+                throw RefusedException.Invalid(
+                    "library-too-large",
+                    $"The library has {files.Length} files; it may have {MostFiles}."
+                );
             }
 
             var left = MostBytes;
@@ -36,13 +41,19 @@ public sealed record GuideLibrary(IReadOnlyList<(string Name, string Yaml)> Guid
                 switch (Path.GetDirectoryName(file.FullName), Path.GetExtension(file.Name))
                 {
                     case ("guides", ".yaml"):
-                        guides.Add((file.FullName, Encoding.UTF8.GetString(Unfold(file, GuideYaml.Longest * 4L, ref left))));
+                        guides.Add(
+                            (file.FullName, Encoding.UTF8.GetString(Unfold(file, GuideYaml.Longest * 4L, ref left)))
+                        );
                         break;
                     case ("pictures", ".jpg"):
                         pictures.Add(Picture(file, Unfold(file, Documents.Pictures.Largest, ref left)));
                         break;
                     default:
-                        throw RefusedException.Invalid("library-file", $"“{file.FullName}” belongs to no library. It holds guides/CODE.yaml and pictures/HASH.jpg alone.");
+                        throw RefusedException.Invalid(
+                            "library-file",
+                            $"“{file.FullName}” belongs to no library. It holds guides/CODE.yaml and "
+                                + "pictures/HASH.jpg alone."
+                        );
                 }
             }
 
@@ -55,7 +66,10 @@ public sealed record GuideLibrary(IReadOnlyList<(string Name, string Yaml)> Guid
     }
 
     /// <param name="pictures">Hash and JPEG.</param>
-    public static byte[] Write(IEnumerable<(string Code, string Yaml)> guides, IEnumerable<(string Hash, byte[] Jpeg)> pictures)
+    public static byte[] Write(
+        IEnumerable<(string Code, string Yaml)> guides,
+        IEnumerable<(string Hash, byte[] Jpeg)> pictures
+    )
     {
         var bytes = new MemoryStream();
         using (var archive = new ZipArchive(bytes, ZipArchiveMode.Create, leaveOpen: true))
@@ -80,16 +94,20 @@ public sealed record GuideLibrary(IReadOnlyList<(string Name, string Yaml)> Guid
         return bytes.ToArray();
     }
 
-    private static Picture Picture(ZipArchiveEntry file, byte[] bytes) => Documents.Pictures.Keep(bytes) is var picture && picture.Hash == Path.GetFileNameWithoutExtension(file.Name)
-        ? picture
-        : throw RefusedException.Invalid("library-picture", $"“{file.FullName}” is not the picture that its name says.");
+    private static Picture Picture(ZipArchiveEntry file, byte[] bytes) =>
+        Documents.Pictures.Keep(bytes) is var picture && picture.Hash == Path.GetFileNameWithoutExtension(file.Name)
+            ? picture
+            : throw RefusedException.Invalid(
+                "library-picture",
+                $"“{file.FullName}” is not the picture that its name says."
+            );
 
     private static byte[] Unfold(ZipArchiveEntry file, long most, ref long left)
     {
         using var stream = file.Open();
         var bytes = new MemoryStream();
         var buffer = new byte[81_920];
-        for (int read; (read = stream.Read(buffer)) > 0;)
+        for (int read; (read = stream.Read(buffer)) > 0; )
         {
             left -= read;
             if (bytes.Length + read > most || left < 0)

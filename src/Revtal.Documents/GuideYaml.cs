@@ -4,7 +4,10 @@ using YamlDotNet.Core.Events;
 
 namespace Revtal.Documents;
 
-/// <summary>Guide files as YAML 1.2. Only plain values are taken: no anchors, aliases or tags, so a file is never larger than it looks.</summary>
+/// <summary>
+/// Guide files as YAML 1.2. Only plain values are taken: no anchors, aliases or tags, so a file is never larger than it
+/// looks.
+/// </summary>
 public static class GuideYaml
 {
     /// <summary>The longest guide file, in characters.</summary>
@@ -12,7 +15,8 @@ public static class GuideYaml
     private const int Deepest = 12;
 
     /// <summary>Reads and checks a guide file; every problem names its line.</summary>
-    /// <param name="published">It was accepted once, maybe by an earlier version: it is read whatever is checked today.</param>
+    /// <param name="published">It was accepted once, maybe by an earlier version: it is read whatever is checked
+    /// today.</param>
     public static GuideResult Read(string yaml, bool published = false)
     {
         if (yaml.Length > Longest)
@@ -42,7 +46,10 @@ public static class GuideYaml
     public static string Write(Guide guide)
     {
         var text = new StringWriter { NewLine = "\n" };
-        var emitter = new Emitter(text, new EmitterSettings().WithBestWidth(int.MaxValue).WithNewLine("\n").WithIndentedSequences());
+        var emitter = new Emitter(
+            text,
+            new EmitterSettings().WithBestWidth(int.MaxValue).WithNewLine("\n").WithIndentedSequences()
+        );
         emitter.Emit(new StreamStart());
         emitter.Emit(new DocumentStart(null, null, isImplicit: true));
         Emit(emitter, GuideWriter.Write(guide), 0);
@@ -59,10 +66,26 @@ public static class GuideYaml
         {
             case GuideNode.Scalar s:
                 // Plain where YAML reads the very same text back.
-                emitter.Emit(new Scalar(null, null, s.Text, IsPlain(s.Text) ? ScalarStyle.Plain : ScalarStyle.DoubleQuoted, true, true));
+                emitter.Emit(
+                    new Scalar(
+                        null,
+                        null,
+                        s.Text,
+                        IsPlain(s.Text) ? ScalarStyle.Plain : ScalarStyle.DoubleQuoted,
+                        true,
+                        true
+                    )
+                );
                 break;
             case GuideNode.List list:
-                emitter.Emit(new SequenceStart(null, null, isImplicit: true, Short(list, depth) ? SequenceStyle.Flow : SequenceStyle.Block));
+                emitter.Emit(
+                    new SequenceStart(
+                        null,
+                        null,
+                        isImplicit: true,
+                        Short(list, depth) ? SequenceStyle.Flow : SequenceStyle.Block
+                    )
+                );
                 foreach (var item in list.Items)
                 {
                     Emit(emitter, item, depth + 1);
@@ -71,7 +94,14 @@ public static class GuideYaml
                 emitter.Emit(new SequenceEnd());
                 break;
             case GuideNode.Map map:
-                emitter.Emit(new MappingStart(null, null, isImplicit: true, Short(map, depth) ? MappingStyle.Flow : MappingStyle.Block));
+                emitter.Emit(
+                    new MappingStart(
+                        null,
+                        null,
+                        isImplicit: true,
+                        Short(map, depth) ? MappingStyle.Flow : MappingStyle.Block
+                    )
+                );
                 foreach (var (key, value) in map.Fields)
                 {
                     emitter.Emit(new Scalar(key));
@@ -84,17 +114,26 @@ public static class GuideYaml
     }
 
     // Sections stand in blocks; below them what fits goes on a line.
-    private static bool Short(GuideNode node, int depth) => depth > 1 && Width(node) < LineWidth || node is GuideNode.List { Items: var items } && items.All(i => i is GuideNode.Scalar) && Width(node) < LineWidth;
+    private static bool Short(GuideNode node, int depth) =>
+        depth > 1 && Width(node) < LineWidth
+        || node is GuideNode.List { Items: var items }
+            && items.All(i => i is GuideNode.Scalar)
+            && Width(node) < LineWidth;
 
-    private static int Width(GuideNode node) => node switch
-    {
-        GuideNode.Scalar s => s.Text.Length + 2,
-        GuideNode.List l => l.Items.Sum(i => Width(i) + 2),
-        GuideNode.Map m => m.Fields.Sum(f => f.Key.Length + 4 + Width(f.Value)),
-        _ => 0,
-    };
+    private static int Width(GuideNode node) =>
+        node switch
+        {
+            GuideNode.Scalar s => s.Text.Length + 2,
+            GuideNode.List l => l.Items.Sum(i => Width(i) + 2),
+            GuideNode.Map m => m.Fields.Sum(f => f.Key.Length + 4 + Width(f.Value)),
+            _ => 0,
+        };
 
-    private static bool IsPlain(string text) => text.Length > 0 && text.All(c => char.IsAsciiLetterOrDigit(c) || c is ' ' or '.' or '-' or '/') && char.IsAsciiLetterOrDigit(text[0]) && text[^1] != ' ';
+    private static bool IsPlain(string text) =>
+        text.Length > 0
+        && text.All(c => char.IsAsciiLetterOrDigit(c) || c is ' ' or '.' or '-' or '/')
+        && char.IsAsciiLetterOrDigit(text[0])
+        && text[^1] != ' ';
 
     private static GuideResult Failed(int line, string message) => new(null, [new GuideProblem(line, message)]);
 
@@ -107,7 +146,10 @@ public static class GuideYaml
             throw new YamlException(start, start, $"it is nested more than {Deepest} deep");
         }
 
-        if (parser.Current is NodeEvent { } node && (!node.Anchor.IsEmpty || !node.Tag.IsEmpty) || parser.Current is AnchorAlias)
+        if (
+            parser.Current is NodeEvent { } node && (!node.Anchor.IsEmpty || !node.Tag.IsEmpty)
+            || parser.Current is AnchorAlias
+        )
         {
             throw new YamlException(start, start, "anchors, aliases and tags are not taken; write the value out");
         }

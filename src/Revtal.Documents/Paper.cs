@@ -5,9 +5,13 @@ namespace Revtal.Documents;
 /// <summary>A4 pages written from top to bottom, in points. What does not fit goes on the next page whole.</summary>
 internal sealed class Paper : IDisposable
 {
-    public const float Width = 595, Height = 842, Margin = 42;
+    public const float Width = 595,
+        Height = 842,
+        Margin = 42;
 
-    private static readonly SKTypeface TextFace = Face("text"), BoldFace = Face("bold"), MonoFace = Face("mono");
+    private static readonly SKTypeface TextFace = Face("text"),
+        BoldFace = Face("bold"),
+        MonoFace = Face("mono");
 
     private readonly MemoryStream bytes = new();
     private readonly SKDocument document;
@@ -35,7 +39,14 @@ internal sealed class Paper : IDisposable
 
     public static SKPaint Grey { get; } = new() { Color = new SKColor(0x56, 0x64, 0x6A), IsAntialias = true };
 
-    public static SKPaint Line { get; } = new() { Color = new SKColor(0x1B, 0x24, 0x26), IsAntialias = true, Style = SKPaintStyle.Stroke, StrokeWidth = 0.9f };
+    public static SKPaint Line { get; } =
+        new()
+        {
+            Color = new SKColor(0x1B, 0x24, 0x26),
+            IsAntialias = true,
+            Style = SKPaintStyle.Stroke,
+            StrokeWidth = 0.9f,
+        };
 
     /// <summary>Goes to the next page unless so much room is left on this one.</summary>
     public void Need(float room)
@@ -108,7 +119,14 @@ internal sealed class Paper : IDisposable
     }
 
     // A page has no pixels that letters should snap to.
-    private static SKFont Font(SKTypeface face, float size) => new(face, size) { Hinting = SKFontHinting.None, LinearMetrics = true, Subpixel = true };
+    private static SKFont Font(SKTypeface face, float size) =>
+        new(face, size)
+        {
+            Hinting = SKFontHinting.None,
+            LinearMetrics = true,
+            Subpixel = true,
+        };
 
-    private static SKTypeface Face(string name) => SKTypeface.FromFile(Path.Combine(AppContext.BaseDirectory, "fonts", $"{name}.woff")) ?? SKTypeface.Default;
+    private static SKTypeface Face(string name) =>
+        SKTypeface.FromFile(Path.Combine(AppContext.BaseDirectory, "fonts", $"{name}.woff")) ?? SKTypeface.Default;
 }

@@ -17,7 +17,29 @@ public static class PartsCsv
     public const int MostLines = 20_000;
 
     private static readonly string[] KindColumns =
-        ["number", "name", "what", "size", "generation", "form", "speed", "ranks", "ecc", "registered", "voltage", "key", "link", "height", "sector", "maker", "pieces", "price", "least", "barcode", "supplier"];
+    [
+        "number",
+        "name",
+        "what",
+        "size",
+        "generation",
+        "form",
+        "speed",
+        "ranks",
+        "ecc",
+        "registered",
+        "voltage",
+        "key",
+        "link",
+        "height",
+        "sector",
+        "maker",
+        "pieces",
+        "price",
+        "least",
+        "barcode",
+        "supplier",
+    ];
 
     private static readonly string[] PartColumns = ["number", "serial", "cost", "supplier", "place", "grade", "tested"];
 
@@ -25,21 +47,57 @@ public static class PartsCsv
     public static byte[] WriteKinds(IEnumerable<PartKind> kinds) => Write(KindColumns, kinds.Select(Columns));
 
     /// <summary>Parts, one a line, with their state.</summary>
-    public static byte[] WriteParts(IEnumerable<PartItem> parts) => Write(
-        [.. PartColumns, "id", "state", "order", "position", "kit"],
-        parts.Select(p => new object?[] { p.Kind, p.Serial, p.Cost, p.Supplier, p.Place, p.Grade, p.Tested, p.Id, p.State.Spoken(), p.Order, p.Position, p.Kit }));
+    public static byte[] WriteParts(IEnumerable<PartItem> parts) =>
+        Write(
+            [.. PartColumns, "id", "state", "order", "position", "kit"],
+            parts.Select(p =>
+                new object?[]
+                {
+                    p.Kind,
+                    p.Serial,
+                    p.Cost,
+                    p.Supplier,
+                    p.Place,
+                    p.Grade,
+                    p.Tested,
+                    p.Id,
+                    p.State.Spoken(),
+                    p.Order,
+                    p.Position,
+                    p.Kit,
+                }
+            )
+        );
 
     /// <summary>Reads catalogue lines.</summary>
-    /// <exception cref="RefusedException">It is no CSV, lacks a column, has one that is not known, or too many lines.</exception>
-    public static (IReadOnlyList<(int Line, PartKind Kind)> Kinds, IReadOnlyList<CsvProblem> Problems) ReadKinds(Stream file) =>
-        Read(file, KindColumns, ["number", "name", "what", "size", "price"], Kind, k => k.Number);
+    /// <exception cref="RefusedException">It is no CSV, lacks a column, has one that is not known, or too many
+    /// lines.</exception>
+    public static (IReadOnlyList<(int Line, PartKind Kind)> Kinds, IReadOnlyList<CsvProblem> Problems) ReadKinds(
+        Stream file
+    ) => Read(file, KindColumns, ["number", "name", "what", "size", "price"], Kind, k => k.Number);
 
     /// <summary>Reads parts that come in.</summary>
     /// <exception cref="RefusedException">As <see cref="ReadKinds"/>.</exception>
-    public static (IReadOnlyList<(int Line, PartItem Part)> Parts, IReadOnlyList<CsvProblem> Problems) ReadParts(Stream file) => Read(
-        file, PartColumns, ["number"],
-        c => new PartItem(0, c.Text("number") ?? throw Bad("the number is missing"), c.Text("serial"), PartState.InStock, c.Price("cost"), c.Text("supplier"), c.Text("place"), Grade: c.Text("grade"), Tested: c.Text("tested")),
-        p => p.Serial is { } serial ? $"{p.Kind} {serial}" : null);
+    public static (IReadOnlyList<(int Line, PartItem Part)> Parts, IReadOnlyList<CsvProblem> Problems) ReadParts(
+        Stream file
+    ) =>
+        Read(
+            file,
+            PartColumns,
+            ["number"],
+            c => new PartItem(
+                0,
+                c.Text("number") ?? throw Bad("the number is missing"),
+                c.Text("serial"),
+                PartState.InStock,
+                c.Price("cost"),
+                c.Text("supplier"),
+                c.Text("place"),
+                Grade: c.Text("grade"),
+                Tested: c.Text("tested")
+            ),
+            p => p.Serial is { } serial ? $"{p.Kind} {serial}" : null
+        );
 
     private static PartKind Kind(Line c)
     {
@@ -52,32 +110,83 @@ public static class PartsCsv
             c.Text("name") ?? throw Bad("the name is missing"),
             what == "module"
                 ? new MemoryModule(
-                    MemorySize.Parse(c.Text("size")), c.Text("generation") ?? grade?.Generation, c.Text("form"), grade?.Speed ?? c.Number("speed"), c.Text("maker"),
-                    Ranks: c.Number("ranks"), Ecc: c.Flag("ecc"), Registered: c.Flag("registered"), Voltage: c.Price("voltage"))
+                    MemorySize.Parse(c.Text("size")),
+                    c.Text("generation") ?? grade?.Generation,
+                    c.Text("form"),
+                    grade?.Speed ?? c.Number("speed"),
+                    c.Text("maker"),
+                    Ranks: c.Number("ranks"),
+                    Ecc: c.Flag("ecc"),
+                    Registered: c.Flag("registered"),
+                    Voltage: c.Price("voltage")
+                )
                 : null,
             what == "drive"
-                ? new Drive(DriveSize.Parse(c.Text("size")), c.Text("form"), c.Text("key"), c.Text("link"), c.Price("height"), c.Number("sector"), c.Text("maker"))
-                : what == "module" ? null : throw Bad("“what” is module or drive"),
+                    ? new Drive(
+                        DriveSize.Parse(c.Text("size")),
+                        c.Text("form"),
+                        c.Text("key"),
+                        c.Text("link"),
+                        c.Price("height"),
+                        c.Number("sector"),
+                        c.Text("maker")
+                    )
+                : what == "module" ? null
+                : throw Bad("“what” is module or drive"),
             c.Number("pieces") ?? 1,
             c.Price("price") ?? throw Bad("the price is missing"),
             c.Number("least") ?? 0,
             c.Text("barcode"),
-            c.Text("supplier")).Checked();
+            c.Text("supplier")
+        ).Checked();
     }
 
     private static object?[] Columns(PartKind k) =>
-    [
-        k.Number, k.Name, k.Module is null ? "drive" : "module", k.Module?.Size.ToString() ?? k.Drive!.Size.ToString(), k.Module?.Generation, k.Module?.Form ?? k.Drive?.Form, k.Module?.RatedSpeed,
-        k.Module?.Ranks, Flag(k.Module?.Ecc), Flag(k.Module?.Registered), k.Module?.Voltage, k.Drive?.Key, k.Drive?.Link, k.Drive?.Height, k.Drive?.SectorSize, k.Module?.Maker ?? k.Drive?.Maker,
-        k.Pieces, k.Price, k.Least, k.Barcode, k.Supplier,
-    ];
+        [
+            k.Number,
+            k.Name,
+            k.Module is null ? "drive" : "module",
+            k.Module?.Size.ToString() ?? k.Drive!.Size.ToString(),
+            k.Module?.Generation,
+            k.Module?.Form ?? k.Drive?.Form,
+            k.Module?.RatedSpeed,
+            k.Module?.Ranks,
+            Flag(k.Module?.Ecc),
+            Flag(k.Module?.Registered),
+            k.Module?.Voltage,
+            k.Drive?.Key,
+            k.Drive?.Link,
+            k.Drive?.Height,
+            k.Drive?.SectorSize,
+            k.Module?.Maker ?? k.Drive?.Maker,
+            k.Pieces,
+            k.Price,
+            k.Least,
+            k.Barcode,
+            k.Supplier,
+        ];
 
-    private static string? Flag(bool? flag) => flag switch { true => "yes", false => "no", _ => null };
+    private static string? Flag(bool? flag) =>
+        flag switch
+        {
+            true => "yes",
+            false => "no",
+            _ => null,
+        };
 
     private static byte[] Write(string[] columns, IEnumerable<object?[]> lines)
     {
         using var text = new StringWriter(CultureInfo.InvariantCulture);
-        using (var csv = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\n", InjectionOptions = InjectionOptions.Escape }))
+        using (
+            var csv = new CsvWriter(
+                text,
+                new CsvConfiguration(CultureInfo.InvariantCulture)
+                {
+                    NewLine = "\n",
+                    InjectionOptions = InjectionOptions.Escape,
+                }
+            )
+        )
         {
             foreach (var line in lines.Prepend(columns))
             {
@@ -94,15 +203,23 @@ public static class PartsCsv
     }
 
     private static (IReadOnlyList<(int, T)> Read, IReadOnlyList<CsvProblem> Problems) Read<T>(
-        Stream file, string[] known, string[] required, Func<Line, T> make, Func<T, string?> key)
+        Stream file,
+        string[] known,
+        string[] required,
+        Func<Line, T> make,
+        Func<T, string?> key
+    )
     {
-        using var csv = new CsvReader(new StreamReader(file, new UTF8Encoding(false, throwOnInvalidBytes: true)), new CsvConfiguration(CultureInfo.InvariantCulture)
-        {
-            TrimOptions = TrimOptions.Trim,
-            BadDataFound = null,
-            MissingFieldFound = null,
-            PrepareHeaderForMatch = h => h.Header.ToLowerInvariant(),
-        });
+        using var csv = new CsvReader(
+            new StreamReader(file, new UTF8Encoding(false, throwOnInvalidBytes: true)),
+            new CsvConfiguration(CultureInfo.InvariantCulture)
+            {
+                TrimOptions = TrimOptions.Trim,
+                BadDataFound = null,
+                MissingFieldFound = null,
+                PrepareHeaderForMatch = h => h.Header.ToLowerInvariant(),
+            }
+        );
         try
         {
             if (!csv.Read() || !csv.ReadHeader())
@@ -111,10 +228,18 @@ public static class PartsCsv
             }
 
             var columns = csv.HeaderRecord!.Select(h => h.Trim().ToLowerInvariant()).ToArray();
-            if (required.Except(columns).ToArray() is { Length: > 0 } missing || columns.Except(known).Any() || columns.Distinct().Count() < columns.Length)
+            if (
+                required.Except(columns).ToArray() is { Length: > 0 } missing
+                || columns.Except(known).Any()
+                || columns.Distinct().Count() < columns.Length
+            )
             {
                 throw RefusedException.Invalid(
-                    "csv-columns", $"The columns are not those that are wanted. Needed: {string.Join(", ", required)}; possible: {string.Join(", ", known)}; here: {string.Join(", ", columns.Select(c => c.Length > 40 ? $"{c[..40]}…" : c).Take(40))}.");
+                    "csv-columns",
+                    $"The columns are not those that are wanted. Needed: {string.Join(", ", required)}; possible: "
+                        + $"{string.Join(", ", known)}; here: "
+                        + $"{string.Join(", ", columns.Select(c => c.Length > 40 ? $"{c[..40]}…" : c).Take(40))}."
+                );
             }
 
             var read = new List<(int, T)>();
@@ -125,7 +250,10 @@ public static class PartsCsv
                 var line = csv.Parser.RawRow;
                 if (read.Count + problems.Count >= MostLines)
                 {
-                    throw RefusedException.Invalid("csv-too-long", $"The file has more than {MostLines} lines. Split it.");
+                    throw RefusedException.Invalid(
+                        "csv-too-long",
+                        $"The file has more than {MostLines} lines. Split it."
+                    );
                 }
 
                 try
@@ -140,7 +268,9 @@ public static class PartsCsv
                 }
                 catch (RefusedException e)
                 {
-                    problems.Add(new CsvProblem(line, csv.TryGetField<string>(0, out var number) ? number ?? "" : "", e.Message));
+                    problems.Add(
+                        new CsvProblem(line, csv.TryGetField<string>(0, out var number) ? number ?? "" : "", e.Message)
+                    );
                 }
             }
 
@@ -148,30 +278,47 @@ public static class PartsCsv
         }
         catch (Exception e) when (e is CsvHelperException or DecoderFallbackException)
         {
-            throw RefusedException.Invalid("csv-unreadable", "The file is no CSV in UTF-8. Save it as comma-separated text and try again.");
+            throw RefusedException.Invalid(
+                "csv-unreadable",
+                "The file is no CSV in UTF-8. Save it as comma-separated text and try again."
+            );
         }
     }
 
-    private static RefusedException Bad(string why) => RefusedException.Invalid("csv-line", char.ToUpperInvariant(why[0]) + why[1..] + ".");
+    private static RefusedException Bad(string why) =>
+        RefusedException.Invalid("csv-line", char.ToUpperInvariant(why[0]) + why[1..] + ".");
 
     private sealed class Line(CsvReader csv, string[] columns)
     {
-        public string? Text(string column) => Array.IndexOf(columns, column) is >= 0 and var i && csv.GetField(i) is { Length: > 0 } text ? text : null;
+        public string? Text(string column) =>
+            Array.IndexOf(columns, column) is >= 0 and var i && csv.GetField(i) is { Length: > 0 } text ? text : null;
 
-        public int? Number(string column) => Text(column) is not { } text ? null
-            : int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : throw Bad($"“{column}” wants a whole number, not “{text}”");
+        public int? Number(string column) =>
+            Text(column) is not { } text ? null
+            : int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n
+            : throw Bad($"“{column}” wants a whole number, not “{text}”");
 
-        public decimal? Price(string column) => Text(column) is not { } text ? null
-            : decimal.TryParse(text, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n) && Math.Abs(n) < 1_000_000 && Math.Round(n, 2) == n
-                ? n >= 0 ? n : throw Bad($"“{column}” is not below nothing, as {text} is")
-                : throw Bad($"“{column}” wants a number like 49.50, not “{text}”");
+        public decimal? Price(string column) =>
+            Text(column) is not { } text ? null
+            : decimal.TryParse(
+                text,
+                NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign,
+                CultureInfo.InvariantCulture,
+                out var n
+            )
+            && Math.Abs(n) < 1_000_000
+            && Math.Round(n, 2) == n
+                ? n >= 0 ? n
+                    : throw Bad($"“{column}” is not below nothing, as {text} is")
+            : throw Bad($"“{column}” wants a number like 49.50, not “{text}”");
 
-        public bool? Flag(string column) => Text(column)?.ToLowerInvariant() switch
-        {
-            null => null,
-            "yes" => true,
-            "no" => false,
-            var text => throw Bad($"“{column}” wants yes or no, not “{text}”"),
-        };
+        public bool? Flag(string column) =>
+            Text(column)?.ToLowerInvariant() switch
+            {
+                null => null,
+                "yes" => true,
+                "no" => false,
+                var text => throw Bad($"“{column}” wants yes or no, not “{text}”"),
+            };
     }
 }

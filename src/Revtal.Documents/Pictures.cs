@@ -17,9 +17,13 @@ public static class Pictures
 
     // A small file can unfold to a huge picture; the header tells before anything is unfolded.
     private const long MostPixels = 60_000_000;
-    private const int LongestSide = 2048, SmallSide = 480, Quality = 82;
+    private const int LongestSide = 2048,
+        SmallSide = 480,
+        Quality = 82;
 
-    /// <summary>Decodes, turns upright, bounds the size and encodes anew; position and camera data do not survive that.</summary>
+    /// <summary>
+    /// Decodes, turns upright, bounds the size and encodes anew; position and camera data do not survive that.
+    /// </summary>
     /// <exception cref="RefusedException">Too large, no picture, cut off, or too many pixels.</exception>
     public static Picture Make(byte[] file)
     {
@@ -30,14 +34,21 @@ public static class Pictures
 
         using var data = SKData.CreateCopy(file);
         using var codec = SKCodec.Create(data);
-        if (codec?.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png or SKEncodedImageFormat.Webp))
+        if (
+            codec?.EncodedFormat
+            is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png or SKEncodedImageFormat.Webp)
+        )
         {
             throw RefusedException.Invalid("picture-unreadable", "This is no JPEG, PNG or WebP picture.");
         }
 
         if ((long)codec.Info.Width * codec.Info.Height is > MostPixels or <= 0)
         {
-            throw RefusedException.Invalid("picture-too-many-pixels", $"The picture has {codec.Info.Width} × {codec.Info.Height} pixels; at most 60 million are taken. Send it smaller.");
+            throw RefusedException.Invalid(
+                "picture-too-many-pixels",
+                $"The picture has {codec.Info.Width} × {codec.Info.Height} pixels; at most 60 million are taken. Send "
+                    + "it smaller."
+            );
         }
 
         using var raw = new SKBitmap(codec.Info.WithColorType(SKColorType.Rgba8888).WithAlphaType(SKAlphaType.Premul));
@@ -48,7 +59,13 @@ public static class Pictures
 
         using var image = SKImage.FromBitmap(raw);
         var content = Encode(image, codec.EncodedOrigin, LongestSide, out var size);
-        return new Picture(Convert.ToHexStringLower(SHA256.HashData(content)), content, Encode(image, codec.EncodedOrigin, SmallSide, out _), size.Width, size.Height);
+        return new Picture(
+            Convert.ToHexStringLower(SHA256.HashData(content)),
+            content,
+            Encode(image, codec.EncodedOrigin, SmallSide, out _),
+            size.Width,
+            size.Height
+        );
     }
 
     /// <summary>A picture that was made ready before, byte for byte, since guides name it by its hash.</summary>
@@ -57,36 +74,56 @@ public static class Pictures
     {
         if (jpeg.AsSpan().IndexOf("Exif\0"u8) >= 0 || jpeg.AsSpan().IndexOf("http://ns.adobe.com/xap"u8) >= 0)
         {
-            throw RefusedException.Invalid("picture-camera-data", "The picture still carries its camera's data, maybe a place. Send it to the shop as a picture first.");
+            throw RefusedException.Invalid(
+                "picture-camera-data",
+                "The picture still carries its camera's data, maybe a place. Send it to the shop as a picture first."
+            );
         }
 
-        return Make(jpeg) with { Hash = Convert.ToHexStringLower(SHA256.HashData(jpeg)), Content = jpeg };
+        return Make(jpeg) with
+        {
+            Hash = Convert.ToHexStringLower(SHA256.HashData(jpeg)),
+            Content = jpeg,
+        };
     }
 
     private static byte[] Encode(SKImage image, SKEncodedOrigin origin, int longest, out SKSizeI size)
     {
-        var turned = origin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
+        var turned =
+            origin
+            is SKEncodedOrigin.LeftTop
+                or SKEncodedOrigin.RightTop
+                or SKEncodedOrigin.RightBottom
+                or SKEncodedOrigin.LeftBottom;
         var scale = Math.Min(1f, (float)longest / Math.Max(image.Width, image.Height));
-        var (w, h) = (Math.Max(1, (int)Math.Round(image.Width * scale)), Math.Max(1, (int)Math.Round(image.Height * scale)));
+        var (w, h) = (
+            Math.Max(1, (int)Math.Round(image.Width * scale)),
+            Math.Max(1, (int)Math.Round(image.Height * scale))
+        );
         size = turned ? new SKSizeI(h, w) : new SKSizeI(w, h);
         using var surface = SKSurface.Create(new SKImageInfo(size.Width, size.Height));
         surface.Canvas.Clear(SKColors.White);
         surface.Canvas.Concat(Upright(origin, w, h));
-        surface.Canvas.DrawImage(image, new SKRect(0, 0, w, h), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        surface.Canvas.DrawImage(
+            image,
+            new SKRect(0, 0, w, h),
+            new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear)
+        );
         using var drawn = surface.Snapshot();
         return drawn.Encode(SKEncodedImageFormat.Jpeg, Quality).ToArray();
     }
 
     // Exif 2.32, tag 0x0112: where the first row and column of the stored picture lie.
-    private static SKMatrix Upright(SKEncodedOrigin origin, float w, float h) => origin switch
-    {
-        SKEncodedOrigin.TopRight => new SKMatrix(-1, 0, w, 0, 1, 0, 0, 0, 1),
-        SKEncodedOrigin.BottomRight => new SKMatrix(-1, 0, w, 0, -1, h, 0, 0, 1),
-        SKEncodedOrigin.BottomLeft => new SKMatrix(1, 0, 0, 0, -1, h, 0, 0, 1),
-        SKEncodedOrigin.LeftTop => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
-        SKEncodedOrigin.RightTop => new SKMatrix(0, -1, h, 1, 0, 0, 0, 0, 1),
-        SKEncodedOrigin.RightBottom => new SKMatrix(0, -1, h, -1, 0, w, 0, 0, 1),
-        SKEncodedOrigin.LeftBottom => new SKMatrix(0, 1, 0, -1, 0, w, 0, 0, 1),
-        _ => SKMatrix.Identity,
-    };
+    private static SKMatrix Upright(SKEncodedOrigin origin, float w, float h) =>
+        origin switch
+        {
+            SKEncodedOrigin.TopRight => new SKMatrix(-1, 0, w, 0, 1, 0, 0, 0, 1),
+            SKEncodedOrigin.BottomRight => new SKMatrix(-1, 0, w, 0, -1, h, 0, 0, 1),
+            SKEncodedOrigin.BottomLeft => new SKMatrix(1, 0, 0, 0, -1, h, 0, 0, 1),
+            SKEncodedOrigin.LeftTop => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
+            SKEncodedOrigin.RightTop => new SKMatrix(0, -1, h, 1, 0, 0, 0, 0, 1),
+            SKEncodedOrigin.RightBottom => new SKMatrix(0, -1, h, -1, 0, w, 0, 0, 1),
+            SKEncodedOrigin.LeftBottom => new SKMatrix(0, 1, 0, -1, 0, w, 0, 0, 1),
+            _ => SKMatrix.Identity,
+        };
 }

@@ -9,32 +9,58 @@ namespace Revtal.Documents;
 /// <summary>The quote on A4, with a line to sign on.</summary>
 public static class QuotePaper
 {
-    private const float Left = Paper.Margin, Right = Paper.Width - Paper.Margin, Column = Right - 90;
+    private const float Left = Paper.Margin,
+        Right = Paper.Width - Paper.Margin,
+        Column = Right - 90;
 
     /// <param name="guide">The facts of this build.</param>
     /// <param name="zone">The bench's.</param>
     /// <returns>PDF 1.4.</returns>
-    public static byte[] Write(Order order, Guide guide, Quote quote, string shop, DateTimeOffset now, TimeZoneInfo zone)
+    public static byte[] Write(
+        Order order,
+        Guide guide,
+        Quote quote,
+        string shop,
+        DateTimeOffset now,
+        TimeZoneInfo zone
+    )
     {
-        using var paper = new Paper($"Quote for order {order.Number}", $"{shop} · order {order.Number} · printed {TimeZoneInfo.ConvertTime(now, zone).ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)}");
+        using var paper = new Paper(
+            $"Quote for order {order.Number}",
+            $"{shop} · order {order.Number} · printed "
+                + $"{TimeZoneInfo.ConvertTime(now, zone).ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)}"
+        );
         using var large = Paper.Bold(26);
         using var text = Paper.Text(10.5f);
         using var small = Paper.Bold(9);
         using var bold = Paper.Bold(12);
         using var mono = Paper.Mono(10.5f);
         paper.Write(order.AgreedBy is null ? "Quote" : "Agreed quote", Left, 420, large, Paper.Ink);
-        paper.Write($"Order {order.Number} · {guide.Model.Maker} {guide.Model.Name}{(order.Intake.Serial is { } s ? $" · {s}" : "")} · {order.Intake.Customer}", Left, 500, text, Paper.Ink);
+        paper.Write(
+            $"Order {order.Number} · {guide.Model.Maker} "
+                + $"{guide.Model.Name}{(order.Intake.Serial is { } s ? $" · {s}" : "")} · {order.Intake.Customer}",
+            Left,
+            500,
+            text,
+            Paper.Ink
+        );
         List("WHAT WILL BE DONE", quote.Work);
         List("WHAT IS AT RISK", quote.Risks);
         Heading("PRICE");
         foreach (var line in quote.Lines)
         {
-            Amount(line.Count == 1 ? line.Text : $"{line.Count} × {line.Text}", line.Each is null ? "to be told" : Number(line.Sum));
+            Amount(
+                line.Count == 1 ? line.Text : $"{line.Count} × {line.Text}",
+                line.Each is null ? "to be told" : Number(line.Sum)
+            );
         }
 
         if (quote.Discount > 0)
         {
-            Amount(string.Create(CultureInfo.InvariantCulture, $"Discount, {quote.DiscountPercent:0.##} %"), $"−{Number(quote.Discount)}");
+            Amount(
+                string.Create(CultureInfo.InvariantCulture, $"Discount, {quote.DiscountPercent:0.##} %"),
+                $"−{Number(quote.Discount)}"
+            );
         }
 
         if (quote.TaxPercent > 0)
@@ -52,7 +78,13 @@ public static class QuotePaper
         paper.Y += 60;
         paper.Canvas.DrawLine(Left, paper.Y, Left + 240, paper.Y, Paper.Line);
         paper.Canvas.DrawLine(Left + 280, paper.Y, Right, paper.Y, Paper.Line);
-        paper.Canvas.DrawText(order.Agreed is { } agreed ? $"agreed: {agreed.Customer}" : "I agree: name", Left, paper.Y + 13, text, Paper.Grey);
+        paper.Canvas.DrawText(
+            order.Agreed is { } agreed ? $"agreed: {agreed.Customer}" : "I agree: name",
+            Left,
+            paper.Y + 13,
+            text,
+            Paper.Grey
+        );
         paper.Canvas.DrawText("date", Left + 280, paper.Y + 13, text, Paper.Grey);
         return paper.Finish();
 

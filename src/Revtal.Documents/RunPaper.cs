@@ -10,21 +10,41 @@ namespace Revtal.Documents;
 /// <summary>The run sheet on A4, with boxes to tick and lines to write on.</summary>
 public static class RunPaper
 {
-    private const float Left = Paper.Margin, Box = 11, Indent = Left + 22, CoverWidth = 132;
+    private const float Left = Paper.Margin,
+        Box = 11,
+        Indent = Left + 22,
+        CoverWidth = 132;
     private const float TextWidth = Paper.Width - Paper.Margin - Indent;
 
     /// <param name="guide">The facts of this build.</param>
     /// <param name="zone">The bench's.</param>
     /// <returns>PDF 1.4.</returns>
-    public static byte[] Write(Order order, Guide guide, RunSheet sheet, string shop, DateTimeOffset now, TimeZoneInfo zone)
+    public static byte[] Write(
+        Order order,
+        Guide guide,
+        RunSheet sheet,
+        string shop,
+        DateTimeOffset now,
+        TimeZoneInfo zone
+    )
     {
-        using var paper = new Paper($"Order {order.Number}, run {order.Run?.Number ?? 1}", $"{shop} · order {order.Number} · printed {Local(now, zone)}");
+        using var paper = new Paper(
+            $"Order {order.Number}, run {order.Run?.Number ?? 1}",
+            $"{shop} · order {order.Number} · printed {Local(now, zone)}"
+        );
         Head(paper, order, guide);
         var state = order.RunState;
         RunPart? part = null;
         foreach (var step in sheet.Steps)
         {
-            Step(paper, step, step.Part == part ? null : step.Part.ToString().ToUpperInvariant(), state.Confirmed(step.Id), sheet.IsSettled(step, state), zone);
+            Step(
+                paper,
+                step,
+                step.Part == part ? null : step.Part.ToString().ToUpperInvariant(),
+                state.Confirmed(step.Id),
+                sheet.IsSettled(step, state),
+                zone
+            );
             part = step.Part;
         }
 
@@ -37,9 +57,15 @@ public static class RunPaper
     {
         string[] lines =
         [
-            .. state.Waivers.Select(w => $"Waived by {w.By}: {EntryWords.Spoken(w.Gate)}{(w.Step is { } s ? $" at {s}" : "")}. {w.Reason}"),
-            .. state.Found.Select(f => $"Found by {f.By}: {EntryWords.Spoken(f.Kind)}{(f.Step is { } s ? $" at {s}" : "")}. {f.Text}"),
-            .. state.Done.Where(d => d.Deviation is not null).Select(d => $"{d.Step} {d.Deviation!.Value.ToString().ToLowerInvariant()}, {d.By}: {d.Explanation}"),
+            .. state.Waivers.Select(w =>
+                $"Waived by {w.By}: {EntryWords.Spoken(w.Gate)}{(w.Step is { } s ? $" at {s}" : "")}. {w.Reason}"
+            ),
+            .. state.Found.Select(f =>
+                $"Found by {f.By}: {EntryWords.Spoken(f.Kind)}{(f.Step is { } s ? $" at {s}" : "")}. {f.Text}"
+            ),
+            .. state
+                .Done.Where(d => d.Deviation is not null)
+                .Select(d => $"{d.Step} {d.Deviation!.Value.ToString().ToLowerInvariant()}, {d.By}: {d.Explanation}"),
         ];
         if (lines.Length == 0)
         {
@@ -58,7 +84,8 @@ public static class RunPaper
         }
     }
 
-    private static string Local(DateTimeOffset at, TimeZoneInfo zone) => TimeZoneInfo.ConvertTime(at, zone).ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture);
+    private static string Local(DateTimeOffset at, TimeZoneInfo zone) =>
+        TimeZoneInfo.ConvertTime(at, zone).ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture);
 
     private static void Head(Paper paper, Order order, Guide guide)
     {
@@ -67,7 +94,15 @@ public static class RunPaper
         using var text = Paper.Text(10.5f);
         paper.Write($"{order.Number}  {guide.Model.Maker} {guide.Model.Name}", Left, 420, large, Paper.Ink);
         paper.Write(
-            string.Join(" · ", new[] { order.Variant ?? guide.Model.Code, order.Intake.Serial, order.Intake.Customer }.OfType<string>()), Left, 420, text, Paper.Ink);
+            string.Join(
+                " · ",
+                new[] { order.Variant ?? guide.Model.Code, order.Intake.Serial, order.Intake.Customer }.OfType<string>()
+            ),
+            Left,
+            420,
+            text,
+            Paper.Ink
+        );
         paper.Write(order.Intake.Complaint, Left, 420, text, Paper.Grey);
         if (order.Plan is { } plan)
         {
@@ -77,16 +112,30 @@ public static class RunPaper
         paper.Y = Math.Max(paper.Y, Paper.Margin + 66);
     }
 
-    private static void Step(Paper paper, RunStep step, string? heading, StepConfirmation? done, bool settled, TimeZoneInfo zone)
+    private static void Step(
+        Paper paper,
+        RunStep step,
+        string? heading,
+        StepConfirmation? done,
+        bool settled,
+        TimeZoneInfo zone
+    )
     {
         using var title = Paper.Bold(11.5f);
         using var text = Paper.Text(9.5f);
         using var mono = Paper.Mono(9);
         var drawn = step.Fasteners.Any(f => f.At.Count > 0);
         var width = drawn ? TextWidth - CoverWidth - 14 : TextWidth;
-        var warnings = step.Precautions.Select(p => $"{p.Kind.ToUpperInvariant()}  {p.Text}").Concat(step.Traps.Select(t => $"TRAP  {t}")).ToArray();
-        var lines = Paper.Wrap(step.Title, title, width).Count * 15 + (warnings.Concat(step.Details).Sum(w => Paper.Wrap(w, text, width - 8).Count) * 12.4f)
-            + ((step.Fasteners.Count + step.Records.Count) * 17) + (warnings.Length * 6) + 14;
+        var warnings = step
+            .Precautions.Select(p => $"{p.Kind.ToUpperInvariant()}  {p.Text}")
+            .Concat(step.Traps.Select(t => $"TRAP  {t}"))
+            .ToArray();
+        var lines =
+            Paper.Wrap(step.Title, title, width).Count * 15
+            + (warnings.Concat(step.Details).Sum(w => Paper.Wrap(w, text, width - 8).Count) * 12.4f)
+            + ((step.Fasteners.Count + step.Records.Count) * 17)
+            + (warnings.Length * 6)
+            + 14;
         paper.Need(Math.Max(lines, drawn ? 104 : 0) + (heading is null ? 0 : 30));
         if (heading is not null)
         {
@@ -126,18 +175,37 @@ public static class RunPaper
             var size = group.Length is { } mm ? string.Create(CultureInfo.InvariantCulture, $" {mm} mm") : "";
             var count = group.Captive ? "stay in" : $"{told} {(step.Part == RunPart.Open ? "out" : "back")}";
             paper.Y += 3;
-            paper.Write($"{group.Count} × {group.Group}, {group.Driver}{size}: {count}{(group.Hidden is { } h ? $"  ({h})" : "")}", Indent, width, mono, Paper.Ink);
+            paper.Write(
+                $"{group.Count} × {group.Group}, {group.Driver}{size}: "
+                    + $"{count}{(group.Hidden is { } h ? $"  ({h})" : "")}",
+                Indent,
+                width,
+                mono,
+                Paper.Ink
+            );
         }
 
         foreach (var position in step.Records)
         {
             paper.Y += 4;
-            paper.Write($"{position}  {done?.Occupants?.GetValueOrDefault(position) ?? "________________________________"}", Indent, width, mono, Paper.Ink);
+            paper.Write(
+                $"{position}  {done?.Occupants?.GetValueOrDefault(position) ?? "________________________________"}",
+                Indent,
+                width,
+                mono,
+                Paper.Ink
+            );
         }
 
         if (done is not null)
         {
-            paper.Write($"{done.By}, {Local(done.At, zone)}{(done.Explanation is { } why ? $": {why}" : "")}", Indent, width, text, Paper.Grey);
+            paper.Write(
+                $"{done.By}, {Local(done.At, zone)}{(done.Explanation is { } why ? $": {why}" : "")}",
+                Indent,
+                width,
+                text,
+                Paper.Grey
+            );
         }
 
         if (drawn)
@@ -190,7 +258,9 @@ public static class RunPaper
     }
 }
 
-/// <summary>The shapes by which groups of fasteners are told apart without colour: circle, square, triangle, diamond.</summary>
+/// <summary>
+/// The shapes by which groups of fasteners are told apart without colour: circle, square, triangle, diamond.
+/// </summary>
 internal static class FastenerShapes
 {
     public static SKPath Path(int group, float r)

@@ -28,14 +28,29 @@ public enum PartFault
 }
 
 /// <summary>A module in a slot.</summary>
-public sealed record DummyFitted(DummyModule Module, string Maker, DummySeat Seat = DummySeat.Home, PartFault Fault = PartFault.None);
+public sealed record DummyFitted(
+    DummyModule Module,
+    string Maker,
+    DummySeat Seat = DummySeat.Home,
+    PartFault Fault = PartFault.None
+);
 
 /// <summary>A drive in a bay.</summary>
 /// <param name="Bytes">What it holds.</param>
 /// <param name="PartitionBytes">What its one partition takes; 0 for a raw drive.</param>
 /// <param name="Lanes">That it is given; 0 for all it has.</param>
 public sealed record DummyDrive(
-    string Model, string Serial, long Bytes, long UsedBytes, long PartitionBytes, DummySeat Seat = DummySeat.Home, int Hours = 12, int WearPercent = 0, int Reallocated = 0, int Lanes = 0);
+    string Model,
+    string Serial,
+    long Bytes,
+    long UsedBytes,
+    long PartitionBytes,
+    DummySeat Seat = DummySeat.Home,
+    int Hours = 12,
+    int WearPercent = 0,
+    int Reallocated = 0,
+    int Lanes = 0
+);
 
 /// <summary>A simulated machine: what sits in it, how, and whether it lies open.</summary>
 /// <param name="Name">Short, unique in the shop: <c>fj14</c>.</param>
@@ -59,30 +74,70 @@ public sealed record DummyMachine(
     string? Limit,
     string? StartsFrom,
     long SeenLast,
-    DateTimeOffset? StartedAt)
+    DateTimeOffset? StartedAt
+)
 {
     public bool IsOn => StartedAt is not null;
 
-    /// <summary>A machine as its maker ships it: one module of 8 GB, or what is soldered; one drive where it starts from, or all bays of a box.</summary>
+    /// <summary>
+    /// A machine as its maker ships it: one module of 8 GB, or what is soldered; one drive where it starts from, or all
+    /// bays of a box.
+    /// </summary>
     public static DummyMachine Make(Guide guide, string name, string? variant, string serial)
     {
         var soldered = guide.Memory.Slots.Where(s => s.Soldered).Select(s => s.Id).ToArray();
-        var first = guide.Memory.Populate.OrderBy(p => p.Key).Select(p => p.Value).FirstOrDefault() ?? [.. guide.Memory.Slots.Take(1).Select(s => s.Id)];
+        var first =
+            guide.Memory.Populate.OrderBy(p => p.Key).Select(p => p.Value).FirstOrDefault()
+            ?? [.. guide.Memory.Slots.Take(1).Select(s => s.Id)];
         var filled = soldered.Concat(soldered.Length > 0 ? [] : first);
         var boot = guide.Drives.FirstOrDefault(d => d.Boots)?.Id;
         var bays = guide.Drives.Where(d => d.Id == boot || boot is null);
         return new DummyMachine(
-            name, guide.Model.Code, variant, serial, false,
-            filled.ToDictionary(s => s, s => DummyParts.Module(guide, guide.Slot(s)?.Max is { } max ? (int)Math.Min(8, max.Bytes >> 30) : 8, null, $"{serial}-{s}")),
-            bays.ToDictionary(b => b.Id, b => DummyParts.Drive(b, boot is null ? 8_000_000_000_000 : 512_110_190_592, $"{serial}-{b.Id}", initialised: true)),
-            [], false, null, null, filled.Count() * 8L << 30, null);
+            name,
+            guide.Model.Code,
+            variant,
+            serial,
+            false,
+            filled.ToDictionary(
+                s => s,
+                s =>
+                    DummyParts.Module(
+                        guide,
+                        guide.Slot(s)?.Max is { } max ? (int)Math.Min(8, max.Bytes >> 30) : 8,
+                        null,
+                        $"{serial}-{s}"
+                    )
+            ),
+            bays.ToDictionary(
+                b => b.Id,
+                b =>
+                    DummyParts.Drive(
+                        b,
+                        boot is null ? 8_000_000_000_000 : 512_110_190_592,
+                        $"{serial}-{b.Id}",
+                        initialised: true
+                    )
+            ),
+            [],
+            false,
+            null,
+            null,
+            filled.Count() * 8L << 30,
+            null
+        );
     }
 }
 
 /// <summary>What is done to a simulated machine. Hands go in only while it is open and off.</summary>
 public static class DummyHands
 {
-    public static DummyMachine Open(DummyMachine m) => m.IsOn ? throw Refuse("dummy-on", $"{m.Name} is on. Switch it off first: a real one would take harm.") : m with { IsOpen = true };
+    public static DummyMachine Open(DummyMachine m) =>
+        m.IsOn
+            ? throw Refuse("dummy-on", $"{m.Name} is on. Switch it off first: a real one would take harm.")
+            : m with
+            {
+                IsOpen = true,
+            };
 
     public static DummyMachine Close(DummyMachine m) => m with { IsOpen = false };
 
@@ -103,7 +158,11 @@ public static class DummyHands
     {
         NeedOpen(m);
         return m.Bays.ContainsKey(position) ? m with { Bays = Without(m.Bays, position) }
-            : guide.Slot(position) is { Soldered: false } && m.Slots.ContainsKey(position) ? m with { Slots = Without(m.Slots, position) }
+            : guide.Slot(position) is { Soldered: false } && m.Slots.ContainsKey(position)
+                ? m with
+                {
+                    Slots = Without(m.Slots, position),
+                }
             : throw Refuse("nothing-there", $"Nothing can be pulled from {position}.");
     }
 
@@ -117,14 +176,27 @@ public static class DummyHands
         }
 
         var slots = With(Without(m.Slots, from), to, module with { Seat = DummySeat.Home });
-        return m with { Slots = m.Slots.TryGetValue(to, out var other) ? With(slots, from, other with { Seat = DummySeat.Home }) : slots };
+        return m with
+        {
+            Slots = m.Slots.TryGetValue(to, out var other)
+                ? With(slots, from, other with { Seat = DummySeat.Home })
+                : slots,
+        };
     }
 
     public static DummyMachine SeatAs(DummyMachine m, string position, DummySeat seat)
     {
         NeedOpen(m);
-        return m.Slots.TryGetValue(position, out var module) ? m with { Slots = With(m.Slots, position, module with { Seat = seat }) }
-            : m.Bays.TryGetValue(position, out var drive) ? m with { Bays = With(m.Bays, position, drive with { Seat = seat }) }
+        return m.Slots.TryGetValue(position, out var module)
+                ? m with
+                {
+                    Slots = With(m.Slots, position, module with { Seat = seat }),
+                }
+            : m.Bays.TryGetValue(position, out var drive)
+                ? m with
+                {
+                    Bays = With(m.Bays, position, drive with { Seat = seat }),
+                }
             : throw Refuse("nothing-there", $"Nothing sits in {position}.");
     }
 
@@ -140,13 +212,17 @@ public static class DummyHands
     {
         if (!m.IsOpen || m.IsOn)
         {
-            throw m.IsOn ? Refuse("dummy-on", $"{m.Name} is on. Switch it off first.") : Refuse("dummy-closed", $"{m.Name} is closed. Open it first.");
+            throw m.IsOn
+                ? Refuse("dummy-on", $"{m.Name} is on. Switch it off first.")
+                : Refuse("dummy-closed", $"{m.Name} is closed. Open it first.");
         }
     }
 
-    private static Dictionary<string, T> With<T>(IReadOnlyDictionary<string, T> all, string key, T value) => new(all) { [key] = value };
+    private static Dictionary<string, T> With<T>(IReadOnlyDictionary<string, T> all, string key, T value) =>
+        new(all) { [key] = value };
 
-    private static Dictionary<string, T> Without<T>(IReadOnlyDictionary<string, T> all, string key) => all.Where(p => p.Key != key).ToDictionary(p => p.Key, p => p.Value);
+    private static Dictionary<string, T> Without<T>(IReadOnlyDictionary<string, T> all, string key) =>
+        all.Where(p => p.Key != key).ToDictionary(p => p.Key, p => p.Value);
 
     private static RefusedException Refuse(string code, string message) => RefusedException.Rule(code, message);
 }

@@ -12,7 +12,10 @@ public static class DummyParts
     /// <exception cref="RefusedException">No such module is made.</exception>
     public static DummyFitted Module(Guide guide, int gigabytes, int? speed, string serial, string? part = null)
     {
-        var generation = guide.Memory.Generation.Contains('5') ? 5 : guide.Memory.Generation.Contains('3') ? 3 : 4;
+        var generation =
+            guide.Memory.Generation.Contains('5') ? 5
+            : guide.Memory.Generation.Contains('3') ? 3
+            : 4;
         var (die, width, ranks) = (generation, gigabytes) switch
         {
             (3, 2) => (2, 8, 1),
@@ -29,25 +32,54 @@ public static class DummyParts
             (5, 32) => (16, 8, 2),
             (5, 48) => (24, 8, 2),
             (5, 64) => (32, 8, 2),
-            _ => throw RefusedException.Invalid("no-such-module", $"No DDR{generation} module of {gigabytes} GB is made. Take 4, 8, 16, 32 or 64 GB; DDR5 also 24 and 48."),
+            _ => throw RefusedException.Invalid(
+                "no-such-module",
+                $"No DDR{generation} module of {gigabytes} GB is made. Take 4, 8, 16, 32 or 64 GB; DDR5 also 24 and 48."
+            ),
         };
         var outline = guide.Memory.Module == "DIMM" ? "U" : "S";
-        var (maker, bank, code) = gigabytes >= 16 ? ("Ostrava", (byte)9, (byte)0x4E) : ("Tarnmoor", (byte)9, (byte)0x61);
-        var name = part ?? (gigabytes >= 16 ? $"OS{generation}{outline}-{gigabytes}G" : $"TM-{gigabytes}{outline}{(generation == 5 ? "5" : "")}");
+        var (maker, bank, code) =
+            gigabytes >= 16 ? ("Ostrava", (byte)9, (byte)0x4E) : ("Tarnmoor", (byte)9, (byte)0x61);
+        var name =
+            part
+            ?? (
+                gigabytes >= 16
+                    ? $"OS{generation}{outline}-{gigabytes}G"
+                    : $"TM-{gigabytes}{outline}{(generation == 5 ? "5" : "")}"
+            );
         return new(
             new DummyModule(
-                generation, die, width, ranks, guide.Memory.Ecc == "required", (byte)(outline == "U" ? 2 : 3),
-                speed ?? (guide.Memory.Speeds is [.., var top] ? top : 3200), name, Number(serial), MakerBank: bank, MakerCode: code), maker);
+                generation,
+                die,
+                width,
+                ranks,
+                guide.Memory.Ecc == "required",
+                (byte)(outline == "U" ? 2 : 3),
+                speed ?? (guide.Memory.Speeds is [.., var top] ? top : 3200),
+                name,
+                Number(serial),
+                MakerBank: bank,
+                MakerCode: code
+            ),
+            maker
+        );
     }
 
     /// <summary>A drive for a bay.</summary>
     /// <param name="bytes">More than a start region.</param>
-    public static DummyDrive Drive(DriveBay bay, long bytes, string serial, bool initialised, long? used = null) => new(
-        $"{(bay.Form.StartsWith("M.2", StringComparison.Ordinal) ? "BN" : bay.Form.StartsWith("2.5", StringComparison.Ordinal) ? "BS" : "BH")}-{Sold(bytes)}", serial, bytes,
-        initialised ? used ?? bytes / 3 : 0, initialised ? bytes - (bytes / 200) : 0);
+    public static DummyDrive Drive(DriveBay bay, long bytes, string serial, bool initialised, long? used = null) =>
+        new(
+            $"{(bay.Form.StartsWith("M.2", StringComparison.Ordinal) ? "BN" : bay.Form.StartsWith("2.5", StringComparison.Ordinal) ? "BS" : "BH")}-{Sold(bytes)}",
+            serial,
+            bytes,
+            initialised ? used ?? bytes / 3 : 0,
+            initialised ? bytes - (bytes / 200) : 0
+        );
 
     // Stable between runs, unlike string.GetHashCode.
-    private static uint Number(string text) => text.Aggregate(2166136261u, (hash, c) => unchecked((hash ^ c) * 16777619u));
+    private static uint Number(string text) =>
+        text.Aggregate(2166136261u, (hash, c) => unchecked((hash ^ c) * 16777619u));
 
-    private static string Sold(long bytes) => bytes >= 1_000_000_000_000 ? $"{bytes / 1_000_000_000_000}T" : $"{bytes / 1_000_000_000}";
+    private static string Sold(long bytes) =>
+        bytes >= 1_000_000_000_000 ? $"{bytes / 1_000_000_000_000}T" : $"{bytes / 1_000_000_000}";
 }

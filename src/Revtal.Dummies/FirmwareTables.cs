@@ -6,18 +6,38 @@ namespace Revtal.Dummies;
 /// <summary>One slot of a simulated board.</summary>
 /// <param name="Megabytes">0 when empty.</param>
 public sealed record DummySlot(
-    string Locator, string Bank, long Megabytes, int RatedSpeed = 0, int RunningSpeed = 0, string Maker = "", string Serial = "", string PartNumber = "", byte Type = 0x1A, byte Form = 0x0D);
+    string Locator,
+    string Bank,
+    long Megabytes,
+    int RatedSpeed = 0,
+    int RunningSpeed = 0,
+    string Maker = "",
+    string Serial = "",
+    string PartNumber = "",
+    byte Type = 0x1A,
+    byte Form = 0x0D
+);
 
 /// <summary>What a simulated machine says of itself.</summary>
-public sealed record DummyBoard(string Maker, string Product, string Serial, string FirmwareVersion, long MaxMegabytes, IReadOnlyList<DummySlot> Slots);
+public sealed record DummyBoard(
+    string Maker,
+    string Product,
+    string Serial,
+    string FirmwareVersion,
+    long MaxMegabytes,
+    IReadOnlyList<DummySlot> Slots
+);
 
 /// <summary>
-/// Writes the firmware tables of a simulated machine from DMTF DSP0134 3.4, sections 7.1, 7.2, 7.17, 7.18 and 7.20. It shares no code
+/// Writes the firmware tables of a simulated machine from DMTF DSP0134 3.4, sections 7.1, 7.2, 7.17, 7.18 and 7.20. It
+/// shares no code
 /// with the decoder, so that each can prove the other.
 /// </summary>
 public static class FirmwareTables
 {
-    private const ushort ArrayHandle = 0x1000, FirstSlotHandle = 0x1100, MappedHandle = 0x1300;
+    private const ushort ArrayHandle = 0x1000,
+        FirstSlotHandle = 0x1100,
+        MappedHandle = 0x1300;
 
     /// <summary>The structure table, as the kernel's file <c>DMI</c> holds it.</summary>
     public static byte[] Table(DummyBoard board)
@@ -93,7 +113,10 @@ public static class FirmwareTables
         BinaryPrimitives.WriteUInt32LittleEndian(s.AsSpan(7), kilobytes < 0x8000_0000 ? (uint)kilobytes : 0x8000_0000);
         BinaryPrimitives.WriteUInt16LittleEndian(s.AsSpan(0x0B), 0xFFFE);
         BinaryPrimitives.WriteUInt16LittleEndian(s.AsSpan(0x0D), (ushort)board.Slots.Count);
-        BinaryPrimitives.WriteUInt64LittleEndian(s.AsSpan(0x0F), kilobytes < 0x8000_0000 ? 0 : (ulong)board.MaxMegabytes << 20);
+        BinaryPrimitives.WriteUInt64LittleEndian(
+            s.AsSpan(0x0F),
+            kilobytes < 0x8000_0000 ? 0 : (ulong)board.MaxMegabytes << 20
+        );
         Put(to, s, []);
     }
 

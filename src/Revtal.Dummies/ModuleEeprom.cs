@@ -10,11 +10,25 @@ namespace Revtal.Dummies;
 /// <param name="KindCode">The standard's module type code: 1 registered, 2 unbuffered, 3 small outline.</param>
 /// <param name="Speed">In MT/s, a grade of the generation.</param>
 public sealed record DummyModule(
-    int Generation, int DieGigabits, int ChipWidth, int Ranks, bool Ecc, byte KindCode, int Speed, string PartNumber, uint Serial, int Year = 24, int Week = 7,
-    byte MakerBank = 1, byte MakerCode = 0x4E, bool LowVoltage = false);
+    int Generation,
+    int DieGigabits,
+    int ChipWidth,
+    int Ranks,
+    bool Ecc,
+    byte KindCode,
+    int Speed,
+    string PartNumber,
+    uint Serial,
+    int Year = 24,
+    int Week = 7,
+    byte MakerBank = 1,
+    byte MakerCode = 0x4E,
+    bool LowVoltage = false
+);
 
 /// <summary>
-/// Programmes EEPROMs of simulated modules from JESD21-C 4.1.2.11 (DDR3), 4.1.2.L (DDR4) and JESD400-5 (DDR5). It shares no code with the
+/// Programmes EEPROMs of simulated modules from JESD21-C 4.1.2.11 (DDR3), 4.1.2.L (DDR4) and JESD400-5 (DDR5). It
+/// shares no code with the
 /// decoder, so that each can prove the other.
 /// </summary>
 public static class ModuleEeprom
@@ -36,19 +50,33 @@ public static class ModuleEeprom
         [(4, 3200)] = (5, 0),
     };
 
-    public static byte[] Write(DummyModule module) => module.Generation switch
-    {
-        3 => Ddr3(module),
-        4 => Ddr4(module),
-        5 => Ddr5(module),
-        _ => throw new ArgumentOutOfRangeException(nameof(module), module.Generation, "Generations 3 to 5 are known."),
-    };
+    public static byte[] Write(DummyModule module) =>
+        module.Generation switch
+        {
+            3 => Ddr3(module),
+            4 => Ddr4(module),
+            5 => Ddr5(module),
+            _ => throw new ArgumentOutOfRangeException(
+                nameof(module),
+                module.Generation,
+                "Generations 3 to 5 are known."
+            ),
+        };
 
     private static byte[] Ddr3(DummyModule m)
     {
         var rom = new byte[256];
         (rom[0], rom[1], rom[2], rom[3]) = (0x92, 0x13, 0x0B, m.KindCode);
-        rom[4] = (byte)(m.DieGigabits switch { 1 => 2, 2 => 3, 4 => 4, 8 => 5, _ => throw Unknown(m) });
+        rom[4] = (byte)(
+            m.DieGigabits switch
+            {
+                1 => 2,
+                2 => 3,
+                4 => 4,
+                8 => 5,
+                _ => throw Unknown(m),
+            }
+        );
         rom[5] = 0x19;
         rom[6] = (byte)(m.LowVoltage ? 2 : 0);
         rom[7] = (byte)(((m.Ranks - 1) << 3) | ChipCode(m));
@@ -66,7 +94,17 @@ public static class ModuleEeprom
     {
         var rom = new byte[512];
         (rom[0], rom[1], rom[2], rom[3]) = (0x23, 0x11, 0x0C, m.KindCode);
-        rom[4] = (byte)(0x80 | m.DieGigabits switch { 4 => 4, 8 => 5, 16 => 6, 32 => 7, _ => throw Unknown(m) });
+        rom[4] = (byte)(
+            0x80
+            | m.DieGigabits switch
+            {
+                4 => 4,
+                8 => 5,
+                16 => 6,
+                32 => 7,
+                _ => throw Unknown(m),
+            }
+        );
         rom[5] = 0x21;
         rom[11] = 3;
         rom[12] = (byte)(((m.Ranks - 1) << 3) | ChipCode(m));
@@ -84,7 +122,16 @@ public static class ModuleEeprom
     {
         var rom = new byte[1024];
         (rom[0], rom[1], rom[2], rom[3]) = (0x30, 0x10, 0x12, m.KindCode);
-        rom[4] = (byte)(m.DieGigabits switch { 8 => 2, 16 => 4, 24 => 5, 32 => 6, _ => throw Unknown(m) });
+        rom[4] = (byte)(
+            m.DieGigabits switch
+            {
+                8 => 2,
+                16 => 4,
+                24 => 5,
+                32 => 6,
+                _ => throw Unknown(m),
+            }
+        );
         rom[6] = (byte)(ChipCode(m) << 5);
         BinaryPrimitives.WriteUInt16LittleEndian(rom.AsSpan(20), (ushort)(2_000_000 / m.Speed));
         rom[234] = (byte)((m.Ranks - 1) << 3);
@@ -113,7 +160,12 @@ public static class ModuleEeprom
     private static void Checksum(byte[] rom, int from, int count, int at)
     {
         uint register = 0;
-        foreach (var bit in rom.AsSpan(from, count).ToArray().Concat(new byte[2]).SelectMany(b => Enumerable.Range(0, 8).Select(i => (uint)(b >> (7 - i)) & 1)))
+        foreach (
+            var bit in rom.AsSpan(from, count)
+                .ToArray()
+                .Concat(new byte[2])
+                .SelectMany(b => Enumerable.Range(0, 8).Select(i => (uint)(b >> (7 - i)) & 1))
+        )
         {
             register = (register << 1) | bit;
             if ((register & 0x10000) != 0)
@@ -125,7 +177,14 @@ public static class ModuleEeprom
         BinaryPrimitives.WriteUInt16LittleEndian(rom.AsSpan(at), (ushort)register);
     }
 
-    private static int ChipCode(DummyModule m) => m.ChipWidth switch { 4 => 0, 8 => 1, 16 => 2, _ => throw Unknown(m) };
+    private static int ChipCode(DummyModule m) =>
+        m.ChipWidth switch
+        {
+            4 => 0,
+            8 => 1,
+            16 => 2,
+            _ => throw Unknown(m),
+        };
 
     private static byte Odd(byte value) => (byte)(int.PopCount(value) % 2 == 0 ? value | 0x80 : value);
 

@@ -18,7 +18,10 @@ public sealed class DummyStore(IDbContextFactory<RevtalDb> databases)
         await using var db = await databases.CreateDbContextAsync(cancel);
         return await db.Dummies.AsNoTracking().FirstOrDefaultAsync(d => d.Name == name, cancel) is { } row
             ? (row.State, row.Version)
-            : throw RefusedException.NotFound("no-such-dummy", $"There is no dummy “{name}”. Make one: revtal dummy make NAME MODEL.");
+            : throw RefusedException.NotFound(
+                "no-such-dummy",
+                $"There is no dummy “{name}”. Make one: revtal dummy make NAME MODEL."
+            );
     }
 
     /// <param name="version">That the change was made on; 0 for a new one.</param>
@@ -26,7 +29,12 @@ public sealed class DummyStore(IDbContextFactory<RevtalDb> databases)
     public async Task PutAsync(string name, string state, int version, CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        var row = new DummyRow { Name = name, State = state, Version = version + 1 };
+        var row = new DummyRow
+        {
+            Name = name,
+            State = state,
+            Version = version + 1,
+        };
         var entry = db.Entry(row);
         entry.State = version == 0 ? EntityState.Added : EntityState.Modified;
         entry.Property(r => r.Version).OriginalValue = version;
@@ -36,7 +44,13 @@ public sealed class DummyStore(IDbContextFactory<RevtalDb> databases)
         }
         catch (DbUpdateException)
         {
-            throw new RefusedException(RefusalKind.Conflict, "dummy-taken", version == 0 ? $"There is a dummy “{name}” already." : $"Somebody else had {name} in hand. Look at it again.");
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                "dummy-taken",
+                version == 0
+                    ? $"There is a dummy “{name}” already."
+                    : $"Somebody else had {name} in hand. Look at it again."
+            );
         }
     }
 }

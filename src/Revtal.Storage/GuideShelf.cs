@@ -9,7 +9,8 @@ namespace Revtal.Storage;
 public sealed record GuideListing(string Code, int Revision, string By, DateTimeOffset At);
 
 /// <summary>The shop's guides. Revisions never change, so each is understood once and kept.</summary>
-/// <param name="read">Understands a guide file, a new or a published one; handed in, since files are not this project's business.</param>
+/// <param name="read">Understands a guide file, a new or a published one; handed in, since files are not this project's
+/// business.</param>
 public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<string, bool, GuideResult> read)
 {
     private readonly ConcurrentDictionary<(string Code, int Revision), Guide> known = new();
@@ -24,7 +25,8 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
             return guide;
         }
 
-        var published = read(await YamlAsync(code, revision, cancel), true).Guide
+        var published =
+            read(await YamlAsync(code, revision, cancel), true).Guide
             ?? throw new InvalidDataException($"Revision {revision} of the guide {code} is damaged.");
         return known.GetOrAdd((code, revision), published);
     }
@@ -34,8 +36,14 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
     public async Task<string> YamlAsync(string code, int revision, CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        return await db.Guides.Where(g => g.Code == code && g.Revision == revision).Select(g => g.Yaml).FirstOrDefaultAsync(cancel)
-            ?? throw RefusedException.NotFound("no-such-revision", $"There is no revision {revision} of the guide {code}.");
+        return await db
+                .Guides.Where(g => g.Code == code && g.Revision == revision)
+                .Select(g => g.Yaml)
+                .FirstOrDefaultAsync(cancel)
+            ?? throw RefusedException.NotFound(
+                "no-such-revision",
+                $"There is no revision {revision} of the guide {code}."
+            );
     }
 
     /// <summary>The newest revision's number.</summary>
@@ -55,16 +63,36 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
 
         var codes = await db.Guides.Select(g => g.Code).Distinct().OrderBy(c => c).Take(40).ToListAsync(cancel);
         throw RefusedException.NotFound(
-            "no-such-model", $"There is no guide for the model “{code}”. {(codes.Count > 0 ? $"The shelf has {string.Join(", ", codes)}." : "Import one first.")}");
+            "no-such-model",
+            $"There is no guide for the model “{code}”. "
+                + $"{(codes.Count > 0 ? $"The shelf has {string.Join(", ", codes)}." : "Import one first.")}"
+        );
     }
 
     /// <summary>The newest revision of each guide, by code.</summary>
     public async Task<IReadOnlyList<GuideListing>> ListAsync(CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        var rows = await db.Guides.Where(g => g.Revision == db.Guides.Where(h => h.Code == g.Code).Max(h => h.Revision))
-            .OrderBy(g => g.Code).Select(g => new { g.Code, g.Revision, g.By, g.At }).ToListAsync(cancel);
-        return [.. rows.Select(r => new GuideListing(r.Code, r.Revision, r.By, DateTimeOffset.FromUnixTimeMilliseconds(r.At)))];
+        var rows = await db
+            .Guides.Where(g => g.Revision == db.Guides.Where(h => h.Code == g.Code).Max(h => h.Revision))
+            .OrderBy(g => g.Code)
+            .Select(g => new
+            {
+                g.Code,
+                g.Revision,
+                g.By,
+                g.At,
+            })
+            .ToListAsync(cancel);
+        return
+        [
+            .. rows.Select(r => new GuideListing(
+                r.Code,
+                r.Revision,
+                r.By,
+                DateTimeOffset.FromUnixTimeMilliseconds(r.At)
+            )),
+        ];
     }
 
     /// <summary>All revisions of a guide, newest first.</summary>
@@ -73,15 +101,39 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
     {
         await NewestAsync(code, cancel);
         await using var db = await databases.CreateDbContextAsync(cancel);
-        var rows = await db.Guides.Where(g => g.Code == code).OrderByDescending(g => g.Revision).Select(g => new { g.Revision, g.By, g.At }).ToListAsync(cancel);
-        return [.. rows.Select(r => new GuideListing(code, r.Revision, r.By, DateTimeOffset.FromUnixTimeMilliseconds(r.At)))];
+        var rows = await db
+            .Guides.Where(g => g.Code == code)
+            .OrderByDescending(g => g.Revision)
+            .Select(g => new
+            {
+                g.Revision,
+                g.By,
+                g.At,
+            })
+            .ToListAsync(cancel);
+        return
+        [
+            .. rows.Select(r => new GuideListing(
+                code,
+                r.Revision,
+                r.By,
+                DateTimeOffset.FromUnixTimeMilliseconds(r.At)
+            )),
+        ];
     }
 
-    /// <summary>Publishes files as the next revisions, all or none; the same file again stays the revision that it is.</summary>
+    /// <summary>
+    /// Publishes files as the next revisions, all or none; the same file again stays the revision that it is.
+    /// </summary>
     /// <param name="dryRun">Only says what it would do.</param>
     /// <exception cref="RefusedException">A file has problems; the message lists them with their lines.</exception>
     public async Task<IReadOnlyList<(GuideListing Listing, bool IsNew)>> PublishAsync(
-        IReadOnlyList<string> yamls, string by, DateTimeOffset at, bool dryRun = false, CancellationToken cancel = default)
+        IReadOnlyList<string> yamls,
+        string by,
+        DateTimeOffset at,
+        bool dryRun = false,
+        CancellationToken cancel = default
+    )
     {
         var published = new List<(GuideListing Listing, bool IsNew)>();
         await using var db = await databases.CreateDbContextAsync(cancel);
@@ -93,14 +145,35 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
                 throw RefusedException.Invalid("guide-twice", $"{code} comes twice. Send each model once.");
             }
 
-            var last = await db.Guides.AsNoTracking().Where(g => g.Code == code).OrderByDescending(g => g.Revision).FirstOrDefaultAsync(cancel);
+            var last = await db
+                .Guides.AsNoTracking()
+                .Where(g => g.Code == code)
+                .OrderByDescending(g => g.Revision)
+                .FirstOrDefaultAsync(cancel);
             if (last?.Yaml == yaml)
             {
-                published.Add((new GuideListing(code, last.Revision, last.By, DateTimeOffset.FromUnixTimeMilliseconds(last.At)), false));
+                published.Add(
+                    (
+                        new GuideListing(
+                            code,
+                            last.Revision,
+                            last.By,
+                            DateTimeOffset.FromUnixTimeMilliseconds(last.At)
+                        ),
+                        false
+                    )
+                );
                 continue;
             }
 
-            var row = new GuideRow { Code = code, Revision = (last?.Revision ?? 0) + 1, Yaml = yaml, By = by, At = at.ToUnixTimeMilliseconds() };
+            var row = new GuideRow
+            {
+                Code = code,
+                Revision = (last?.Revision ?? 0) + 1,
+                Yaml = yaml,
+                By = by,
+                At = at.ToUnixTimeMilliseconds(),
+            };
             db.Guides.Add(row);
             published.Add((new GuideListing(code, row.Revision, by, at), true));
         }
@@ -116,7 +189,11 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
         }
         catch (DbUpdateException)
         {
-            throw new RefusedException(RefusalKind.Conflict, "guide-overtaken", "Somebody published a guide of this model at the same moment. Compare, then publish again.");
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                "guide-overtaken",
+                "Somebody published a guide of this model at the same moment. Compare, then publish again."
+            );
         }
 
         foreach (var (listing, _) in published)
@@ -128,7 +205,8 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
     }
 
     // Who asked before a publication may remember after it; the larger number is the later one.
-    private int Newest(string code, int revision) => newest.AddOrUpdate(code, revision, (_, known) => Math.Max(known, revision));
+    private int Newest(string code, int revision) =>
+        newest.AddOrUpdate(code, revision, (_, known) => Math.Max(known, revision));
 
     /// <summary>Reads and checks a guide file.</summary>
     public GuideResult Check(string yaml) => read(yaml, false);
@@ -136,6 +214,10 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
     private Guide Understand(string yaml)
     {
         var result = read(yaml, false);
-        return result.Guide ?? throw RefusedException.Invalid("guide-problems", $"The guide cannot be published: {string.Join("; ", result.Problems.Take(20))}.");
+        return result.Guide
+            ?? throw RefusedException.Invalid(
+                "guide-problems",
+                $"The guide cannot be published: {string.Join("; ", result.Problems.Take(20))}."
+            );
     }
 }

@@ -20,14 +20,28 @@ public sealed record Changed(long Position, int Order, int Sequence, string Kind
 public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections connections)
 {
     /// <summary>The sequence of the order's last entry; null for an order that does not exist.</summary>
-    public int? Head(int order) => connections.Read(db =>
-        db.Command("""SELECT "Head" FROM orders WHERE "Number" = @p0""", null, order).ExecuteScalar() is { } head ? Convert.ToInt32(head, CultureInfo.InvariantCulture) : (int?)null);
+    public int? Head(int order) =>
+        connections.Read(db =>
+            db.Command("""SELECT "Head" FROM orders WHERE "Number" = @p0""", null, order).ExecuteScalar() is { } head
+                ? Convert.ToInt32(head, CultureInfo.InvariantCulture)
+                : (int?)null
+        );
 
     /// <summary>The order's entries after a sequence, in order.</summary>
-    public async Task<IReadOnlyList<Stored>> EntriesAsync(int order, int after = 0, int most = int.MaxValue, CancellationToken cancel = default)
+    public async Task<IReadOnlyList<Stored>> EntriesAsync(
+        int order,
+        int after = 0,
+        int most = int.MaxValue,
+        CancellationToken cancel = default
+    )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        var rows = await db.Entries.AsNoTracking().Where(e => e.Order == order && e.Sequence > after).OrderBy(e => e.Sequence).Take(most).ToListAsync(cancel);
+        var rows = await db
+            .Entries.AsNoTracking()
+            .Where(e => e.Order == order && e.Sequence > after)
+            .OrderBy(e => e.Sequence)
+            .Take(most)
+            .ToListAsync(cancel);
         return [.. rows.Select(Read)];
     }
 
@@ -35,35 +49,67 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
     public async Task<IReadOnlyList<Changed>> ChangesAsync(long position, int most, CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        var rows = await db.Entries.Where(e => e.Position > position).OrderBy(e => e.Position).Take(most)
-            .Select(e => new { e.Position, e.Order, e.Sequence, e.Kind, e.At, e.By }).ToListAsync(cancel);
-        return [.. rows.Select(r => new Changed(r.Position, r.Order, r.Sequence, r.Kind, DateTimeOffset.FromUnixTimeMilliseconds(r.At), r.By))];
+        var rows = await db
+            .Entries.Where(e => e.Position > position)
+            .OrderBy(e => e.Position)
+            .Take(most)
+            .Select(e => new
+            {
+                e.Position,
+                e.Order,
+                e.Sequence,
+                e.Kind,
+                e.At,
+                e.By,
+            })
+            .ToListAsync(cancel);
+        return
+        [
+            .. rows.Select(r => new Changed(
+                r.Position,
+                r.Order,
+                r.Sequence,
+                r.Kind,
+                DateTimeOffset.FromUnixTimeMilliseconds(r.At),
+                r.By
+            )),
+        ];
     }
 
     /// <summary>The last position of the journal; 0 when it is empty.</summary>
-    public long LastPosition() => connections.Read(db =>
-        db.Command("""SELECT max("Position") FROM entries""", null).ExecuteScalar() is long position ? position : 0);
+    public long LastPosition() =>
+        connections.Read(db =>
+            db.Command("""SELECT max("Position") FROM entries""", null).ExecuteScalar() is long position ? position : 0
+        );
 
     /// <summary>The entry that a sender recorded under this id, if any.</summary>
     public Stored? Find(Guid id) => connections.Read(db => Find(db, id, null));
 
     /// <summary>The cards of all open orders, JSON each, by number.</summary>
-    public IReadOnlyList<string> OpenCards() => connections.Read(db =>
-    {
-        var cards = new List<string>();
-        using var rows = db.Command("""SELECT "Card" FROM orders WHERE "Open" ORDER BY "Number" """, null).ExecuteReader();
-        while (rows.Read())
+    public IReadOnlyList<string> OpenCards() =>
+        connections.Read(db =>
         {
-            cards.Add(rows.GetString(0));
-        }
+            var cards = new List<string>();
+            using var rows = db.Command("""SELECT "Card" FROM orders WHERE "Open" ORDER BY "Number" """, null)
+                .ExecuteReader();
+            while (rows.Read())
+            {
+                cards.Add(rows.GetString(0));
+            }
 
-        return cards;
-    });
+            return cards;
+        });
 
     /// <summary>Cards of orders, newest first, open or not.</summary>
     /// <param name="text">Found in the customer, the serial or the model, or the number itself; null for all.</param>
     /// <param name="below">Only numbers below this one: the key of the next page.</param>
-    public async Task<IReadOnlyList<string>> SearchAsync(string? text, Stage? stage, int? below, int most, CancellationToken cancel = default)
+    public async Task<IReadOnlyList<string>> SearchAsync(
+        string? text,
+        Stage? stage,
+        int? below,
+        int most,
+        CancellationToken cancel = default
+    )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
         var rows = db.Orders.AsQueryable();
@@ -79,26 +125,47 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
 
         if (!string.IsNullOrWhiteSpace(text))
         {
-            var like = $"%{text.Trim().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
+            var like = $"%{Escaped(text.Trim())}%";
             var number = int.TryParse(text.Trim(), out var n) ? n : -1;
-            rows = rows.Where(o => o.Number == number || EF.Functions.Like(o.Customer, like, "\\") || EF.Functions.Like(o.Serial!, like, "\\") || EF.Functions.Like(o.Model, like, "\\"));
+            rows = rows.Where(o =>
+                o.Number == number
+                || EF.Functions.Like(o.Customer, like, "\\")
+                || EF.Functions.Like(o.Serial!, like, "\\")
+                || EF.Functions.Like(o.Model, like, "\\")
+            );
         }
 
         return await rows.OrderByDescending(o => o.Number).Take(most).Select(o => o.Card).ToListAsync(cancel);
     }
 
+    // A percent sign or an underscore in a search means itself.
+    private static string Escaped(string text) =>
+        text.Replace("\\", "\\\\", StringComparison.Ordinal)
+            .Replace("%", "\\%", StringComparison.Ordinal)
+            .Replace("_", "\\_", StringComparison.Ordinal);
+
     /// <summary>How long past runs of a model took, in minutes, that came in by the same way.</summary>
     public async Task<IReadOnlyList<int>> RunMinutesAsync(string model, string way, CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        return await db.Orders.Where(o => o.Model == model && o.Way == way && o.RunMinutes != null).OrderByDescending(o => o.Number).Take(50).Select(o => o.RunMinutes!.Value).ToListAsync(cancel);
+        return await db
+            .Orders.Where(o => o.Model == model && o.Way == way && o.RunMinutes != null)
+            .OrderByDescending(o => o.Number)
+            .Take(50)
+            .Select(o => o.RunMinutes!.Value)
+            .ToListAsync(cancel);
     }
 
     /// <summary>Scores after the work, of other orders of a model, the newest 500 orders that have any.</summary>
     public async Task<IReadOnlyList<Score>> ScoresAsync(string model, int except, CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        var rows = await db.Orders.Where(o => o.Model == model && o.Number != except && o.Scores != null).OrderByDescending(o => o.Number).Take(500).Select(o => o.Scores!).ToListAsync(cancel);
+        var rows = await db
+            .Orders.Where(o => o.Model == model && o.Number != except && o.Scores != null)
+            .OrderByDescending(o => o.Number)
+            .Take(500)
+            .Select(o => o.Scores!)
+            .ToListAsync(cancel);
         return [.. rows.SelectMany(r => JsonSerializer.Deserialize<Score[]>(r, RevtalJson.Options) ?? [])];
     }
 
@@ -107,7 +174,12 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
     public async Task<IReadOnlyList<int>> OrdersOfAsync(string serial, CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        return await db.Orders.Where(o => o.Serial == serial).OrderByDescending(o => o.Number).Take(50).Select(o => o.Number).ToListAsync(cancel);
+        return await db
+            .Orders.Where(o => o.Serial == serial)
+            .OrderByDescending(o => o.Number)
+            .Take(50)
+            .Select(o => o.Number)
+            .ToListAsync(cancel);
     }
 
     /// <summary>The bytes of a capture, as they were sent.</summary>
@@ -120,25 +192,44 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
     internal static Stored? Find(Prepared db, Guid id, DbTransaction? transaction)
     {
         using var rows = db.Command(
-            """SELECT "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print" FROM entries WHERE "Id" = @p0""", transaction, id).ExecuteReader();
+                """
+                SELECT "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print"
+                FROM entries
+                WHERE "Id" = @p0
+                """,
+                transaction,
+                id
+            )
+            .ExecuteReader();
         return rows.Read()
-            ? Read(new EntryRow
-            {
-                Position = rows.GetInt64(0),
-                Order = rows.GetInt32(1),
-                Sequence = rows.GetInt32(2),
-                Id = rows.GetGuid(3),
-                Kind = rows.GetString(4),
-                At = rows.GetInt64(5),
-                By = rows.GetString(6),
-                Body = rows.GetString(7),
-                Print = rows.GetString(8),
-            })
+            ? Read(
+                new EntryRow
+                {
+                    Position = rows.GetInt64(0),
+                    Order = rows.GetInt32(1),
+                    Sequence = rows.GetInt32(2),
+                    Id = rows.GetGuid(3),
+                    Kind = rows.GetString(4),
+                    At = rows.GetInt64(5),
+                    By = rows.GetString(6),
+                    Body = rows.GetString(7),
+                    Print = rows.GetString(8),
+                }
+            )
             : null;
     }
 
-    private static Stored Read(EntryRow row) => new(
-        row.Position,
-        new Entry(row.Order, row.Sequence, row.Id, DateTimeOffset.FromUnixTimeMilliseconds(row.At), row.By, EntryKinds.Read(row.Kind, row.Body)),
-        row.Print);
+    private static Stored Read(EntryRow row) =>
+        new(
+            row.Position,
+            new Entry(
+                row.Order,
+                row.Sequence,
+                row.Id,
+                DateTimeOffset.FromUnixTimeMilliseconds(row.At),
+                row.By,
+                EntryKinds.Read(row.Kind, row.Body)
+            ),
+            row.Print
+        );
 }

@@ -15,15 +15,26 @@ namespace Revtal.Storage;
 /// <param name="Stock">Parts that move with it, in the same transaction or not at all.</param>
 /// <param name="NewPart">A part that comes into the stock with it, and its catalogue line where there is none.</param>
 public sealed record Append(
-    int? Order, int Head, Guid Id, DateTimeOffset At, string By, EntryBody Body, string Print, Func<Entry, Projection> Project, CaptureRow? Capture = null,
-    IReadOnlyList<StockMove>? Stock = null, (PartKind Kind, PartItem Item)? NewPart = null);
+    int? Order,
+    int Head,
+    Guid Id,
+    DateTimeOffset At,
+    string By,
+    EntryBody Body,
+    string Print,
+    Func<Entry, Projection> Project,
+    CaptureRow? Capture = null,
+    IReadOnlyList<StockMove>? Stock = null,
+    (PartKind Kind, PartItem Item)? NewPart = null
+);
 
 /// <summary>What the projection columns say.</summary>
 /// <param name="Way">What came off, once the run is done.</param>
 public sealed record Projection(Order Order, string CardJson, string? Way = null);
 
 /// <summary>
-/// How an append went. Exactly one of: recorded now, already recorded under this id, somebody else was next (on the order, or with a part).
+/// How an append went. Exactly one of: recorded now, already recorded under this id, somebody else was next (on the
+/// order, or with a part).
 /// </summary>
 public abstract record AppendResult
 {
@@ -35,7 +46,8 @@ public abstract record AppendResult
 }
 
 /// <summary>
-/// The one road into the journal. Appends that wait at the same moment share a transaction, and so a commit to disk; each is answered
+/// The one road into the journal. Appends that wait at the same moment share a transaction, and so a commit to disk;
+/// each is answered
 /// only after it.
 /// </summary>
 public sealed class JournalWriter(Connections connections) : IDisposable
@@ -70,7 +82,8 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         }
     }
 
-    // Who comes while nobody writes, writes: for itself and for all who queued meanwhile. Who comes later is written for.
+    // Who comes while nobody writes, writes: for itself and for all who queued meanwhile. Who comes later is written
+    // for.
     private void Write()
     {
         if (!writing.TryEnter())
@@ -87,7 +100,8 @@ public sealed class JournalWriter(Connections connections) : IDisposable
             writing.Exit();
         }
 
-        // Somebody may have queued and seen the lock held. Another thread goes on, so that this one's caller gets its answer.
+        // Somebody may have queued and seen the lock held. Another thread goes on, so that this one's caller gets its
+        // answer.
         if (!queue.IsEmpty)
         {
             ThreadPool.UnsafeQueueUserWorkItem(static writer => writer.Write(), this, preferLocal: false);
@@ -164,14 +178,27 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         }
 
         var position = db.Command(
-            """
-            INSERT INTO entries ("Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print") VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7)
-            ON CONFLICT DO NOTHING RETURNING "Position"
-            """,
-            transaction, number, entry.Sequence, entry.Id, EntryKinds.NameOf(entry.Body), entry.At.ToUnixTimeMilliseconds(), entry.By, EntryKinds.Write(entry.Body), append.Print).ExecuteScalar();
+                """
+                INSERT INTO entries ("Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print")
+                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7)
+                ON CONFLICT DO NOTHING RETURNING "Position"
+                """,
+                transaction,
+                number,
+                entry.Sequence,
+                entry.Id,
+                EntryKinds.NameOf(entry.Body),
+                entry.At.ToUnixTimeMilliseconds(),
+                entry.By,
+                EntryKinds.Write(entry.Body),
+                append.Print
+            )
+            .ExecuteScalar();
         if (position is not long recorded)
         {
-            return Journal.Find(db, append.Id, transaction) is { } earlier ? new AppendResult.Already(earlier) : new AppendResult.Overtaken();
+            return Journal.Find(db, append.Id, transaction) is { } earlier
+                ? new AppendResult.Already(earlier)
+                : new AppendResult.Overtaken();
         }
 
         var row = ProjectionRows.Of(append.Project(entry));
@@ -179,11 +206,22 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         if (ProjectionRows.Suggestion(entry) is { } change)
         {
             db.Command(
-                """
-                INSERT INTO suggestions ("Order", "Sequence", "Code", "Step", "Change", "By", "At", "State") VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7)
-                ON CONFLICT DO NOTHING
-                """,
-                transaction, number, entry.Sequence, row.Model, (entry.Body as GuideSuggested)?.Step, JsonSerializer.Serialize(change, RevtalJson.Options), entry.By, entry.At.ToUnixTimeMilliseconds(), "Open").ExecuteNonQuery();
+                    """
+                    INSERT INTO suggestions ("Order", "Sequence", "Code", "Step", "Change", "By", "At", "State")
+                    VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7)
+                    ON CONFLICT DO NOTHING
+                    """,
+                    transaction,
+                    number,
+                    entry.Sequence,
+                    row.Model,
+                    (entry.Body as GuideSuggested)?.Step,
+                    JsonSerializer.Serialize(change, RevtalJson.Options),
+                    entry.By,
+                    entry.At.ToUnixTimeMilliseconds(),
+                    "Open"
+                )
+                .ExecuteNonQuery();
         }
 
         if (!moves.All(m => StockRows.Move(db, transaction, m, entry)))
@@ -200,25 +238,53 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
         if (append.Capture is { } capture)
         {
-            db.Command("""INSERT INTO captures ("Hash", "Content") VALUES (@p0, @p1) ON CONFLICT DO NOTHING""", transaction, capture.Hash, capture.Content).ExecuteNonQuery();
+            db.Command(
+                    """INSERT INTO captures ("Hash", "Content") VALUES (@p0, @p1) ON CONFLICT DO NOTHING""",
+                    transaction,
+                    capture.Hash,
+                    capture.Content
+                )
+                .ExecuteNonQuery();
         }
 
         return new AppendResult.Recorded(new Stored(recorded, entry, append.Print));
     }
 
-    private static void Project(Prepared db, DbTransaction transaction, OrderRow row) => db.Command(
-        """
-        INSERT INTO orders ("Number", "Head", "Open", "Stage", "Model", "Customer", "Serial", "ChangedAt", "Card", "Way", "RunMinutes", "Wants", "Scores")
-        VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11, @p12)
-        ON CONFLICT ("Number") DO UPDATE SET "Head" = @p1, "Open" = @p2, "Stage" = @p3, "ChangedAt" = @p7, "Card" = @p8, "Way" = @p9, "RunMinutes" = @p10, "Wants" = @p11, "Scores" = @p12
-        """,
-        transaction, row.Number, row.Head, row.Open, row.Stage, row.Model, row.Customer, row.Serial, row.ChangedAt, row.Card, row.Way, row.RunMinutes, row.Wants, row.Scores).ExecuteNonQuery();
+    private static void Project(Prepared db, DbTransaction transaction, OrderRow row) =>
+        db.Command(
+                """
+                INSERT INTO orders ("Number", "Head", "Open", "Stage", "Model", "Customer", "Serial", "ChangedAt",
+                    "Card", "Way", "RunMinutes", "Wants", "Scores")
+                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11, @p12)
+                ON CONFLICT ("Number") DO UPDATE
+                SET "Head" = @p1, "Open" = @p2, "Stage" = @p3, "ChangedAt" = @p7, "Card" = @p8, "Way" = @p9,
+                    "RunMinutes" = @p10, "Wants" = @p11, "Scores" = @p12
+                """,
+                transaction,
+                row.Number,
+                row.Head,
+                row.Open,
+                row.Stage,
+                row.Model,
+                row.Customer,
+                row.Serial,
+                row.ChangedAt,
+                row.Card,
+                row.Way,
+                row.RunMinutes,
+                row.Wants,
+                row.Scores
+            )
+            .ExecuteNonQuery();
 
     private static int NextNumber(Prepared db, DbTransaction transaction) =>
-        db.Command("""SELECT max("Number") FROM orders""", transaction).ExecuteScalar() is long highest ? (int)highest + 1 : FirstNumber;
+        db.Command("""SELECT max("Number") FROM orders""", transaction).ExecuteScalar() is long highest
+            ? (int)highest + 1
+            : FirstNumber;
 
     private sealed record Waiting(Append Append)
     {
-        public TaskCompletionSource<AppendResult> Answer { get; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
+        public TaskCompletionSource<AppendResult> Answer { get; } =
+            new(TaskCreationOptions.RunContinuationsAsynchronously);
     }
 }

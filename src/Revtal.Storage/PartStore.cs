@@ -7,26 +7,55 @@ using Revtal.Core.Parts;
 namespace Revtal.Storage;
 
 /// <summary>A line of the ledger as it was written.</summary>
-public sealed record LedgerLine(long Id, long Item, string Kind, PartState? From, PartState To, int? Order, string? Position, string? Note, DateTimeOffset At, string By);
+public sealed record LedgerLine(
+    long Id,
+    long Item,
+    string Kind,
+    PartState? From,
+    PartState To,
+    int? Order,
+    string? Position,
+    string? Note,
+    DateTimeOffset At,
+    string By
+);
 
 /// <summary>Who moves parts, when, and under which key: the same key again moves nothing twice.</summary>
 public sealed record StockHand(string By, DateTimeOffset At, Guid Key);
 
-/// <summary>The catalogue, the shelf and its ledger. What orders do to the shelf is written by <see cref="JournalWriter"/> with their entries.</summary>
+/// <summary>
+/// The catalogue, the shelf and its ledger. What orders do to the shelf is written by <see cref="JournalWriter"/> with
+/// their entries.
+/// </summary>
 public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
 {
     private const int MostAtOnce = 1_000;
-    private static readonly string[] Gone = [nameof(PartState.Sold), nameof(PartState.Returned), nameof(PartState.Scrapped)];
+    private static readonly string[] Gone =
+    [
+        nameof(PartState.Sold),
+        nameof(PartState.Returned),
+        nameof(PartState.Scrapped),
+    ];
 
     /// <summary>All of the catalogue, by number.</summary>
     public async Task<IReadOnlyList<PartKind>> KindsAsync(CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        return [.. (await db.PartKinds.AsNoTracking().OrderBy(k => k.Number).Select(k => k.Body).ToListAsync(cancel)).Select(Read)];
+        return
+        [
+            .. (
+                await db.PartKinds.AsNoTracking().OrderBy(k => k.Number).Select(k => k.Body).ToListAsync(cancel)
+            ).Select(Read),
+        ];
     }
 
-    /// <summary>The catalogue lines that these typed numbers or scanned codes mean; those it does not have are left out.</summary>
-    public async Task<IReadOnlyList<PartKind>> KindsAsync(IReadOnlyCollection<string> called, CancellationToken cancel = default)
+    /// <summary>
+    /// The catalogue lines that these typed numbers or scanned codes mean; those it does not have are left out.
+    /// </summary>
+    public async Task<IReadOnlyList<PartKind>> KindsAsync(
+        IReadOnlyCollection<string> called,
+        CancellationToken cancel = default
+    )
     {
         if (called.Count == 0)
         {
@@ -36,14 +65,26 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
         await using var db = await databases.CreateDbContextAsync(cancel);
         string[] codes = [.. called.Select(c => c.Trim())];
         string[] numbers = [.. codes.Select(c => c.ToUpperInvariant())];
-        return [.. (await db.PartKinds.AsNoTracking().Where(k => numbers.Contains(k.Number.ToUpper()) || codes.Contains(k.Barcode)).Select(k => k.Body).ToListAsync(cancel)).Select(Read)];
+        return
+        [
+            .. (
+                await db
+                    .PartKinds.AsNoTracking()
+                    .Where(k => numbers.Contains(k.Number.ToUpper()) || codes.Contains(k.Barcode))
+                    .Select(k => k.Body)
+                    .ToListAsync(cancel)
+            ).Select(Read),
+        ];
     }
 
     /// <summary>The kind that a typed number or a scanned code means.</summary>
     /// <exception cref="RefusedException">The catalogue has none.</exception>
     public async Task<PartKind> FindAsync(string text, CancellationToken cancel = default) =>
         (await KindsAsync([text], cancel)).OrderByDescending(k => k.Number == text.Trim()).FirstOrDefault()
-        ?? throw RefusedException.NotFound("no-such-part", $"The catalogue has no part “{text.Trim()}”. Add it with: revtal part add NUMBER.");
+        ?? throw RefusedException.NotFound(
+            "no-such-part",
+            $"The catalogue has no part “{text.Trim()}”. Add it with: revtal part add NUMBER."
+        );
 
     /// <summary>Adds kinds, or changes them; all or none.</summary>
     public async Task PutAsync(IReadOnlyList<PartKind> kinds, CancellationToken cancel = default)
@@ -59,7 +100,14 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
             }
             else
             {
-                db.PartKinds.Add(known[kind.Number] = new PartKindRow { Number = kind.Number, Body = body, Barcode = kind.Barcode });
+                db.PartKinds.Add(
+                    known[kind.Number] = new PartKindRow
+                    {
+                        Number = kind.Number,
+                        Body = body,
+                        Barcode = kind.Barcode,
+                    }
+                );
             }
         }
 
@@ -68,7 +116,11 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
 
     /// <summary>Parts, by id.</summary>
     public async Task<IReadOnlyList<PartItem>> ItemsAsync(
-        IReadOnlyCollection<string>? kinds = null, int? order = null, PartState? state = null, CancellationToken cancel = default)
+        IReadOnlyCollection<string>? kinds = null,
+        int? order = null,
+        PartState? state = null,
+        CancellationToken cancel = default
+    )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
         var rows = db.PartItems.AsNoTracking();
@@ -79,21 +131,40 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
         return [.. (await rows.OrderBy(i => i.Id).ToListAsync(cancel)).Select(Item)];
     }
 
-    /// <summary>Parts that are in the shop or in a machine on its bench: not those sold, returned or scrapped, which only grow in number.</summary>
+    /// <summary>
+    /// Parts that are in the shop or in a machine on its bench: not those sold, returned or scrapped, which only grow
+    /// in number.
+    /// </summary>
     public async Task<IReadOnlyList<PartItem>> HereAsync(CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        return [.. (await db.PartItems.AsNoTracking().Where(i => !Gone.Contains(i.State)).OrderBy(i => i.Id).ToListAsync(cancel)).Select(Item)];
+        return
+        [
+            .. (
+                await db
+                    .PartItems.AsNoTracking()
+                    .Where(i => !Gone.Contains(i.State))
+                    .OrderBy(i => i.Id)
+                    .ToListAsync(cancel)
+            ).Select(Item),
+        ];
     }
 
     /// <summary>Parts come in. Pieces of a kit stay together.</summary>
     /// <param name="parts">One entry a part; of a kit all pieces, one after the other.</param>
     /// <exception cref="RefusedException">A serial is in the shop already.</exception>
-    public async Task<IReadOnlyList<PartItem>> ReceiveAsync(IReadOnlyList<(PartKind Kind, PartItem Part)> parts, StockHand hand, CancellationToken cancel = default)
+    public async Task<IReadOnlyList<PartItem>> ReceiveAsync(
+        IReadOnlyList<(PartKind Kind, PartItem Part)> parts,
+        StockHand hand,
+        CancellationToken cancel = default
+    )
     {
         if (parts.Count is 0 or > MostAtOnce)
         {
-            throw RefusedException.Invalid("count-impossible", $"{parts.Count} parts cannot come in at once: 1 to {MostAtOnce}.");
+            throw RefusedException.Invalid(
+                "count-impossible",
+                $"{parts.Count} parts cannot come in at once: 1 to {MostAtOnce}."
+            );
         }
 
         await using var db = await databases.CreateDbContextAsync(cancel);
@@ -105,10 +176,12 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         try
         {
-            var rows = parts.Select(p => Row(p.Part with { Kind = p.Kind.Number, State = PartState.InStock })).ToArray();
+            var rows = parts
+                .Select(p => Row(p.Part with { Kind = p.Kind.Number, State = PartState.InStock }))
+                .ToArray();
             db.PartItems.AddRange(rows);
             await db.SaveChangesAsync(cancel);
-            for (var i = 0; i < rows.Length;)
+            for (var i = 0; i < rows.Length; )
             {
                 var pieces = parts[i].Kind.Pieces;
                 for (var piece = 0; piece < pieces && pieces > 1; piece++)
@@ -126,13 +199,24 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
         }
         catch (DbUpdateException)
         {
-            throw new RefusedException(RefusalKind.Conflict, "serial-here", "One of these serials is in the shop already. Look it up: revtal part items --serial.");
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                "serial-here",
+                "One of these serials is in the shop already. Look it up: revtal part items --serial."
+            );
         }
     }
 
     /// <summary>One part is moved by hand.</summary>
     /// <exception cref="RefusedException">There is no such part, or it cannot go there.</exception>
-    public async Task<PartItem> MoveAsync(long id, PartState? to, string? place, string? note, StockHand hand, CancellationToken cancel = default)
+    public async Task<PartItem> MoveAsync(
+        long id,
+        PartState? to,
+        string? place,
+        string? note,
+        StockHand hand,
+        CancellationToken cancel = default
+    )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
         var row = await db.PartItems.FirstOrDefaultAsync(i => i.Id == id, cancel) ?? throw NoItem(id);
@@ -149,10 +233,23 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
             var move = StockRules.Move(Item(row), state, note);
             var (named, was) = (state.ToString(), row.State);
             // An order may have taken it meanwhile.
-            if (await db.PartItems.Where(i => i.Id == id && i.State == was).ExecuteUpdateAsync(
-                s => s.SetProperty(i => i.State, named).SetProperty(i => i.Order, (int?)null).SetProperty(i => i.Position, (string?)null), cancel) != 1)
+            if (
+                await db
+                    .PartItems.Where(i => i.Id == id && i.State == was)
+                    .ExecuteUpdateAsync(
+                        s =>
+                            s.SetProperty(i => i.State, named)
+                                .SetProperty(i => i.Order, (int?)null)
+                                .SetProperty(i => i.Position, (string?)null),
+                        cancel
+                    ) != 1
+            )
             {
-                throw new RefusedException(RefusalKind.Conflict, "part-overtaken", $"Part {id} was moved by somebody else at the same moment. Look again.");
+                throw new RefusedException(
+                    RefusalKind.Conflict,
+                    "part-overtaken",
+                    $"Part {id} was moved by somebody else at the same moment. Look again."
+                );
             }
 
             db.StockMoves.Add(Line(hand, move));
@@ -164,25 +261,42 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
     }
 
     /// <summary>A kit is split: its pieces go on as single parts of another kind.</summary>
-    public async Task<IReadOnlyList<PartItem>> SplitAsync(long kit, PartKind into, StockHand hand, CancellationToken cancel = default)
+    public async Task<IReadOnlyList<PartItem>> SplitAsync(
+        long kit,
+        PartKind into,
+        StockHand hand,
+        CancellationToken cancel = default
+    )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var rows = await db.PartItems.Where(i => i.Kit == kit).OrderBy(i => i.Id).ToListAsync(cancel);
         if (rows.Count == 0 || rows.Any(r => r.State != nameof(PartState.InStock)))
         {
-            throw RefusedException.Rule("kit-not-whole", $"There is no kit {kit} whose pieces all lie in stock. A kit is called by the lowest number of its pieces.");
+            throw RefusedException.Rule(
+                "kit-not-whole",
+                $"There is no kit {kit} whose pieces all lie in stock. A kit is called by the lowest number of its "
+                    + "pieces."
+            );
         }
 
         if (into.Pieces != 1)
         {
-            throw RefusedException.Invalid("kit-into", $"{into.Number} is a kit itself. Name the kind of a single piece.");
+            throw RefusedException.Invalid(
+                "kit-into",
+                $"{into.Number} is a kit itself. Name the kind of a single piece."
+            );
         }
 
         foreach (var row in rows)
         {
             (row.Kit, row.Kind) = (null, into.Number);
-            db.StockMoves.Add(Line(hand, new StockMove(row.Id, PartState.InStock, PartState.InStock, null, null, $"split from kit {kit}")));
+            db.StockMoves.Add(
+                Line(
+                    hand,
+                    new StockMove(row.Id, PartState.InStock, PartState.InStock, null, null, $"split from kit {kit}")
+                )
+            );
         }
 
         await db.SaveChangesAsync(cancel);
@@ -192,62 +306,119 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
 
     /// <summary>The ledger, newest last.</summary>
     /// <param name="after">Only lines after this id.</param>
-    public async Task<IReadOnlyList<LedgerLine>> LedgerAsync(long? item = null, long after = 0, int most = 200, CancellationToken cancel = default)
+    public async Task<IReadOnlyList<LedgerLine>> LedgerAsync(
+        long? item = null,
+        long after = 0,
+        int most = 200,
+        CancellationToken cancel = default
+    )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        var lines = from m in db.StockMoves.AsNoTracking()
-                    join i in db.PartItems.AsNoTracking() on m.Item equals i.Id
-                    where m.Id > after && (item == null || m.Item == item)
-                    orderby m.Id
-                    select new { m, i.Kind };
-        return [.. (await lines.Take(most).ToListAsync(cancel)).Select(l => new LedgerLine(
-            l.m.Id, l.m.Item, l.Kind, l.m.From is { } f ? Enum.Parse<PartState>(f) : null, Enum.Parse<PartState>(l.m.To), l.m.Order, l.m.Position, l.m.Note,
-            DateTimeOffset.FromUnixTimeMilliseconds(l.m.At), l.m.By))];
+        var lines =
+            from m in db.StockMoves.AsNoTracking()
+            join i in db.PartItems.AsNoTracking() on m.Item equals i.Id
+            where m.Id > after && (item == null || m.Item == item)
+            orderby m.Id
+            select new { m, i.Kind };
+        return
+        [
+            .. (await lines.Take(most).ToListAsync(cancel)).Select(l => new LedgerLine(
+                l.m.Id,
+                l.m.Item,
+                l.Kind,
+                l.m.From is { } f ? Enum.Parse<PartState>(f) : null,
+                Enum.Parse<PartState>(l.m.To),
+                l.m.Order,
+                l.m.Position,
+                l.m.Note,
+                DateTimeOffset.FromUnixTimeMilliseconds(l.m.At),
+                l.m.By
+            )),
+        ];
     }
 
     /// <summary>What the plans of open orders want from the catalogue, order by order.</summary>
-    public async Task<IReadOnlyList<(int Order, IReadOnlyList<string> Numbers)>> WantedAsync(CancellationToken cancel = default)
+    public async Task<IReadOnlyList<(int Order, IReadOnlyList<string> Numbers)>> WantedAsync(
+        CancellationToken cancel = default
+    )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        var rows = await db.Orders.Where(o => o.Open && o.Wants != null).Select(o => new { o.Number, o.Wants }).ToListAsync(cancel);
-        return [.. rows.Select(r => (r.Number, (IReadOnlyList<string>)JsonSerializer.Deserialize<string[]>(r.Wants!)!))];
+        var rows = await db
+            .Orders.Where(o => o.Open && o.Wants != null)
+            .Select(o => new { o.Number, o.Wants })
+            .ToListAsync(cancel);
+        return
+        [
+            .. rows.Select(r => (r.Number, (IReadOnlyList<string>)JsonSerializer.Deserialize<string[]>(r.Wants!)!)),
+        ];
     }
 
-    private static async Task<IReadOnlyList<PartItem>> EarlierAsync(RevtalDb db, StockHand hand, CancellationToken cancel)
+    private static async Task<IReadOnlyList<PartItem>> EarlierAsync(
+        RevtalDb db,
+        StockHand hand,
+        CancellationToken cancel
+    )
     {
         var items = await db.StockMoves.Where(m => m.Key == hand.Key).Select(m => m.Item).ToListAsync(cancel);
-        return items.Count == 0 ? [] : [.. (await db.PartItems.AsNoTracking().Where(i => items.Contains(i.Id)).OrderBy(i => i.Id).ToListAsync(cancel)).Select(Item)];
+        return items.Count == 0
+            ? []
+            :
+            [
+                .. (
+                    await db
+                        .PartItems.AsNoTracking()
+                        .Where(i => items.Contains(i.Id))
+                        .OrderBy(i => i.Id)
+                        .ToListAsync(cancel)
+                ).Select(Item),
+            ];
     }
 
-    private static RefusedException NoItem(long id) => RefusedException.NotFound("no-such-item", $"There is no part {id}. List them: revtal part items.");
+    private static RefusedException NoItem(long id) =>
+        RefusedException.NotFound("no-such-item", $"There is no part {id}. List them: revtal part items.");
 
     private static PartKind Read(string body) => JsonSerializer.Deserialize<PartKind>(body, RevtalJson.Options)!;
 
-    private static StockMoveRow Line(StockHand hand, StockMove move) => new()
-    {
-        Item = move.Item,
-        From = move.From?.ToString(),
-        To = move.To.ToString(),
-        Order = move.Order,
-        Position = move.Position,
-        Note = move.Note,
-        At = hand.At.ToUnixTimeMilliseconds(),
-        By = hand.By,
-        Key = hand.Key,
-    };
+    private static StockMoveRow Line(StockHand hand, StockMove move) =>
+        new()
+        {
+            Item = move.Item,
+            From = move.From?.ToString(),
+            To = move.To.ToString(),
+            Order = move.Order,
+            Position = move.Position,
+            Note = move.Note,
+            At = hand.At.ToUnixTimeMilliseconds(),
+            By = hand.By,
+            Key = hand.Key,
+        };
 
-    private static PartItemRow Row(PartItem i) => new()
-    {
-        Kind = i.Kind,
-        Serial = Words.Line("The serial", i.Serial),
-        State = i.State.ToString(),
-        Cost = i.Cost,
-        Supplier = Words.Line("The supplier", i.Supplier),
-        Place = Words.Line("The place", i.Place),
-        Grade = i.Grade,
-        Tested = i.Tested,
-    };
+    private static PartItemRow Row(PartItem i) =>
+        new()
+        {
+            Kind = i.Kind,
+            Serial = Words.Line("The serial", i.Serial),
+            State = i.State.ToString(),
+            Cost = i.Cost,
+            Supplier = Words.Line("The supplier", i.Supplier),
+            Place = Words.Line("The place", i.Place),
+            Grade = i.Grade,
+            Tested = i.Tested,
+        };
 
-    private static PartItem Item(PartItemRow r) => new(
-        r.Id, r.Kind, r.Serial, Enum.Parse<PartState>(r.State), r.Cost, r.Supplier, r.Place, r.Order, r.Position, r.Kit, r.Grade, r.Tested);
+    private static PartItem Item(PartItemRow r) =>
+        new(
+            r.Id,
+            r.Kind,
+            r.Serial,
+            Enum.Parse<PartState>(r.State),
+            r.Cost,
+            r.Supplier,
+            r.Place,
+            r.Order,
+            r.Position,
+            r.Kit,
+            r.Grade,
+            r.Tested
+        );
 }

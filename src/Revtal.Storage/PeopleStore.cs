@@ -5,7 +5,9 @@ using Revtal.Core.Orders;
 
 namespace Revtal.Storage;
 
-/// <summary>The shop's people. They are few and asked for at every write, so the list is kept until somebody joins.</summary>
+/// <summary>
+/// The shop's people. They are few and asked for at every write, so the list is kept until somebody joins.
+/// </summary>
 public sealed partial class PeopleStore(IDbContextFactory<RevtalDb> databases)
 {
     private volatile IReadOnlyList<Person>? known;
@@ -28,12 +30,22 @@ public sealed partial class PeopleStore(IDbContextFactory<RevtalDb> databases)
     {
         if (!IdShape().IsMatch(person.Id))
         {
-            throw RefusedException.Invalid("person-id", $"“{person.Id}” is no id. Use 2 to 20 lower case letters, digits or hyphens.");
+            throw RefusedException.Invalid(
+                "person-id",
+                $"“{person.Id}” is no id. Use 2 to 20 lower case letters, digits or hyphens."
+            );
         }
 
-        var row = new PersonRow { Id = person.Id, Name = Words.RequiredLine("The name", person.Name), Role = person.Role.ToString() };
+        var row = new PersonRow
+        {
+            Id = person.Id,
+            Name = Words.RequiredLine("The name", person.Name),
+            Role = person.Role.ToString(),
+        };
         await using var db = await databases.CreateDbContextAsync(cancel);
-        db.Entry(row).State = await db.People.AnyAsync(p => p.Id == person.Id, cancel) ? EntityState.Modified : EntityState.Added;
+        db.Entry(row).State = await db.People.AnyAsync(p => p.Id == person.Id, cancel)
+            ? EntityState.Modified
+            : EntityState.Added;
         await db.SaveChangesAsync(cancel);
         known = null;
     }

@@ -23,11 +23,17 @@ public sealed class PictureStore(IDbContextFactory<RevtalDb> databases)
     public async Task<byte[]?> GetAsync(string hash, bool small, CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        return await db.Pictures.Where(p => p.Hash == hash).Select(p => small ? p.Small : p.Content).FirstOrDefaultAsync(cancel);
+        return await db
+            .Pictures.Where(p => p.Hash == hash)
+            .Select(p => small ? p.Small : p.Content)
+            .FirstOrDefaultAsync(cancel);
     }
 
     /// <summary>Which of these hashes are not kept.</summary>
-    public async Task<IReadOnlyList<string>> MissingAsync(IReadOnlyCollection<string> hashes, CancellationToken cancel = default)
+    public async Task<IReadOnlyList<string>> MissingAsync(
+        IReadOnlyCollection<string> hashes,
+        CancellationToken cancel = default
+    )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
         var kept = await db.Pictures.Where(p => hashes.Contains(p.Hash)).Select(p => p.Hash).ToListAsync(cancel);

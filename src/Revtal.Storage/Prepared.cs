@@ -4,7 +4,8 @@ using System.Data.Common;
 namespace Revtal.Storage;
 
 /// <summary>
-/// An open connection that keeps the commands it has prepared. The paths that every request takes use these; what is rare asks
+/// An open connection that keeps the commands it has prepared. The paths that every request takes use these; what is
+/// rare asks
 /// through the entity model.
 /// </summary>
 internal sealed class Prepared(DbConnection connection) : IDisposable

@@ -10,15 +10,25 @@ namespace Revtal.Storage;
 /// <summary>The projection, and how it is made anew from the journal.</summary>
 public static class ProjectionRows
 {
-    public static Projection Project(Order order, Guide guide) => new(
-        order, JsonSerializer.Serialize(OrderCard.Of(order, guide), RevtalJson.Options), order.Stage is Stage.Ready or Stage.HandedBack ? Way(order, guide) : null);
+    public static Projection Project(Order order, Guide guide) =>
+        new(
+            order,
+            JsonSerializer.Serialize(OrderCard.Of(order, guide), RevtalJson.Options),
+            order.Stage is Stage.Ready or Stage.HandedBack ? Way(order, guide) : null
+        );
 
     /// <summary>What comes off for a plan, as past runs are compared by.</summary>
-    public static string Way(Order order, Guide guide) => string.Join(' ', Reach.To(guide, order.Plan!.Value.Touched, !order.Plan.Value.OnlyLooks).Select(r => r.Id));
+    public static string Way(Order order, Guide guide) =>
+        string.Join(' ', Reach.To(guide, order.Plan!.Value.Touched, !order.Plan.Value.OnlyLooks).Select(r => r.Id));
 
     /// <summary>Makes every projection row anew; the journal is only read.</summary>
     /// <returns>How many orders there are.</returns>
-    public static async Task<int> RebuildAsync(IDbContextFactory<RevtalDb> databases, Journal journal, GuideShelf guides, CancellationToken cancel = default)
+    public static async Task<int> RebuildAsync(
+        IDbContextFactory<RevtalDb> databases,
+        Journal journal,
+        GuideShelf guides,
+        CancellationToken cancel = default
+    )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -27,7 +37,9 @@ public static class ProjectionRows
         foreach (var number in numbers)
         {
             var order = Order.Fold((await journal.EntriesAsync(number, cancel: cancel)).Select(s => s.Entry));
-            db.Orders.Add(Of(Project(order, (await guides.GetAsync(order.Model, order.Revision, cancel)).For(order.Variant))));
+            db.Orders.Add(
+                Of(Project(order, (await guides.GetAsync(order.Model, order.Revision, cancel)).For(order.Variant)))
+            );
             if (number % 500 == 0)
             {
                 await db.SaveChangesAsync(cancel);
@@ -40,29 +52,46 @@ public static class ProjectionRows
         return numbers.Count;
     }
 
-    /// <summary>What an entry suggests for the guide: said by somebody, or proved by a machine that works beyond what its guide states.</summary>
-    internal static GuideChange? Suggestion(Entry entry) => entry.Body switch
-    {
-        GuideSuggested s => s.Change,
-        MarkedReady { Proves: { } size } => new GuideChange(GuideChangeKind.ConfirmedMax, Size: size, Number: entry.Order),
-        _ => null,
-    };
+    /// <summary>
+    /// What an entry suggests for the guide: said by somebody, or proved by a machine that works beyond what its guide
+    /// states.
+    /// </summary>
+    internal static GuideChange? Suggestion(Entry entry) =>
+        entry.Body switch
+        {
+            GuideSuggested s => s.Change,
+            MarkedReady { Proves: { } size } => new GuideChange(
+                GuideChangeKind.ConfirmedMax,
+                Size: size,
+                Number: entry.Order
+            ),
+            _ => null,
+        };
 
-    internal static OrderRow Of(Projection after) => new()
-    {
-        Number = after.Order.Number,
-        Head = after.Order.Head,
-        Open = after.Order.IsOpen,
-        Stage = after.Order.Stage.ToString(),
-        Model = after.Order.Model,
-        Customer = after.Order.Intake.Customer,
-        Serial = after.Order.Intake.Serial,
-        ChangedAt = after.Order.ChangedAt.ToUnixTimeMilliseconds(),
-        Card = after.CardJson,
-        Way = after.Way,
-        RunMinutes = after.Way is not null && after.Order.Runs is [{ Done: [var first, .., var last] }, ..] ? Math.Max(1, (int)Math.Round((last.At - first.At).TotalMinutes)) : null,
-        Scores = after.Order.Scores(Phase.After) is { Count: > 0 } scores ? JsonSerializer.Serialize(scores, RevtalJson.Options) : null,
-        Wants = after.Order is { Stage: Stage.Planned or Stage.Agreed or Stage.OnBench, Plan: { } plan } && StockEffects.Wishes(plan.Value) is { Count: > 0 } wishes
-            ? JsonSerializer.Serialize(wishes.Select(w => w.Number)) : null,
-    };
+    internal static OrderRow Of(Projection after) =>
+        new()
+        {
+            Number = after.Order.Number,
+            Head = after.Order.Head,
+            Open = after.Order.IsOpen,
+            Stage = after.Order.Stage.ToString(),
+            Model = after.Order.Model,
+            Customer = after.Order.Intake.Customer,
+            Serial = after.Order.Intake.Serial,
+            ChangedAt = after.Order.ChangedAt.ToUnixTimeMilliseconds(),
+            Card = after.CardJson,
+            Way = after.Way,
+            RunMinutes =
+                after.Way is not null && after.Order.Runs is [{ Done: [var first, .., var last] }, ..]
+                    ? Math.Max(1, (int)Math.Round((last.At - first.At).TotalMinutes))
+                    : null,
+            Scores = after.Order.Scores(Phase.After) is { Count: > 0 } scores
+                ? JsonSerializer.Serialize(scores, RevtalJson.Options)
+                : null,
+            Wants =
+                after.Order is { Stage: Stage.Planned or Stage.Agreed or Stage.OnBench, Plan: { } plan }
+                && StockEffects.Wishes(plan.Value) is { Count: > 0 } wishes
+                    ? JsonSerializer.Serialize(wishes.Select(w => w.Number))
+                    : null,
+        };
 }

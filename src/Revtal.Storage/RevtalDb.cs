@@ -71,7 +71,9 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
             i.HasIndex(r => new { r.Kind, r.State });
             i.HasIndex(r => r.Order);
             // A part may come back after it was sold, but is never here twice.
-            i.HasIndex(r => new { r.Kind, r.Serial }).IsUnique().HasFilter("\"Serial\" IS NOT NULL AND \"State\" NOT IN ('Sold', 'Returned', 'Scrapped')");
+            i.HasIndex(r => new { r.Kind, r.Serial })
+                .IsUnique()
+                .HasFilter("\"Serial\" IS NOT NULL AND \"State\" NOT IN ('Sold', 'Returned', 'Scrapped')");
         });
         modelBuilder.Entity<DummyRow>(d =>
         {

@@ -60,7 +60,9 @@ public sealed class OrderRow
     /// <summary>Its scores after the work, a JSON list; null for none.</summary>
     public string? Scores { get; set; }
 
-    /// <summary>The part numbers that its plan takes from the catalogue and that are not fitted yet, a JSON list; null for none.</summary>
+    /// <summary>
+    /// The part numbers that its plan takes from the catalogue and that are not fitted yet, a JSON list; null for none.
+    /// </summary>
     public string? Wants { get; set; }
 }
 

@@ -14,7 +14,8 @@ public static class SqliteStore
     public const string FileName = "revtal.db";
 
     /// <summary>Points the options at the file <c>revtal.db</c> in a folder.</summary>
-    public static void Use(DbContextOptionsBuilder options, string folder) => options.UseSqlite(ConnectionString(folder));
+    public static void Use(DbContextOptionsBuilder options, string folder) =>
+        options.UseSqlite(ConnectionString(folder));
 
     /// <summary>Opens a connection of its own to that file.</summary>
     public static DbConnection Open(string folder)
@@ -53,7 +54,9 @@ public static class SqliteStore
             return false;
         }
 
-        using var connection = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = file, Pooling = false }.ConnectionString);
+        using var connection = new SqliteConnection(
+            new SqliteConnectionStringBuilder { DataSource = file, Pooling = false }.ConnectionString
+        );
         connection.Open();
         using var command = connection.CreateCommand();
         command.CommandText = "SELECT count(*) FROM sqlite_master WHERE name = '__EFMigrationsHistory'";
@@ -65,11 +68,21 @@ public static class SqliteStore
         command.CommandText = "SELECT MigrationId FROM __EFMigrationsHistory";
         using var rows = command.ExecuteReader();
         var applied = rows.Cast<IDataRecord>().Select(r => r.GetString(0)).ToHashSet();
-        return applied.SetEquals(typeof(RevtalDb).Assembly.GetTypes().Select(t => t.GetCustomAttribute<MigrationAttribute>()?.Id).OfType<string>());
+        return applied.SetEquals(
+            typeof(RevtalDb)
+                .Assembly.GetTypes()
+                .Select(t => t.GetCustomAttribute<MigrationAttribute>()?.Id)
+                .OfType<string>()
+        );
     }
 
     private static string ConnectionString(string folder) =>
-        new SqliteConnectionStringBuilder { DataSource = Path.Combine(folder, FileName), Pooling = true, DefaultTimeout = 10 }.ConnectionString;
+        new SqliteConnectionStringBuilder
+        {
+            DataSource = Path.Combine(folder, FileName),
+            Pooling = true,
+            DefaultTimeout = 10,
+        }.ConnectionString;
 }
 
 /// <summary>Lets the migration tool build the model without the service.</summary>

@@ -10,7 +10,14 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     [Fact]
     public async Task Decode_keeps_the_names_that_scripts_rely_on()
     {
-        var (code, output, _) = await Revtal("reading", "decode", Repository.CapturePath("vm-after-20g"), "--json", "--service", "http://127.0.0.1:1");
+        var (code, output, _) = await Revtal(
+            "reading",
+            "decode",
+            Repository.CapturePath("vm-after-20g"),
+            "--json",
+            "--service",
+            "http://127.0.0.1:1"
+        );
         Assert.Equal(0, code);
         var json = JsonDocument.Parse(output).RootElement;
         var memory = json.GetProperty("memory");
@@ -20,11 +27,29 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
         var slot = memory.GetProperty("slots")[0];
         Assert.Equal(
             ("SODIMM 0", "CHANNEL", 16L << 30, "DIMM", "RAM", 3200, 3200),
-            (Text(slot, "locator"), Text(slot, "bank"), slot.GetProperty("sizeBytes").GetInt64(), Text(slot, "formFactor"), Text(slot, "type"), slot.GetProperty("ratedSpeed").GetInt32(), slot.GetProperty("runningSpeed").GetInt32()));
-        Assert.Equal(("Ostrava", "00D4E5F6", "OS4S-16G32"), (Text(slot, "manufacturer"), Text(slot, "serial"), Text(slot, "partNumber")));
-        Assert.Equal((JsonValueKind.Null, JsonValueKind.Null), (slot.GetProperty("totalWidth").ValueKind, slot.GetProperty("dataWidth").ValueKind));
+            (
+                Text(slot, "locator"),
+                Text(slot, "bank"),
+                slot.GetProperty("sizeBytes").GetInt64(),
+                Text(slot, "formFactor"),
+                Text(slot, "type"),
+                slot.GetProperty("ratedSpeed").GetInt32(),
+                slot.GetProperty("runningSpeed").GetInt32()
+            )
+        );
+        Assert.Equal(
+            ("Ostrava", "00D4E5F6", "OS4S-16G32"),
+            (Text(slot, "manufacturer"), Text(slot, "serial"), Text(slot, "partNumber"))
+        );
+        Assert.Equal(
+            (JsonValueKind.Null, JsonValueKind.Null),
+            (slot.GetProperty("totalWidth").ValueKind, slot.GetProperty("dataWidth").ValueKind)
+        );
         var system = json.GetProperty("system");
-        Assert.Equal(("Norrland", "FJ14", "NF14-0417"), (Text(system, "manufacturer"), Text(system, "product"), Text(system, "serial")));
+        Assert.Equal(
+            ("Norrland", "FJ14", "NF14-0417"),
+            (Text(system, "manufacturer"), Text(system, "product"), Text(system, "serial"))
+        );
         Assert.StartsWith("1.16.2", Text(json.GetProperty("firmware"), "version"), StringComparison.Ordinal);
     }
 
@@ -43,7 +68,10 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     [InlineData(0, "board", "show")]
     [InlineData(0, "order", "take-in", "--help")]
     [InlineData(0, "completion")]
-    public async Task Exit_codes_are_stable_and_complaints_go_to_the_error_stream(int expected, params string[] arguments)
+    public async Task Exit_codes_are_stable_and_complaints_go_to_the_error_stream(
+        int expected,
+        params string[] arguments
+    )
     {
         var (code, output, error) = await Revtal(arguments);
         Assert.Equal(expected, code);
@@ -55,10 +83,48 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     [Fact]
     public async Task The_whole_job_can_be_done_from_the_command_line()
     {
-        var number = (await Json("order", "take-in", "--model", "FJ14", "--customer", "Tide-gauge office", "--complaint", "stops", "--serial", "NF14-0417", "--as", "sanne")).GetProperty("order").ToString();
-        await Json("reading", "take", number, Repository.CapturePath("vm-before-4g"), "--phase", "before", "--as", "mara");
-        var expected = await Json("plan", "set", number, "S1=from:S2", "S2=16GB,DDR4-3200,Ostrava,OS4S-16G32", "--dry-run", "--as", "mara");
-        Assert.Equal(20L << 30, expected.GetProperty("plan").GetProperty("expectation").GetProperty("installed").GetInt64());
+        var number = (
+            await Json(
+                "order",
+                "take-in",
+                "--model",
+                "FJ14",
+                "--customer",
+                "Tide-gauge office",
+                "--complaint",
+                "stops",
+                "--serial",
+                "NF14-0417",
+                "--as",
+                "sanne"
+            )
+        )
+            .GetProperty("order")
+            .ToString();
+        await Json(
+            "reading",
+            "take",
+            number,
+            Repository.CapturePath("vm-before-4g"),
+            "--phase",
+            "before",
+            "--as",
+            "mara"
+        );
+        var expected = await Json(
+            "plan",
+            "set",
+            number,
+            "S1=from:S2",
+            "S2=16GB,DDR4-3200,Ostrava,OS4S-16G32",
+            "--dry-run",
+            "--as",
+            "mara"
+        );
+        Assert.Equal(
+            20L << 30,
+            expected.GetProperty("plan").GetProperty("expectation").GetProperty("installed").GetInt64()
+        );
         await Json("plan", "set", number, "S1=from:S2", "S2=16GB", "--as", "mara");
         await Json("plan", "agree", number, "--customer", "J. Marsk", "--as", "sanne");
 
@@ -66,51 +132,197 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
         Assert.Equal(1, code);
         Assert.Contains("confirm “Lay out mat", error, StringComparison.Ordinal);
 
-        for (var run = await Json("run", "show", number); run.GetProperty("nextStep").GetString() is { } step; run = await Json("run", "show", number))
+        for (
+            var run = await Json("run", "show", number);
+            run.GetProperty("nextStep").GetString() is { } step;
+            run = await Json("run", "show", number)
+        )
         {
             string[] count = step.EndsWith(".keyboard", StringComparison.Ordinal) ? ["--count", "2"] : [];
             await Json(["run", "done", number, "next", "--as", "mara", .. count]);
         }
 
-        await Json("reading", "take", number, Repository.CapturePath("vm-after-20g"), "--phase", "after", "--as", "mara");
+        await Json(
+            "reading",
+            "take",
+            number,
+            Repository.CapturePath("vm-after-20g"),
+            "--phase",
+            "after",
+            "--as",
+            "mara"
+        );
         Assert.Equal("as-planned", (await Json("order", "check", number)).GetProperty("verdict").GetString());
         await Json("order", "ready", number, "--as", "mara");
-        Assert.Equal("handed-back", (await Json("order", "hand-back", number, "--to", "J. Marsk", "--as", "sanne")).GetProperty("stage").GetString());
+        Assert.Equal(
+            "handed-back",
+            (await Json("order", "hand-back", number, "--to", "J. Marsk", "--as", "sanne"))
+                .GetProperty("stage")
+                .GetString()
+        );
         Assert.True((await Json("order", "journal", number)).GetArrayLength() > 15);
     }
 
     [Fact]
     public async Task A_reading_can_be_typed_in()
     {
-        var number = (await Json("order", "take-in", "--model", "PW24", "--customer", "Ferry", "--complaint", "freezes", "--as", "sanne")).GetProperty("order").ToString();
-        await Json("reading", "type", number, "S1=4GB", "S2=empty", "--firmware-shows", "4 GB", "--system-shows", "3.7 GB", "--phase", "before", "--as", "mara");
+        var number = (
+            await Json(
+                "order",
+                "take-in",
+                "--model",
+                "PW24",
+                "--customer",
+                "Ferry",
+                "--complaint",
+                "freezes",
+                "--as",
+                "sanne"
+            )
+        )
+            .GetProperty("order")
+            .ToString();
+        await Json(
+            "reading",
+            "type",
+            number,
+            "S1=4GB",
+            "S2=empty",
+            "--firmware-shows",
+            "4 GB",
+            "--system-shows",
+            "3.7 GB",
+            "--phase",
+            "before",
+            "--as",
+            "mara"
+        );
         var before = (await Json("order", "show", number)).GetProperty("before").GetProperty("reading");
         Assert.Equal("eyes", before.GetProperty("sources")[0].GetString());
-        Assert.Equal((1, "revtal: “S1:4GB” is not like S1=8GB or S1=empty.\n"), (await Revtal("reading", "type", number, "S1:4GB", "--phase", "before", "--as", "mara")) is var (code, _, error) ? (code, error) : default);
+        Assert.Equal(
+            (1, "revtal: “S1:4GB” is not like S1=8GB or S1=empty.\n"),
+            (await Revtal("reading", "type", number, "S1:4GB", "--phase", "before", "--as", "mara"))
+                is var (code, _, error)
+                ? (code, error)
+                : default
+        );
     }
 
     [Fact]
     public async Task A_part_is_added_received_planned_quoted_and_sent_as_a_link()
     {
-        await Json("part", "add", "CL-16", "--name", "16 GB module", "--module", "16GB PC4-25600 SO-DIMM", "--price", "40", "--barcode", "4006381", "--as", "mara");
+        await Json(
+            "part",
+            "add",
+            "CL-16",
+            "--name",
+            "16 GB module",
+            "--module",
+            "16GB PC4-25600 SO-DIMM",
+            "--price",
+            "40",
+            "--barcode",
+            "4006381",
+            "--as",
+            "mara"
+        );
         await Json("part", "receive", "4006381", "CL-16-A", "CL-16-B", "--cost", "25", "--as", "mara");
-        var number = (await Json("order", "take-in", "--model", "FJ14", "--customer", "Choir", "--complaint", "slow", "--as", "sanne")).GetProperty("order").ToString();
-        await Json("reading", "take", number, Repository.CapturePath("vm-before-4g"), "--phase", "before", "--drive", "D1=drive:500GB,form=M.2 2280,used=212GB", "--as", "mara");
-        Assert.Equal("B", (await Json("plan", "layout", number, "part:CL-16")).GetProperty("answer").GetProperty("best").GetProperty("share").GetProperty("loads")[0].GetProperty("channel").GetString());
-        Assert.NotEqual(0, (await Json("plan", "options", number, "--target", "16GB")).GetProperty("options").GetArrayLength());
-        Assert.Equal((1, true), (await Revtal("plan", "set", number, "S1=part:NOPE", "--as", "mara")) is var no ? (no.Code, no.Error.Contains("no part “NOPE”", StringComparison.Ordinal)) : default);
-        Assert.Contains("no grade that JEDEC names", (await Revtal("plan", "set", number, "S1=16GB,DDR4-3300", "--as", "mara")).Error, StringComparison.Ordinal);
-        await Json("plan", "set", number, "S1=part:CL-16:CL-16-B", "D1=drive:1TB,copy-first,form=M.2 2280,link=PCIe 3.0 x4,label=System,grow", "--discount", "5", "--as", "mara");
+        var number = (
+            await Json(
+                "order",
+                "take-in",
+                "--model",
+                "FJ14",
+                "--customer",
+                "Choir",
+                "--complaint",
+                "slow",
+                "--as",
+                "sanne"
+            )
+        )
+            .GetProperty("order")
+            .ToString();
+        await Json(
+            "reading",
+            "take",
+            number,
+            Repository.CapturePath("vm-before-4g"),
+            "--phase",
+            "before",
+            "--drive",
+            "D1=drive:500GB,form=M.2 2280,used=212GB",
+            "--as",
+            "mara"
+        );
+        Assert.Equal(
+            "B",
+            (await Json("plan", "layout", number, "part:CL-16"))
+                .GetProperty("answer")
+                .GetProperty("best")
+                .GetProperty("share")
+                .GetProperty("loads")[0]
+                .GetProperty("channel")
+                .GetString()
+        );
+        Assert.NotEqual(
+            0,
+            (await Json("plan", "options", number, "--target", "16GB")).GetProperty("options").GetArrayLength()
+        );
+        Assert.Equal(
+            (1, true),
+            (await Revtal("plan", "set", number, "S1=part:NOPE", "--as", "mara")) is var no
+                ? (no.Code, no.Error.Contains("no part “NOPE”", StringComparison.Ordinal))
+                : default
+        );
+        Assert.Contains(
+            "no grade that JEDEC names",
+            (await Revtal("plan", "set", number, "S1=16GB,DDR4-3300", "--as", "mara")).Error,
+            StringComparison.Ordinal
+        );
+        await Json(
+            "plan",
+            "set",
+            number,
+            "S1=part:CL-16:CL-16-B",
+            "D1=drive:1TB,copy-first,form=M.2 2280,link=PCIe 3.0 x4,label=System,grow",
+            "--discount",
+            "5",
+            "--as",
+            "mara"
+        );
         var quote = await Json("plan", "quote", number);
-        Assert.Equal((5m, "1 TB for D1"), (quote.GetProperty("discountPercent").GetDecimal(), quote.GetProperty("unpriced")[0].GetString()));
+        Assert.Equal(
+            (5m, "1 TB for D1"),
+            (quote.GetProperty("discountPercent").GetDecimal(), quote.GetProperty("unpriced")[0].GetString())
+        );
         Assert.Equal(1, (await Revtal("plan", "link", number, "--as", "sanne")).Code);
         await Json("plan", "set", number, "S1=part:CL-16:CL-16-B", "--as", "mara");
-        Assert.Contains("/quote/", (await Json("plan", "link", number, "--days", "3", "--as", "sanne")).GetProperty("link").GetString(), StringComparison.Ordinal);
+        Assert.Contains(
+            "/quote/",
+            (await Json("plan", "link", number, "--days", "3", "--as", "sanne")).GetProperty("link").GetString(),
+            StringComparison.Ordinal
+        );
         await Json("plan", "revoke", number, "--as", "sanne");
         await Json("plan", "decline", number, "--customer", "M. Alto", "--reason", "too dear", "--as", "sanne");
         await Json("plan", "agree", number, "--customer", "M. Alto", "--as", "sanne");
-        Assert.Equal(("CL-16-B", "reserved"), (await Json("part", "items", "--order", number))[0] is var item ? (item.GetProperty("serial").GetString(), item.GetProperty("state").GetString()) : default);
-        Assert.Equal(2, (await Json("part", "ledger", "--item", (await Json("part", "items", "--order", number))[0].GetProperty("id").ToString())).GetArrayLength());
+        Assert.Equal(
+            ("CL-16-B", "reserved"),
+            (await Json("part", "items", "--order", number))[0] is var item
+                ? (item.GetProperty("serial").GetString(), item.GetProperty("state").GetString())
+                : default
+        );
+        Assert.Equal(
+            2,
+            (
+                await Json(
+                    "part",
+                    "ledger",
+                    "--item",
+                    (await Json("part", "items", "--order", number))[0].GetProperty("id").ToString()
+                )
+            ).GetArrayLength()
+        );
         Assert.Equal(1, (await Revtal("part", "move", "999999", "faulty", "--as", "mara")).Code);
     }
 
@@ -118,7 +330,19 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     public async Task The_catalogue_goes_out_as_a_file_and_a_bad_one_changes_nothing()
     {
         var path = Path.GetTempFileName();
-        await Json("part", "add", "CF-1", "--name", "1 TB drive", "--drive", "1TB,form=M.2 2280,key=M,link=PCIe 4.0 x4", "--price", "70", "--as", "mara");
+        await Json(
+            "part",
+            "add",
+            "CF-1",
+            "--name",
+            "1 TB drive",
+            "--drive",
+            "1TB,form=M.2 2280,key=M,link=PCIe 4.0 x4",
+            "--price",
+            "70",
+            "--as",
+            "mara"
+        );
         await Revtal("part", "export", "catalogue", path);
         var text = await File.ReadAllTextAsync(path);
         Assert.Contains("CF-1,1 TB drive,drive,1 TB,,M.2 2280", text, StringComparison.Ordinal);
@@ -128,7 +352,14 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
         Assert.Equal(1, code);
         Assert.Contains("not below nothing", output, StringComparison.Ordinal);
         Assert.Contains("Mend the lines", error, StringComparison.Ordinal);
-        Assert.Equal(70, (await Json("part", "show", "CF-1")).GetProperty("line").GetProperty("kind").GetProperty("price").GetDecimal());
+        Assert.Equal(
+            70,
+            (await Json("part", "show", "CF-1"))
+                .GetProperty("line")
+                .GetProperty("kind")
+                .GetProperty("price")
+                .GetDecimal()
+        );
     }
 
     [Fact]
@@ -142,7 +373,12 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     [Fact]
     public async Task A_guide_file_is_checked_without_a_service()
     {
-        Assert.Equal(0, (await Revtal("guide", "check", Repository.At("guides", "PW24.yaml"), "--service", "http://127.0.0.1:1")).Code);
+        Assert.Equal(
+            0,
+            (
+                await Revtal("guide", "check", Repository.At("guides", "PW24.yaml"), "--service", "http://127.0.0.1:1")
+            ).Code
+        );
         var path = Path.GetTempFileName();
         await File.WriteAllTextAsync(path, "format: revtal-guide/1\nmodel: { maker: A }\n");
         var (code, output, _) = await Revtal("guide", "check", path);
@@ -159,29 +395,77 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     public async Task A_run_is_walked_step_by_step_left_and_taken_up_again()
     {
         var number = await AgreedAsync("S2=reseat");
-        var (code, output, error) = await Typed("\n?\nn cable tied up\no it came in off\nq\n", "run", "work", number, "--as", "mara");
+        var (code, output, error) = await Typed(
+            "\n?\nn cable tied up\no it came in off\nq\n",
+            "run",
+            "work",
+            number,
+            "--as",
+            "mara"
+        );
         Assert.Equal((0, ""), (code, error));
         Assert.Contains("Lay out mat, strap and trays", output, StringComparison.Ordinal);
         Assert.Contains("Left at isolate.unplug", output, StringComparison.Ordinal);
         var journal = (await Revtal("order", "journal", number)).Output;
         Assert.Contains("isolate.shut-down-not-sleep: cable tied up", journal, StringComparison.Ordinal);
         Assert.Contains("isolate.shut-down-not-sleep otherwise – it came in off", journal, StringComparison.Ordinal);
-        Assert.Contains("Left at isolate.unplug", (await Typed("q\n", "run", "work", number, "--as", "mara")).Output, StringComparison.Ordinal);
+        Assert.Contains(
+            "Left at isolate.unplug",
+            (await Typed("q\n", "run", "work", number, "--as", "mara")).Output,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public async Task Gates_finds_and_paper_are_at_hand_from_the_command_line()
     {
         var number = await AgreedAsync("S2=reseat");
-        Assert.Equal((1, "revtal: A gate is waived by a lead.\n"), (await Revtal("run", "waive", number, "power-not-isolated", "--step", "isolate.unplug", "--reason", "x", "--as", "mara")) is var (c, _, e) ? (c, e) : default);
-        await Json("run", "waive", number, "power-not-isolated", "--step", "isolate.remove-battery-pack", "--reason", "no pack", "--as", "ines");
+        Assert.Equal(
+            (1, "revtal: A gate is waived by a lead.\n"),
+            (
+                await Revtal(
+                    "run",
+                    "waive",
+                    number,
+                    "power-not-isolated",
+                    "--step",
+                    "isolate.unplug",
+                    "--reason",
+                    "x",
+                    "--as",
+                    "mara"
+                )
+            )
+                is var (c, _, e)
+                ? (c, e)
+                : default
+        );
+        await Json(
+            "run",
+            "waive",
+            number,
+            "power-not-isolated",
+            "--step",
+            "isolate.remove-battery-pack",
+            "--reason",
+            "no pack",
+            "--as",
+            "ines"
+        );
         await Json("run", "skip", number, "next", "--reason", "laid out", "--as", "mara");
         await Json("run", "found", number, "dust", "--text", "in the fan", "--as", "mara");
         await Json("run", "impossible", number, "isolate.hold-power", "--reason", "button broken", "--as", "mara");
         await Json("order", "variant", number, "FJ14-1", "--as", "mara");
         var shown = (await Revtal("run", "show", number)).Output;
-        Assert.All(["waived", "found       dust: in the fan", "impossible: button broken", "FJ14-1"], text => Assert.Contains(text, shown, StringComparison.Ordinal));
-        Assert.Contains("2, two tabs", (await Revtal("run", "stuck", number, "open.hatch")).Output, StringComparison.Ordinal);
+        Assert.All(
+            ["waived", "found       dust: in the fan", "impossible: button broken", "FJ14-1"],
+            text => Assert.Contains(text, shown, StringComparison.Ordinal)
+        );
+        Assert.Contains(
+            "2, two tabs",
+            (await Revtal("run", "stuck", number, "open.hatch")).Output,
+            StringComparison.Ordinal
+        );
         var path = Path.GetTempFileName();
         await Json("run", "paper", number, "-o", path);
         Assert.Equal("%PDF", System.Text.Encoding.ASCII.GetString((await File.ReadAllBytesAsync(path))[..4]));
@@ -193,22 +477,80 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     public async Task Guides_are_drafted_compared_and_carried_as_one_file()
     {
         var path = Path.GetTempFileName();
-        await File.WriteAllTextAsync(path, (await File.ReadAllTextAsync(Repository.At("guides", "PW24.yaml"))).Replace("minutes: 8", "minutes: 12", StringComparison.Ordinal));
-        Assert.Empty((await Json("guide", "draft", "PW24", "--save", path, "--as", "mara")).GetProperty("problems").EnumerateArray());
-        Assert.Contains("removals[back].minutes\t8\t12", (await Revtal("guide", "compare", "PW24", "1", "draft")).Output, StringComparison.Ordinal);
-        Assert.Equal(2, (await Json("guide", "draft", "PW24", "--publish", "--as", "ines")).GetProperty("revision").GetInt32());
+        await File.WriteAllTextAsync(
+            path,
+            (await File.ReadAllTextAsync(Repository.At("guides", "PW24.yaml"))).Replace(
+                "minutes: 8",
+                "minutes: 12",
+                StringComparison.Ordinal
+            )
+        );
+        Assert.Empty(
+            (await Json("guide", "draft", "PW24", "--save", path, "--as", "mara"))
+                .GetProperty("problems")
+                .EnumerateArray()
+        );
+        Assert.Contains(
+            "removals[back].minutes\t8\t12",
+            (await Revtal("guide", "compare", "PW24", "1", "draft")).Output,
+            StringComparison.Ordinal
+        );
+        Assert.Equal(
+            2,
+            (await Json("guide", "draft", "PW24", "--publish", "--as", "ines")).GetProperty("revision").GetInt32()
+        );
         await Json("guide", "export", "-o", path);
-        Assert.All((await Json("guide", "import", path, "--dry-run", "--as", "ines")).GetProperty("guides").EnumerateArray(), g => Assert.False(g.GetProperty("isNew").GetBoolean()));
+        Assert.All(
+            (await Json("guide", "import", path, "--dry-run", "--as", "ines")).GetProperty("guides").EnumerateArray(),
+            g => Assert.False(g.GetProperty("isNew").GetBoolean())
+        );
         File.Delete(path);
-        Assert.Equal("PW24", Assert.Single((await Json("guide", "list", "rear door")).EnumerateArray()).GetProperty("code").GetString());
-        Assert.Contains("soldered", (await Revtal("guide", "show", "FJ14", "--variant", "FJ14-1")).Output, StringComparison.Ordinal);
-        Assert.Equal("urn:revtal:guide:1", JsonDocument.Parse((await Revtal("guide", "schema")).Output).RootElement.GetProperty("$id").GetString());
+        Assert.Equal(
+            "PW24",
+            Assert.Single((await Json("guide", "list", "rear door")).EnumerateArray()).GetProperty("code").GetString()
+        );
+        Assert.Contains(
+            "soldered",
+            (await Revtal("guide", "show", "FJ14", "--variant", "FJ14-1")).Output,
+            StringComparison.Ordinal
+        );
+        Assert.Equal(
+            "urn:revtal:guide:1",
+            JsonDocument.Parse((await Revtal("guide", "schema")).Output).RootElement.GetProperty("$id").GetString()
+        );
     }
 
     private async Task<string> AgreedAsync(params string[] plan)
     {
-        var number = (await Json("order", "take-in", "--model", "FJ14", "--customer", "Choir", "--complaint", "restarts", "--as", "sanne")).GetProperty("order").ToString();
-        await Json("reading", "type", number, "S1=empty", "S2=8GB", "--firmware-shows", "8 GB", "--phase", "before", "--as", "mara");
+        var number = (
+            await Json(
+                "order",
+                "take-in",
+                "--model",
+                "FJ14",
+                "--customer",
+                "Choir",
+                "--complaint",
+                "restarts",
+                "--as",
+                "sanne"
+            )
+        )
+            .GetProperty("order")
+            .ToString();
+        await Json(
+            "reading",
+            "type",
+            number,
+            "S1=empty",
+            "S2=8GB",
+            "--firmware-shows",
+            "8 GB",
+            "--phase",
+            "before",
+            "--as",
+            "mara"
+        );
         await Json(["plan", "set", number, "--as", "mara", .. plan]);
         await Json("plan", "agree", number, "--customer", "M. Alto", "--as", "sanne");
         return number;
@@ -227,7 +569,12 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
 
     private async Task<(int Code, string Output, string Error)> Typed(string input, params string[] arguments)
     {
-        var start = new ProcessStartInfo(Repository.At("bin", "revtal"), arguments) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo(Repository.At("bin", "revtal"), arguments)
+        {
+            RedirectStandardInput = true,
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         start.Environment["REVTAL_SERVICE"] = fixture.Service.Address.ToString();
         using var process = Process.Start(start)!;
         await process.StandardInput.WriteAsync(input);

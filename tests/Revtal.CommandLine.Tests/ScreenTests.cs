@@ -26,7 +26,10 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
     {
         var narrow = await ShowAsync(80, "order", "show", "107");
         Assert.Equal(2, narrow.Split('\n').Count(l => l.StartsWith("before", StringComparison.Ordinal)));
-        Assert.All(narrow.Split('\n').Where(l => l.StartsWith("before", StringComparison.Ordinal)), l => Assert.InRange(l.Length, 1, 80));
+        Assert.All(
+            narrow.Split('\n').Where(l => l.StartsWith("before", StringComparison.Ordinal)),
+            l => Assert.InRange(l.Length, 1, 80)
+        );
     }
 
     [Fact]
@@ -59,7 +62,11 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
         var copying = await ShowAsync("order", "show", "117");
         Assert.Contains("171 GB of 462 GB, done about", copying, StringComparison.Ordinal);
         Assert.Contains("it will reach 3,938 MB/s of 7,877", copying, StringComparison.Ordinal);
-        Assert.Contains("recycled, destroy by drilled through both platters", await ShowAsync("order", "journal", "118"), StringComparison.Ordinal);
+        Assert.Contains(
+            "recycled, destroy by drilled through both platters",
+            await ShowAsync("order", "journal", "118"),
+            StringComparison.Ordinal
+        );
         Assert.Matches("OS4S-16G +36.00 +6 +2 +2 +6 +2 ", await ShowAsync("part", "list", "--short"));
     }
 
@@ -69,15 +76,34 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
         var shown = await ShowAsync("order", "swap", "show", "119");
         Assert.Matches("the module of B1 +│? *80 %", shown);
         Assert.Contains("Move the 16 GB of B1 from A1 to A2.", shown, StringComparison.Ordinal);
-        var tried = await ShowAsync("order", "swap", "try", "119", "--isolated", "--no-start", "--sign", "light", "--as", "pell");
+        var tried = await ShowAsync(
+            "order",
+            "swap",
+            "try",
+            "119",
+            "--isolated",
+            "--no-start",
+            "--sign",
+            "light",
+            "--as",
+            "pell"
+        );
         Assert.Contains("It is the module of B1.", tried, StringComparison.Ordinal);
-        Assert.Contains("aside as faulty", await ShowAsync("order", "swap", "end", "119", "--as", "pell"), StringComparison.Ordinal);
+        Assert.Contains(
+            "aside as faulty",
+            await ShowAsync("order", "swap", "end", "119", "--as", "pell"),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public async Task A_dummy_measures_itself_by_a_code_and_on_a_stick()
     {
-        Assert.Contains("It starts: 8 GB in M1", await ShowAsync("dummy", "start", "nl12", "--as", "mara"), StringComparison.Ordinal);
+        Assert.Contains(
+            "It starts: 8 GB in M1",
+            await ShowAsync("dummy", "start", "nl12", "--as", "mara"),
+            StringComparison.Ordinal
+        );
         var stick = Path.Combine(Path.GetTempPath(), $"{Guid.NewGuid():N}.revtal");
         await ShowAsync("dummy", "capture", "nl12", stick);
         Assert.Contains("Linux 6.1 x86_64", await ShowAsync("reading", "decode", stick), StringComparison.Ordinal);
@@ -86,7 +112,11 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
         var invited = await ShowAsync("reading", "invite", "108", "--phase", "before", "--as", "mara");
         var code = System.Text.RegularExpressions.Regex.Match(invited, "108-[0-9A-Z]{4}-[0-9A-Z]{4}").Value;
         Assert.Contains($"/c/{code}/windows | iex", invited, StringComparison.Ordinal);
-        Assert.Contains("Taken for order 108, before.", await ShowAsync("dummy", "send", "nl12", code, "--as", "mara"), StringComparison.Ordinal);
+        Assert.Contains(
+            "Taken for order 108, before.",
+            await ShowAsync("dummy", "send", "nl12", code, "--as", "mara"),
+            StringComparison.Ordinal
+        );
         Assert.StartsWith("#!/bin/sh", await ShowAsync("reading", "collector", "linux"), StringComparison.Ordinal);
         Assert.Contains("+25.8 % better", await ShowAsync("order", "scores", "120"), StringComparison.Ordinal);
     }
@@ -146,7 +176,8 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
 
         internal ServiceProcess Service { get; private set; } = null!;
 
-        public async ValueTask InitializeAsync() => Service = await ServiceProcess.StartAsync(folder, arguments: ["--demo", "true"]);
+        public async ValueTask InitializeAsync() =>
+            Service = await ServiceProcess.StartAsync(folder, arguments: ["--demo", "true"]);
 
         public async ValueTask DisposeAsync()
         {

@@ -47,7 +47,20 @@ public sealed class DummyTests
             {
                 var path = Path.GetTempFileName();
                 var isRom = file.Name.StartsWith("spd-", StringComparison.Ordinal);
-                File.WriteAllBytes(path, isRom ? Encoding.ASCII.GetBytes(string.Concat(file.Content.ToArray().Chunk(16).Select((row, i) => $"{i * 16:x8}  {string.Join(' ', row.Select(b => $"{b:x2}"))}\n"))) : file.Content.ToArray());
+                File.WriteAllBytes(
+                    path,
+                    isRom
+                        ? Encoding.ASCII.GetBytes(
+                            string.Concat(
+                                file.Content.ToArray()
+                                    .Chunk(16)
+                                    .Select(
+                                        (row, i) => $"{i * 16:x8}  {string.Join(' ', row.Select(b => $"{b:x2}"))}\n"
+                                    )
+                            )
+                        )
+                        : file.Content.ToArray()
+                );
                 if (file.Name == "firmware.bin")
                 {
                     var told = Run("/usr/sbin/dmidecode", "--from-dump", path);
@@ -77,14 +90,28 @@ public sealed class DummyTests
         var guide = Repository.Guide("QT40");
         var machine = DummyMachine.Make(guide, "one", null, "QT40-1");
         var before = Read(guide, machine);
-        var plan = Planner.Make(guide, before, [new SlotChange("B2", new MemoryModule(MemorySize.Gigabytes(16), "DDR4", "DIMM", 3200, PartNumber: "OS4U-16G"))]);
+        var plan = Planner.Make(
+            guide,
+            before,
+            [
+                new SlotChange(
+                    "B2",
+                    new MemoryModule(MemorySize.Gigabytes(16), "DDR4", "DIMM", 3200, PartNumber: "OS4U-16G")
+                ),
+            ]
+        );
         var module = DummyParts.Module(guide, 16, null, "NEW");
-        machine = DummyHands.Fit(DummyHands.Open(machine), guide, "B2", how switch
-        {
-            "half" => module with { Seat = DummySeat.Half },
-            "silent" => module with { Fault = PartFault.Silent },
-            _ => module,
-        });
+        machine = DummyHands.Fit(
+            DummyHands.Open(machine),
+            guide,
+            "B2",
+            how switch
+            {
+                "half" => module with { Seat = DummySeat.Half },
+                "silent" => module with { Fault = PartFault.Silent },
+                _ => module,
+            }
+        );
         machine = how switch
         {
             "slot" => machine with { FaultySlots = ["B2"] },
@@ -95,7 +122,10 @@ public sealed class DummyTests
         };
         var check = Checker.Check(guide, new(before, 1), new(plan, 2), new(Read(guide, machine), 3));
         Assert.Contains(check.Findings, f => f.Code == code);
-        Assert.DoesNotContain(Checker.Check(guide, new(before, 1), new(plan, 2), new(Read(guide, Healthy(guide, module)), 3)).Findings, f => f.Severity != Severity.Note);
+        Assert.DoesNotContain(
+            Checker.Check(guide, new(before, 1), new(plan, 2), new(Read(guide, Healthy(guide, module)), 3)).Findings,
+            f => f.Severity != Severity.Note
+        );
     }
 
     [Fact]
@@ -107,7 +137,11 @@ public sealed class DummyTests
         Assert.Equal((false, "3 short beeps", false), (shown.Started, shown.Sign, after.IsOn));
         Assert.Equal("dummy-off", Assert.Throws<RefusedException>(() => DummyReport.All(guide, after, Noon)).Code);
 
-        var (_, again) = DummyStart.Of(guide, DummyHands.Fit(open, guide, "S1", DummyParts.Module(guide, 8, null, "X")), Noon);
+        var (_, again) = DummyStart.Of(
+            guide,
+            DummyHands.Fit(open, guide, "S1", DummyParts.Module(guide, 8, null, "X")),
+            Noon
+        );
         Assert.Contains("notice that memory size changed", again.Notices);
     }
 
@@ -117,9 +151,26 @@ public sealed class DummyTests
         var guide = Repository.Guide("FJ14");
         var closed = DummyMachine.Make(guide, "one", null, "FJ14-1");
         Assert.Equal("dummy-closed", Assert.Throws<RefusedException>(() => DummyHands.Pull(closed, guide, "S2")).Code);
-        Assert.Equal("dummy-on", Assert.Throws<RefusedException>(() => DummyHands.Pull(DummyStart.Of(guide, DummyHands.Open(closed), Noon).Machine, guide, "S2")).Code);
-        Assert.Equal("slot-full", Assert.Throws<RefusedException>(() => DummyHands.Fit(DummyHands.Open(closed), guide, "S2", DummyParts.Module(guide, 8, null, "X"))).Code);
-        Assert.Equal("no-such-module", Assert.Throws<RefusedException>(() => DummyParts.Module(guide, 7, null, "X")).Code);
+        Assert.Equal(
+            "dummy-on",
+            Assert
+                .Throws<RefusedException>(() =>
+                    DummyHands.Pull(DummyStart.Of(guide, DummyHands.Open(closed), Noon).Machine, guide, "S2")
+                )
+                .Code
+        );
+        Assert.Equal(
+            "slot-full",
+            Assert
+                .Throws<RefusedException>(() =>
+                    DummyHands.Fit(DummyHands.Open(closed), guide, "S2", DummyParts.Module(guide, 8, null, "X"))
+                )
+                .Code
+        );
+        Assert.Equal(
+            "no-such-module",
+            Assert.Throws<RefusedException>(() => DummyParts.Module(guide, 7, null, "X")).Code
+        );
     }
 
     // No encoding code is shared: the dummies know readings only as what they write to, never how they are read.
@@ -128,13 +179,20 @@ public sealed class DummyTests
     {
         foreach (var file in Directory.GetFiles(Repository.At("src", "Revtal.Dummies"), "*.cs"))
         {
-            Assert.DoesNotMatch("Captures\\.(Smbios|Spd|Systems)|CaptureDecoder|SmbiosDecoder|SpdDecoder", File.ReadAllText(file));
+            Assert.DoesNotMatch(
+                "Captures\\.(Smbios|Spd|Systems)|CaptureDecoder|SmbiosDecoder|SpdDecoder",
+                File.ReadAllText(file)
+            );
         }
     }
 
-    private static DummyMachine Healthy(Guide guide, DummyFitted module) => DummyHands.Fit(DummyHands.Open(DummyMachine.Make(guide, "one", null, "QT40-1")), guide, "B2", module);
+    private static DummyMachine Healthy(Guide guide, DummyFitted module) =>
+        DummyHands.Fit(DummyHands.Open(DummyMachine.Make(guide, "one", null, "QT40-1")), guide, "B2", module);
 
-    private static Reading Read(Guide guide, DummyMachine machine) => CaptureDecoder.Decode(DummyReport.All(guide, DummyStart.Of(guide, machine, Noon).Machine, Noon.AddHours(1)).ToFiles());
+    private static Reading Read(Guide guide, DummyMachine machine) =>
+        CaptureDecoder.Decode(
+            DummyReport.All(guide, DummyStart.Of(guide, machine, Noon).Machine, Noon.AddHours(1)).ToFiles()
+        );
 
     private static string Run(string tool, params string[] arguments)
     {

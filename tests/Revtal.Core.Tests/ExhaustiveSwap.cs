@@ -22,29 +22,43 @@ internal sealed class ExhaustiveSwap
     }
 
     /// <summary>What somebody's way needs on average, played out for every suspect.</summary>
-    public double Played(Func<IReadOnlyList<SwapTrial>, IReadOnlyList<SwapPlace>?> next, bool started) => suspects.Sum(s =>
-    {
-        var trials = new List<SwapTrial>();
-        while (next(trials) is { } places)
+    public double Played(Func<IReadOnlyList<SwapTrial>, IReadOnlyList<SwapPlace>?> next, bool started) =>
+        suspects.Sum(s =>
         {
-            var shown = Shows(s, places);
-            trials.Add(new(places, shown == "none" ? new SwapOutcome(false) : started ? new SwapOutcome(true, shown.Split(' ')) : new SwapOutcome(true)));
-        }
+            var trials = new List<SwapTrial>();
+            while (next(trials) is { } places)
+            {
+                var shown = Shows(s, places);
+                trials.Add(
+                    new(
+                        places,
+                        shown == "none" ? new SwapOutcome(false)
+                            : started ? new SwapOutcome(true, shown.Split(' '))
+                            : new SwapOutcome(true)
+                    )
+                );
+            }
 
-        return s.Chance * trials.Count;
-    });
+            return s.Chance * trials.Count;
+        });
 
     private string Shows(Suspect s, IReadOnlyList<SwapPlace> places)
     {
-        var hidden = places.Where(p => s.Kind switch
-        {
-            SuspectKind.Seat => false,
-            SuspectKind.Module or SuspectKind.Make => s.Modules.Contains(p.Module),
-            SuspectKind.Slot => s.Slots.Contains(p.Slot),
-            SuspectKind.Pair => p.Module == s.Modules[0] && places.Any(o => o.Module == s.Modules[1]),
-            _ => places.Count == setup.Modules.Count && s.Slots.Contains(p.Slot),
-        }).ToArray();
-        return hidden.Length > 0 && (!setup.First.Started || hidden.Length == places.Count) ? "none" : string.Join(' ', places.Except(hidden).Select(p => p.Slot).Order());
+        var hidden = places
+            .Where(p =>
+                s.Kind switch
+                {
+                    SuspectKind.Seat => false,
+                    SuspectKind.Module or SuspectKind.Make => s.Modules.Contains(p.Module),
+                    SuspectKind.Slot => s.Slots.Contains(p.Slot),
+                    SuspectKind.Pair => p.Module == s.Modules[0] && places.Any(o => o.Module == s.Modules[1]),
+                    _ => places.Count == setup.Modules.Count && s.Slots.Contains(p.Slot),
+                }
+            )
+            .ToArray();
+        return hidden.Length > 0 && (!setup.First.Started || hidden.Length == places.Count)
+            ? "none"
+            : string.Join(' ', places.Except(hidden).Select(p => p.Slot).Order());
     }
 
     public double Expected() => Of((1 << weights.Length) - 1);
@@ -61,10 +75,21 @@ internal sealed class ExhaustiveSwap
         var best = double.PositiveInfinity;
         foreach (var show in shows)
         {
-            var parts = members.GroupBy(i => show[i]).Select(g => g.Aggregate(0, (mask, i) => mask | (1 << i))).ToArray();
+            var parts = members
+                .GroupBy(i => show[i])
+                .Select(g => g.Aggregate(0, (mask, i) => mask | (1 << i)))
+                .ToArray();
             if (parts.Length > 1)
             {
-                best = Math.Min(best, 1 + parts.Sum(p => Enumerable.Range(0, weights.Length).Where(i => (p >> i & 1) == 1).Sum(i => weights[i]) / total * Of(p)));
+                best = Math.Min(
+                    best,
+                    1
+                        + parts.Sum(p =>
+                            Enumerable.Range(0, weights.Length).Where(i => (p >> i & 1) == 1).Sum(i => weights[i])
+                            / total
+                            * Of(p)
+                        )
+                );
             }
         }
 
@@ -75,9 +100,18 @@ internal sealed class ExhaustiveSwap
     {
         if (modules.Length == 0)
         {
-            return [[]];
+            return
+            [
+                [],
+            ];
         }
 
-        return Arrangements(modules[1..], slots).SelectMany(rest => slots.Where(s => rest.All(p => p.Slot != s)).Select(s => new List<SwapPlace>(rest) { new(s, modules[0]) }).Append(rest));
+        return Arrangements(modules[1..], slots)
+            .SelectMany(rest =>
+                slots
+                    .Where(s => rest.All(p => p.Slot != s))
+                    .Select(s => new List<SwapPlace>(rest) { new(s, modules[0]) })
+                    .Append(rest)
+            );
     }
 }

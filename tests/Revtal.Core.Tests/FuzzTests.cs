@@ -15,12 +15,19 @@ public sealed class FuzzTests
     [InlineData(3)]
     public void Damaged_captures_are_read_or_refused_and_nothing_else(int seed)
     {
-        var seeds = CaptureMutations.Seeds(Models.Select(Repository.Guide), ReportTests.Shapes.Select(s => new CaptureFile("report.json", Encoding.UTF8.GetBytes(s))));
+        var seeds = CaptureMutations.Seeds(
+            Models.Select(Repository.Guide),
+            ReportTests.Shapes.Select(s => new CaptureFile("report.json", Encoding.UTF8.GetBytes(s)))
+        );
         var random = new Random(seed);
         for (var i = 0; i < 4000; i++)
         {
             var files = CaptureMutations.Next(random, seeds);
-            Assert.True(CaptureMutations.Fault(files, TimeSpan.FromSeconds(2)) is not { } fault, $"seed {seed}, capture {i} of {string.Join(", ", files.Select(f => f.Name))}: {CaptureMutations.Fault(files, TimeSpan.FromSeconds(2))}");
+            Assert.True(
+                CaptureMutations.Fault(files, TimeSpan.FromSeconds(2)) is not { } fault,
+                $"seed {seed}, capture {i} of {string.Join(", ", files.Select(f => f.Name))}: "
+                    + $"{CaptureMutations.Fault(files, TimeSpan.FromSeconds(2))}"
+            );
         }
     }
 }

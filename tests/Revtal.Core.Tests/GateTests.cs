@@ -20,15 +20,26 @@ public sealed class GateTests
         bench.SealGiven().Until("open.battery");
         Assert.Equal("power-not-isolated", bench.Refused("pull.S1"));
         Assert.Contains("battery connector", bench.Message("pull.S1"), StringComparison.Ordinal);
-        Assert.Equal("not-skipped", bench.Refused("open.battery", w => w with { Deviation = Deviation.Skipped, Explanation = "no time" }));
-        Assert.DoesNotContain("open.battery", new Bench("NS13", [8, 8], new SlotChange("S1", Inspect: true)).Sheet.Steps.Select(s => s.Id).Take(7));
+        Assert.Equal(
+            "not-skipped",
+            bench.Refused("open.battery", w => w with { Deviation = Deviation.Skipped, Explanation = "no time" })
+        );
+        Assert.DoesNotContain(
+            "open.battery",
+            new Bench("NS13", [8, 8], new SlotChange("S1", Inspect: true)).Sheet.Steps.Select(s => s.Id).Take(7)
+        );
     }
 
     [Fact]
     public void Cooling_runs_from_the_shut_down_by_the_services_clock_while_hands_go_on()
     {
         var bench = new Bench("NS13", [8, 8], new SlotChange("S1", Make.Module(16)));
-        bench.Confirm("prepare.bench").Confirm("isolate.shut-down-not-sleep").Pass(4).Confirm("isolate.unplug").Confirm("isolate.clear-mat");
+        bench
+            .Confirm("prepare.bench")
+            .Confirm("isolate.shut-down-not-sleep")
+            .Pass(4)
+            .Confirm("isolate.unplug")
+            .Confirm("isolate.clear-mat");
         Assert.Equal("still-cooling", bench.Refused("isolate.cool-down"));
         Assert.Contains("6 min 0 s left", bench.Message("isolate.cool-down"), StringComparison.Ordinal);
         var timer = Assert.Single(bench.Sheet.Timers(bench.Order.RunState));
@@ -56,16 +67,25 @@ public sealed class GateTests
         var bench = new Bench("NM2", [8, 8], new SlotChange("S2", Reseat: true));
         bench.Until("open.bottom");
         Assert.Equal("boot-copy-missing", bench.Refused("open.bottom"));
-        bench.Copy().Add(BenchRules.TellCopy(bench.Order, CopyState.Waived, "A. Pressel, by telephone")).Confirm("open.bottom");
+        bench
+            .Copy()
+            .Add(BenchRules.TellCopy(bench.Order, CopyState.Waived, "A. Pressel, by telephone"))
+            .Confirm("open.bottom");
         bench.Add(BenchRules.TellCopy(bench.Order, CopyState.Verified, "image, counted")).Confirm("open.bottom");
-        Assert.Equal("text-missing", Assert.Throws<RefusedException>(() => BenchRules.TellCopy(bench.Order, CopyState.Verified, " ")).Code);
+        Assert.Equal(
+            "text-missing",
+            Assert.Throws<RefusedException>(() => BenchRules.TellCopy(bench.Order, CopyState.Verified, " ")).Code
+        );
     }
 
     [Fact]
     public void A_drive_that_leaves_with_its_plate_is_written_down_once_and_comes_back_with_it()
     {
         var bench = new Bench("NM2", [8, 8], new SlotChange("D1", Reseat: true));
-        Assert.Equal(["record.bottom", "open.bottom"], bench.Sheet.Steps.Where(s => s.Part is RunPart.Open or RunPart.Record or RunPart.Pull).Select(s => s.Id));
+        Assert.Equal(
+            ["record.bottom", "open.bottom"],
+            bench.Sheet.Steps.Where(s => s.Part is RunPart.Open or RunPart.Record or RunPart.Pull).Select(s => s.Id)
+        );
         bench.Until("close.bottom");
         Assert.Equal("wrong-bay", bench.Refused("close.bottom", w => w with { Occupants = null }));
         bench.Confirm("close.bottom");
@@ -77,23 +97,39 @@ public sealed class GateTests
         var bench = new Bench("TB6", [4, 0], new SlotChange("M2", Make.Module(4)));
         bench.Until("record.drives-out");
         Assert.Equal("occupant-missing", bench.Refused("record.drives-out", w => w with { Occupants = null }));
-        Assert.Equal("occupant-twice", bench.Refused("record.drives-out", w => w with { Occupants = w.Occupants!.ToDictionary(o => o.Key, _ => "X1") }));
+        Assert.Equal(
+            "occupant-twice",
+            bench.Refused(
+                "record.drives-out",
+                w => w with { Occupants = w.Occupants!.ToDictionary(o => o.Key, _ => "X1") }
+            )
+        );
         bench.Until("close.drives-out");
         var right = bench.Wish("close.drives-out").Occupants!;
         Assert.Equal("wrong-bay", bench.Refused("close.drives-out", w => w with { Occupants = null }));
         Assert.Equal("wrong-bay", bench.Refused("close.drives-out", w => w with { Occupants = Swapped(right) }));
-        Assert.Contains("belongs in B2, not in B1", bench.Message("close.drives-out", w => w with { Occupants = Swapped(right) }), StringComparison.Ordinal);
-        bench.Copy().Waive(Gate.WrongBay, "close.drives-out").Confirm("close.drives-out", w => w with { Occupants = Swapped(right) });
+        Assert.Contains(
+            "belongs in B2, not in B1",
+            bench.Message("close.drives-out", w => w with { Occupants = Swapped(right) }),
+            StringComparison.Ordinal
+        );
+        bench
+            .Copy()
+            .Waive(Gate.WrongBay, "close.drives-out")
+            .Confirm("close.drives-out", w => w with { Occupants = Swapped(right) });
         bench.Confirm("close.drives-out");
 
-        static Dictionary<string, string> Swapped(IReadOnlyDictionary<string, string> right) => new(right) { ["B1"] = right["B2"], ["B2"] = right["B1"] };
+        static Dictionary<string, string> Swapped(IReadOnlyDictionary<string, string> right) =>
+            new(right) { ["B1"] = right["B2"], ["B2"] = right["B1"] };
     }
 
     [Fact]
     public void A_swollen_battery_stops_all_until_a_lead_decides()
     {
         var bench = new Bench("FJ14", [0, 8], new SlotChange("S1", Make.Module(8)));
-        bench.Until("open.hatch").Add(BenchRules.Find(bench.Order, bench.Guide, FindKind.SwollenBattery, "open.hatch", null));
+        bench
+            .Until("open.hatch")
+            .Add(BenchRules.Find(bench.Order, bench.Guide, FindKind.SwollenBattery, "open.hatch", null));
         Assert.Equal("run-stopped", bench.Refused("open.hatch"));
         Assert.Contains("A lead decides", Assessment.Of(bench.Order, bench.Guide).Next.Text, StringComparison.Ordinal);
         bench.Waive(Gate.RunStopped, null).Confirm("open.hatch");
@@ -117,7 +153,12 @@ public sealed class GateTests
     {
         var bench = new Bench("FJ14", [8, 8], new SlotChange("S1", Make.Module(16)));
         bench.Until("pull.S1");
-        Assert.Equal("not-the-last", Assert.Throws<RefusedException>(() => BenchRules.TakeBack(bench.Order, bench.Guide, "isolate.unplug", null)).Code);
+        Assert.Equal(
+            "not-the-last",
+            Assert
+                .Throws<RefusedException>(() => BenchRules.TakeBack(bench.Order, bench.Guide, "isolate.unplug", null))
+                .Code
+        );
         var last = bench.Order.Run!.Done[^1].Step;
         bench.Add(BenchRules.TakeBack(bench.Order, bench.Guide, last, "not yet"));
         Assert.Equal(last, bench.Sheet.Next(bench.Order.RunState)!.Id);
@@ -129,10 +170,45 @@ public sealed class GateTests
     {
         var bench = new Bench("NS13", [8, 8], new SlotChange("S1", Make.Module(16)));
         bench.SealGiven().Until("close.base");
-        Assert.Contains("another length", bench.Message("close.base", w => w with { Fasteners = null, Groups = new Dictionary<string, int> { ["base-long"] = 3, ["base-short"] = 4 } }), StringComparison.Ordinal);
+        Assert.Contains(
+            "another length",
+            bench.Message(
+                "close.base",
+                w =>
+                    w with
+                    {
+                        Fasteners = null,
+                        Groups = new Dictionary<string, int> { ["base-long"] = 3, ["base-short"] = 4 },
+                    }
+            ),
+            StringComparison.Ordinal
+        );
         Assert.Equal("count-by-group", bench.Refused("close.base", w => w with { Fasteners = 6 }));
-        Assert.Contains("base-short/3", bench.Message("close.base", w => w with { Fasteners = null, Holes = ["base-long/1", "base-long/2", "base-long/3", "base-long/4", "base-short/1", "base-short/2"] }), StringComparison.Ordinal);
-        Assert.Equal("hole-unknown", bench.Refused("close.base", w => w with { Fasteners = null, Holes = ["base-long/9"] }));
+        Assert.Contains(
+            "base-short/3",
+            bench.Message(
+                "close.base",
+                w =>
+                    w with
+                    {
+                        Fasteners = null,
+                        Holes =
+                        [
+                            "base-long/1",
+                            "base-long/2",
+                            "base-long/3",
+                            "base-long/4",
+                            "base-short/1",
+                            "base-short/2",
+                        ],
+                    }
+            ),
+            StringComparison.Ordinal
+        );
+        Assert.Equal(
+            "hole-unknown",
+            bench.Refused("close.base", w => w with { Fasteners = null, Holes = ["base-long/9"] })
+        );
         bench.Confirm("close.base");
         Assert.Equal([4, 3], bench.Tally.Lines.Where(l => l.Removal == "base").Select(l => l.Back!.Value));
     }
@@ -142,28 +218,49 @@ public sealed class GateTests
     public void The_tally_closes_by_itself_only_when_every_group_is_back()
     {
         var opened = new Bench("NS13", [8, 8], new SlotChange("S1", Make.Module(16))).SealGiven().Until("open.base");
-        Gen.Select(Gen.Int[0, 5], Gen.Int[0, 4], Gen.Int[0, 5], Gen.Int[0, 4]).Sample(
-            (outLong, outShort, backLong, backShort) =>
-            {
-                var bench = opened.Copy().Confirm("open.base", w => w with { Fasteners = null, Groups = Groups(outLong, outShort), Explanation = "counted" }).Until("close.base");
-                var back = Groups(backLong, backShort);
-                if ((outLong, outShort) == (backLong, backShort))
+        Gen.Select(Gen.Int[0, 5], Gen.Int[0, 4], Gen.Int[0, 5], Gen.Int[0, 4])
+            .Sample(
+                (outLong, outShort, backLong, backShort) =>
                 {
-                    bench.Confirm("close.base", w => w with { Fasteners = null, Groups = back });
-                }
-                else
-                {
-                    Assert.Equal("tally-open", bench.Refused("close.base", w => w with { Fasteners = null, Groups = back }));
-                    Assert.True(bench.Tally.IsOpen);
-                    bench.Confirm("close.base", w => w with { Fasteners = null, Groups = back, Explanation = "two heads torn off" });
-                }
+                    var bench = opened
+                        .Copy()
+                        .Confirm(
+                            "open.base",
+                            w =>
+                                w with
+                                {
+                                    Fasteners = null,
+                                    Groups = Groups(outLong, outShort),
+                                    Explanation = "counted",
+                                }
+                        )
+                        .Until("close.base");
+                    var back = Groups(backLong, backShort);
+                    if ((outLong, outShort) == (backLong, backShort))
+                    {
+                        bench.Confirm("close.base", w => w with { Fasteners = null, Groups = back });
+                    }
+                    else
+                    {
+                        Assert.Equal(
+                            "tally-open",
+                            bench.Refused("close.base", w => w with { Fasteners = null, Groups = back })
+                        );
+                        Assert.True(bench.Tally.IsOpen);
+                        bench.Confirm(
+                            "close.base",
+                            w => w with { Fasteners = null, Groups = back, Explanation = "two heads torn off" }
+                        );
+                    }
 
-                Assert.False(bench.Tally.IsOpen);
-                Assert.Equal((outLong + outShort, backLong + backShort), (bench.Tally.Out, bench.Tally.Back));
-            },
-            iter: 80);
+                    Assert.False(bench.Tally.IsOpen);
+                    Assert.Equal((outLong + outShort, backLong + backShort), (bench.Tally.Out, bench.Tally.Back));
+                },
+                iter: 80
+            );
 
-        static Dictionary<string, int> Groups(int longs, int shorts) => new() { ["base-long"] = longs, ["base-short"] = shorts };
+        static Dictionary<string, int> Groups(int longs, int shorts) =>
+            new() { ["base-long"] = longs, ["base-short"] = shorts };
     }
 
     [Fact]
@@ -171,7 +268,10 @@ public sealed class GateTests
     {
         var bench = new Bench("FJ14", [0, 8], new SlotChange("S1", Make.Module(8)));
         bench.Until("measure.open");
-        Assert.Equal("open-short", bench.Refused("measure.open", w => w with { Seen = Revtal.Core.Hardware.MemorySize.Gigabytes(8) }));
+        Assert.Equal(
+            "open-short",
+            bench.Refused("measure.open", w => w with { Seen = Revtal.Core.Hardware.MemorySize.Gigabytes(8) })
+        );
         bench.Confirm("measure.open", w => w with { Seen = Revtal.Core.Hardware.MemorySize.Gigabytes(16) });
     }
 
@@ -181,19 +281,37 @@ public sealed class GateTests
         var bench = new Bench("FJ14", [0, 8], new SlotChange("S1", Make.Module(8)));
         Assert.Equal("reason-missing", bench.Refused("prepare.bench", w => w with { Deviation = Deviation.Skipped }));
         bench.Confirm("prepare.bench", w => w with { Deviation = Deviation.Skipped, Explanation = "laid out already" });
-        Assert.Equal("not-skipped", bench.Refused("isolate.shut-down-not-sleep", w => w with { Deviation = Deviation.Skipped, Explanation = "it is off" }));
-        bench.Confirm("isolate.shut-down-not-sleep", w => w with { Deviation = Deviation.Otherwise, Explanation = "came in off" });
+        Assert.Equal(
+            "not-skipped",
+            bench.Refused(
+                "isolate.shut-down-not-sleep",
+                w => w with { Deviation = Deviation.Skipped, Explanation = "it is off" }
+            )
+        );
+        bench.Confirm(
+            "isolate.shut-down-not-sleep",
+            w => w with { Deviation = Deviation.Otherwise, Explanation = "came in off" }
+        );
     }
 
     [Fact]
     public void A_reseat_or_a_look_is_a_plan_like_any_other()
     {
         var look = new Bench("NL12", [8], new SlotChange("D1", Inspect: true));
-        Assert.Equal(["open.base", "open.battery", "look.D1"], look.Sheet.Steps.Where(s => s.Part is RunPart.Open or RunPart.Record).Select(s => s.Id));
+        Assert.Equal(
+            ["open.base", "open.battery", "look.D1"],
+            look.Sheet.Steps.Where(s => s.Part is RunPart.Open or RunPart.Record).Select(s => s.Id)
+        );
         var reseat = new Bench("FJ14", [8, 8], new SlotChange("S2", Reseat: true));
         Assert.Equal(["pull.S2", "fit.S2"], reseat.Sheet.Steps.Where(s => s.Position is not null).Select(s => s.Id));
-        Assert.Equal("nothing-to-reseat", Assert.Throws<RefusedException>(() => new Bench("FJ14", [0, 8], new SlotChange("S1", Reseat: true))).Code);
-        Assert.Equal("bay-not-memory", Assert.Throws<RefusedException>(() => new Bench("FJ14", [0, 8], new SlotChange("D1", Make.Module(8)))).Code);
+        Assert.Equal(
+            "nothing-to-reseat",
+            Assert.Throws<RefusedException>(() => new Bench("FJ14", [0, 8], new SlotChange("S1", Reseat: true))).Code
+        );
+        Assert.Equal(
+            "bay-not-memory",
+            Assert.Throws<RefusedException>(() => new Bench("FJ14", [0, 8], new SlotChange("D1", Make.Module(8)))).Code
+        );
     }
 
     [Fact]
@@ -205,51 +323,83 @@ public sealed class GateTests
         Assert.True(told.PlanDropped);
         bench.Add(told);
         Assert.Equal((Stage.Measured, "FJ14-1"), (bench.Order.Stage, bench.Order.Variant!));
-        Assert.Equal("slot-soldered", Assert.Throws<RefusedException>(() => PlanRules.SetPlan(bench.Order, bench.Guide, [new SlotChange("S1", Make.Module(8))], null)).Code);
-        bench.Add(PlanRules.SetPlan(bench.Order, bench.Guide, [new SlotChange("S2", Make.Module(16))], null)).Add(new PlanAgreed("M. Alto", null));
+        Assert.Equal(
+            "slot-soldered",
+            Assert
+                .Throws<RefusedException>(() =>
+                    PlanRules.SetPlan(bench.Order, bench.Guide, [new SlotChange("S1", Make.Module(8))], null)
+                )
+                .Code
+        );
+        bench
+            .Add(PlanRules.SetPlan(bench.Order, bench.Guide, [new SlotChange("S2", Make.Module(16))], null))
+            .Add(new PlanAgreed("M. Alto", null));
         Assert.Equal("record.modules", bench.Sheet.Next(bench.Order.RunState)!.Id);
-        Assert.Equal("no-such-variant", Assert.Throws<RefusedException>(() => BenchRules.TellVariant(bench.Order, bench.Model, "FJ15")).Code);
+        Assert.Equal(
+            "no-such-variant",
+            Assert.Throws<RefusedException>(() => BenchRules.TellVariant(bench.Order, bench.Model, "FJ15")).Code
+        );
     }
 
     public static TheoryData<string> Models => ["FJ14", "NS13", "PW24", "QT40", "QW80", "TB6", "NM2"];
 
-    // Confirm, do otherwise, skip, call impossible, find, wait: in any order, on every model, with a lead who waives some of it.
+    // Confirm, do otherwise, skip, call impossible, find, wait: in any order, on every model, with a lead who waives
+    // some of it.
     [Theory]
     [MemberData(nameof(Models))]
     public void No_sequence_of_accepted_actions_pulls_or_fits_before_isolation(string model)
     {
-        var first = new Bench(model, [.. Enumerable.Repeat(4, Repository.Guide(model).Memory.Slots.Count)], new SlotChange(Repository.Guide(model).Memory.Slots[0].Id, Make.Module(8)));
-        Gen.Select(Gen.Int[0, 6], Gen.Int[0, first.Sheet.Steps.Count - 1]).Array[70].Sample(actions =>
-        {
-            var bench = first.Copy();
-            foreach (var (action, at) in actions)
-            {
-                var step = bench.Sheet.Steps[at];
-                try
+        var first = new Bench(
+            model,
+            [.. Enumerable.Repeat(4, Repository.Guide(model).Memory.Slots.Count)],
+            new SlotChange(Repository.Guide(model).Memory.Slots[0].Id, Make.Module(8))
+        );
+        Gen.Select(Gen.Int[0, 6], Gen.Int[0, first.Sheet.Steps.Count - 1])
+            .Array[70]
+            .Sample(
+                actions =>
                 {
-                    _ = action switch
+                    var bench = first.Copy();
+                    foreach (var (action, at) in actions)
                     {
-                        0 => bench.Confirm(step.Id, w => w with { Deviation = Deviation.Skipped, Explanation = "why" }),
-                        1 => bench.Add(BenchRules.Block(bench.Order, bench.Guide, step.Id, "why")),
-                        2 => bench.Pass(3),
-                        3 => bench.Waive(Gate.StepImpossible, step.Id),
-                        4 => bench.Confirm((bench.Sheet.Next(bench.Order.RunState) ?? step).Id),
-                        _ => bench.Confirm(step.Id),
-                    };
-                }
-                catch (RefusedException)
-                {
-                    continue;
-                }
+                        var step = bench.Sheet.Steps[at];
+                        try
+                        {
+                            _ = action switch
+                            {
+                                0 => bench.Confirm(
+                                    step.Id,
+                                    w => w with { Deviation = Deviation.Skipped, Explanation = "why" }
+                                ),
+                                1 => bench.Add(BenchRules.Block(bench.Order, bench.Guide, step.Id, "why")),
+                                2 => bench.Pass(3),
+                                3 => bench.Waive(Gate.StepImpossible, step.Id),
+                                4 => bench.Confirm((bench.Sheet.Next(bench.Order.RunState) ?? step).Id),
+                                _ => bench.Confirm(step.Id),
+                            };
+                        }
+                        catch (RefusedException)
+                        {
+                            continue;
+                        }
 
-                if (step.Part is RunPart.Pull or RunPart.Fit && action is 0 or 5 or 6)
-                {
-                    var state = bench.Order.RunState;
-                    Assert.All(bench.Sheet.Steps.Where(s => s.Part == RunPart.Isolate || s.Isolates), s => Assert.True(
-                        state.Confirmed(s.Id) is { Deviation: not Deviation.Skipped } || state.IsWaived(Gate.StepImpossible, s.Id) || !state.Settled(step.Id)));
-                }
-            }
-        }, iter: 60);
+                        if (step.Part is RunPart.Pull or RunPart.Fit && action is 0 or 5 or 6)
+                        {
+                            var state = bench.Order.RunState;
+                            Assert.All(
+                                bench.Sheet.Steps.Where(s => s.Part == RunPart.Isolate || s.Isolates),
+                                s =>
+                                    Assert.True(
+                                        state.Confirmed(s.Id) is { Deviation: not Deviation.Skipped }
+                                            || state.IsWaived(Gate.StepImpossible, s.Id)
+                                            || !state.Settled(step.Id)
+                                    )
+                            );
+                        }
+                    }
+                },
+                iter: 60
+            );
     }
 
     /// <summary>An agreed order of one model, and short ways to go on with it.</summary>
@@ -262,14 +412,21 @@ public sealed class GateTests
         {
             Model = Repository.Guide(model);
             var before = Make.Reading(Model, gigabytes);
-            bodies = [Make.TakenIn(model), new ReadingTaken(Phase.Before, before, null, null), new PlanSet(Planner.Make(Model, before, Fit(changes)), null), new PlanAgreed("M. Alto", null)];
+            bodies =
+            [
+                Make.TakenIn(model),
+                new ReadingTaken(Phase.Before, before, null, null),
+                new PlanSet(Planner.Make(Model, before, Fit(changes)), null),
+                new PlanAgreed("M. Alto", null),
+            ];
         }
 
         private Bench(Bench other) => (Model, bodies, now) = (other.Model, [.. other.bodies], other.now);
 
         public Guide Model { get; }
 
-        public Order Order => Revtal.Core.Orders.Order.Fold(bodies.Select((b, i) => new Entry(101, i + 1, Guid.Empty, Start, "tobi", b)));
+        public Order Order =>
+            Revtal.Core.Orders.Order.Fold(bodies.Select((b, i) => new Entry(101, i + 1, Guid.Empty, Start, "tobi", b)));
 
         public Guide Guide => Model.For(Order.Variant);
 
@@ -293,7 +450,8 @@ public sealed class GateTests
 
         public Bench SealGiven() => Add(BenchRules.TellSeal(Order, SealConsent.Given, "Dr. Kolb"));
 
-        public Bench Waive(Gate gate, string? step) => Add(BenchRules.Waive(Order, Guide, Role.Lead, gate, step, "seen and weighed"));
+        public Bench Waive(Gate gate, string? step) =>
+            Add(BenchRules.Waive(Order, Guide, Role.Lead, gate, step, "seen and weighed"));
 
         public string WaiveRefused(Gate gate, string? step, Role role = Role.Lead) =>
             Assert.Throws<RefusedException>(() => BenchRules.Waive(Order, Guide, role, gate, step, "why")).Code;
@@ -301,11 +459,19 @@ public sealed class GateTests
         public StepConfirmation Wish(string id)
         {
             var step = Sheet.Find(id);
-            return new StepConfirmation(id, "tobi", now, step.LooseFasteners > 0 ? step.LooseFasteners : null, Occupants: step.Records.Count > 0 && id != RunStep.RecordModules
-                ? step.Records.ToDictionary(p => p, p => $"BS{p}") : null);
+            return new StepConfirmation(
+                id,
+                "tobi",
+                now,
+                step.LooseFasteners > 0 ? step.LooseFasteners : null,
+                Occupants: step.Records.Count > 0 && id != RunStep.RecordModules
+                    ? step.Records.ToDictionary(p => p, p => $"BS{p}")
+                    : null
+            );
         }
 
-        public Bench Confirm(string id, Func<StepConfirmation, StepConfirmation>? change = null) => Add(BenchRules.Confirm(Order, Guide, (change ?? (w => w))(Wish(id))));
+        public Bench Confirm(string id, Func<StepConfirmation, StepConfirmation>? change = null) =>
+            Add(BenchRules.Confirm(Order, Guide, (change ?? (w => w))(Wish(id))));
 
         /// <summary>Confirms all that comes before this step.</summary>
         public Bench Until(string id)
@@ -324,14 +490,26 @@ public sealed class GateTests
             return this;
         }
 
-        public string Refused(string id, Func<StepConfirmation, StepConfirmation>? change = null) => Refusal(id, change).Code;
+        public string Refused(string id, Func<StepConfirmation, StepConfirmation>? change = null) =>
+            Refusal(id, change).Code;
 
-        public string Message(string id, Func<StepConfirmation, StepConfirmation>? change = null) => Refusal(id, change).Message;
+        public string Message(string id, Func<StepConfirmation, StepConfirmation>? change = null) =>
+            Refusal(id, change).Message;
 
-        private RefusedException Refusal(string id, Func<StepConfirmation, StepConfirmation>? change) => Assert.Throws<RefusedException>(() => Copy().Confirm(id, change));
+        private RefusedException Refusal(string id, Func<StepConfirmation, StepConfirmation>? change) =>
+            Assert.Throws<RefusedException>(() => Copy().Confirm(id, change));
 
         // Modules of this model's own generation and form.
         private SlotChange[] Fit(SlotChange[] changes) =>
-            [.. changes.Select(c => c.Fit is { } m ? c with { Fit = m with { Generation = Model.Memory.Generation, Form = Model.Memory.Module } } : c)];
+            [
+                .. changes.Select(c =>
+                    c.Fit is { } m
+                        ? c with
+                        {
+                            Fit = m with { Generation = Model.Memory.Generation, Form = Model.Memory.Module },
+                        }
+                        : c
+                ),
+            ];
     }
 }

@@ -61,7 +61,8 @@ public sealed class GradeTests
     [InlineData(1000, 1_953_525_168)]
     [InlineData(2000, 3_907_029_168)]
     [InlineData(4000, 7_814_037_168)]
-    public void A_drive_holds_what_the_industrys_rule_says(int gigabytes, long sectors) => Assert.Equal(sectors * 512, DriveSize.Sold(gigabytes).Bytes);
+    public void A_drive_holds_what_the_industrys_rule_says(int gigabytes, long sectors) =>
+        Assert.Equal(sectors * 512, DriveSize.Sold(gigabytes).Bytes);
 
     [Theory]
     [InlineData("1 TB", 1_000_000_000_000, "1 TB", "1 TB · 931 GiB")]

@@ -20,24 +20,59 @@ internal static class Make
         new(MemorySize.Gigabytes(gigabytes), "DDR4", "SO-DIMM", speed, null, part, serial);
 
     /// <summary>A firmware reading of the guide's slots in order, in GB; 0 empty, -1 unknown.</summary>
-    public static Reading Reading(Guide guide, int[] gigabytes, double? usableGigabytes = null, string? machine = null, int? speed = null, string?[]? serials = null)
+    public static Reading Reading(
+        Guide guide,
+        int[] gigabytes,
+        double? usableGigabytes = null,
+        string? machine = null,
+        int? speed = null,
+        string?[]? serials = null
+    )
     {
-        var slots = guide.Memory.Slots.Select((s, i) => new SlotReading(
-            s.ReportsAs, null, gigabytes[i] < 0 ? null : MemorySize.Gigabytes(gigabytes[i]).Bytes, guide.Memory.Module, guide.Memory.Generation, speed, speed, null, serials?[i])).ToArray();
+        var slots = guide
+            .Memory.Slots.Select(
+                (s, i) =>
+                    new SlotReading(
+                        s.ReportsAs,
+                        null,
+                        gigabytes[i] < 0 ? null : MemorySize.Gigabytes(gigabytes[i]).Bytes,
+                        guide.Memory.Module,
+                        guide.Memory.Generation,
+                        speed,
+                        speed,
+                        null,
+                        serials?[i]
+                    )
+            )
+            .ToArray();
         return new Reading(
-            [Source.FirmwareTables], new SystemIdentity(null, null, machine), FirmwareIdentity.Unknown,
+            [Source.FirmwareTables],
+            new SystemIdentity(null, null, machine),
+            FirmwareIdentity.Unknown,
             new MemoryReading(
-                gigabytes.Contains(-1) ? null : MemorySize.Gigabytes(gigabytes.Sum()).Bytes, usableGigabytes is { } u ? (long)(u * (1L << 30)) : null, null, slots.Length, slots));
+                gigabytes.Contains(-1) ? null : MemorySize.Gigabytes(gigabytes.Sum()).Bytes,
+                usableGigabytes is { } u ? (long)(u * (1L << 30)) : null,
+                null,
+                slots.Length,
+                slots
+            )
+        );
     }
 
     public static CheckResult Check(Guide guide, Reading before, Reading after, params SlotChange[] changes) =>
         Checker.Check(guide, new(before, 2), new(Planner.Make(guide, before, changes), 3), new(after, 9));
 
-    public static Order Order(params EntryBody[] bodies) => Revtal.Core.Orders.Order.Fold(
-        bodies.Select((b, i) => new Entry(101, i + 1, Guid.NewGuid(), Start.AddMinutes(i), "mara", b)));
+    public static Order Order(params EntryBody[] bodies) =>
+        Revtal.Core.Orders.Order.Fold(
+            bodies.Select((b, i) => new Entry(101, i + 1, Guid.NewGuid(), Start.AddMinutes(i), "mara", b))
+        );
 
-    public static TakenIn TakenIn(string model = "FJ14") => new(
-        new Intake("Choir's archive", null, null, "slow", null, null, null, Backup.Made, SealConsent.NoSeal), model, 1);
+    public static TakenIn TakenIn(string model = "FJ14") =>
+        new(
+            new Intake("Choir's archive", null, null, "slow", null, null, null, Backup.Made, SealConsent.NoSeal),
+            model,
+            1
+        );
 
     /// <summary>An order that is agreed: one 8 GB module in S2, a second goes into S1 under the keyboard.</summary>
     public static EntryBody[] Agreed()
@@ -45,7 +80,10 @@ internal static class Make
         var before = Reading(Fjell, [0, 8]);
         return
         [
-            TakenIn(), new ReadingTaken(Phase.Before, before, null, null), new PlanSet(Planner.Make(Fjell, before, [new SlotChange("S1", Module(8))]), null), new PlanAgreed("M. Alto", null),
+            TakenIn(),
+            new ReadingTaken(Phase.Before, before, null, null),
+            new PlanSet(Planner.Make(Fjell, before, [new SlotChange("S1", Module(8))]), null),
+            new PlanAgreed("M. Alto", null),
         ];
     }
 
@@ -56,7 +94,16 @@ internal static class Make
         var order = Order(bodies);
         foreach (var step in order.Sheet(Fjell)!.Steps)
         {
-            var body = BenchRules.Confirm(order, Fjell, new StepConfirmation(step.Id, "mara", Start.AddDays(1), step.LooseFasteners > 0 ? step.LooseFasteners : null));
+            var body = BenchRules.Confirm(
+                order,
+                Fjell,
+                new StepConfirmation(
+                    step.Id,
+                    "mara",
+                    Start.AddDays(1),
+                    step.LooseFasteners > 0 ? step.LooseFasteners : null
+                )
+            );
             bodies = [.. bodies, body];
             order = Order(bodies);
         }

@@ -23,20 +23,47 @@ public sealed class MeasureTests
         var after = Make.Order(Make.TakenIn(), new ReadingInvited(Phase.Before, "ab", Noon), taken);
 
         Assert.Empty(after.Invites);
-        Assert.Equal("invite-used", Code(() => MeasureRules.TakeInvited(after, Make.Fjell, invite, Make.Reading(Make.Fjell, [0, 8]), "cd")));
-        Assert.Equal("wrong-stage", Code(() => MeasureRules.Invite(order, Make.Fjell, Phase.After, "ab", Noon, TimeSpan.FromHours(1))));
-        Assert.Equal("invite-time", Code(() => MeasureRules.Invite(order, Make.Fjell, Phase.Before, "ab", Noon, TimeSpan.FromDays(2))));
+        Assert.Equal(
+            "invite-used",
+            Code(() => MeasureRules.TakeInvited(after, Make.Fjell, invite, Make.Reading(Make.Fjell, [0, 8]), "cd"))
+        );
+        Assert.Equal(
+            "wrong-stage",
+            Code(() => MeasureRules.Invite(order, Make.Fjell, Phase.After, "ab", Noon, TimeSpan.FromHours(1)))
+        );
+        Assert.Equal(
+            "invite-time",
+            Code(() => MeasureRules.Invite(order, Make.Fjell, Phase.Before, "ab", Noon, TimeSpan.FromDays(2)))
+        );
     }
 
     [Fact]
     public void A_newer_code_closes_the_older_one_of_its_phase() =>
-        Assert.Equal("cd", Assert.Single(Make.Order(Make.TakenIn(), new ReadingInvited(Phase.Before, "ab", Noon), new ReadingInvited(Phase.Before, "cd", Noon)).Invites).CodeHash);
+        Assert.Equal(
+            "cd",
+            Assert
+                .Single(
+                    Make.Order(
+                        Make.TakenIn(),
+                        new ReadingInvited(Phase.Before, "ab", Noon),
+                        new ReadingInvited(Phase.Before, "cd", Noon)
+                    ).Invites
+                )
+                .CodeHash
+        );
 
     [Fact]
     public void A_machine_with_another_serial_than_its_label_is_noticed_at_once()
     {
         var order = Make.Order(Make.TakenIn() with { Intake = Make.TakenIn().Intake with { Serial = "NF14-1" } });
-        var taken = OrderRules.TakeReading(order, Make.Fjell, Phase.Before, Make.Reading(Make.Fjell, [0, 8], machine: "NF14-2"), null, null);
+        var taken = OrderRules.TakeReading(
+            order,
+            Make.Fjell,
+            Phase.Before,
+            Make.Reading(Make.Fjell, [0, 8], machine: "NF14-2"),
+            null,
+            null
+        );
         Assert.Equal("NF14-2 (firmware tables)", Assert.Single(taken.Reading.Conflicts).First);
     }
 
@@ -44,12 +71,20 @@ public sealed class MeasureTests
     public void Sources_asked_right_after_each_other_are_one_set_and_contradict_each_other_in_sight()
     {
         var tables = new ReadingTaken(Phase.Before, Make.Reading(Make.Fjell, [0, 8]), null, null);
-        var eyes = new ReadingTaken(Phase.Before, EyeReading.Make(MemorySize.Gigabytes(16), MemorySize.Parse("7.7 GB"), [], null), null, null);
+        var eyes = new ReadingTaken(
+            Phase.Before,
+            EyeReading.Make(MemorySize.Gigabytes(16), MemorySize.Parse("7.7 GB"), [], null),
+            null,
+            null
+        );
         var set = Make.Order(Make.TakenIn(), tables, eyes).Before!.Value;
         Assert.Equal((8L << 30, MemorySize.Parse("7.7 GB").Bytes), (set.Memory.InstalledBytes, set.Memory.UsableBytes));
         Assert.Equal("installed memory", Assert.Single(set.Conflicts).What);
         // Said in between, or asked again: a later state.
-        Assert.Equal(16L << 30, Make.Order(Make.TakenIn(), tables, new NoteAdded("reseated"), eyes).Before!.Value.Memory.InstalledBytes);
+        Assert.Equal(
+            16L << 30,
+            Make.Order(Make.TakenIn(), tables, new NoteAdded("reseated"), eyes).Before!.Value.Memory.InstalledBytes
+        );
         Assert.Empty(Make.Order(Make.TakenIn(), tables, tables).Before!.Value.Conflicts);
     }
 
@@ -59,9 +94,25 @@ public sealed class MeasureTests
         var bodies = Make.Agreed();
         var order = Make.Order([.. bodies, new StepConfirmed(1, "prepare.tools", null, null, null)]);
         Assert.Equal(Stage.OnBench, order.Stage);
-        var open = Make.Order([.. bodies, new StepConfirmed(1, "prepare.tools", null, null, null), OrderRules.TakeReading(order, Make.Fjell, Phase.During, Make.Reading(Make.Fjell, [0, 8]), null, null)]);
+        var open = Make.Order([
+            .. bodies,
+            new StepConfirmed(1, "prepare.tools", null, null, null),
+            OrderRules.TakeReading(order, Make.Fjell, Phase.During, Make.Reading(Make.Fjell, [0, 8]), null, null),
+        ]);
         Assert.Equal((Stage.OnBench, Verdict.NotSeen), (open.Stage, open.Check(Make.Fjell)!.Verdict));
-        Assert.Equal("wrong-stage", Code(() => OrderRules.TakeReading(Make.Order(bodies), Make.Fjell, Phase.During, Make.Reading(Make.Fjell, [0, 8]), null, null)));
+        Assert.Equal(
+            "wrong-stage",
+            Code(() =>
+                OrderRules.TakeReading(
+                    Make.Order(bodies),
+                    Make.Fjell,
+                    Phase.During,
+                    Make.Reading(Make.Fjell, [0, 8]),
+                    null,
+                    null
+                )
+            )
+        );
     }
 
     [Fact]
@@ -74,20 +125,56 @@ public sealed class MeasureTests
         Assert.True(begun.Setup.ReseatFirst);
 
         bodies = [.. bodies, begun];
-        Assert.Equal("not-isolated", Code(() => MeasureRules.Try(Make.Order(bodies), Make.Fjell, null, new SwapOutcome(true, ["S2"]), false)));
-        Assert.Equal("seen-in-empty-slot", Code(() => MeasureRules.Try(Make.Order(bodies), Make.Fjell, [new("S2", "S1")], new SwapOutcome(true, ["S1"]), true)));
-        Assert.Equal("arrangement-impossible", Code(() => MeasureRules.Try(Make.Order(bodies), Make.Fjell, [new("S9", "S1")], new SwapOutcome(false), true)));
+        Assert.Equal(
+            "not-isolated",
+            Code(() => MeasureRules.Try(Make.Order(bodies), Make.Fjell, null, new SwapOutcome(true, ["S2"]), false))
+        );
+        Assert.Equal(
+            "seen-in-empty-slot",
+            Code(() =>
+                MeasureRules.Try(Make.Order(bodies), Make.Fjell, [new("S2", "S1")], new SwapOutcome(true, ["S1"]), true)
+            )
+        );
+        Assert.Equal(
+            "arrangement-impossible",
+            Code(() =>
+                MeasureRules.Try(Make.Order(bodies), Make.Fjell, [new("S9", "S1")], new SwapOutcome(false), true)
+            )
+        );
         while (Make.Order(bodies).Swap!.State is { Next: { } next })
         {
             var seen = next.Where(p => p.Module != "S1").Select(p => p.Slot).ToArray();
-            bodies = [.. bodies, MeasureRules.Try(Make.Order(bodies), Make.Fjell, null, seen.Length > 0 ? new SwapOutcome(true, seen) : new SwapOutcome(false, Sign: "3 short beeps"), true)];
+            bodies =
+            [
+                .. bodies,
+                MeasureRules.Try(
+                    Make.Order(bodies),
+                    Make.Fjell,
+                    null,
+                    seen.Length > 0 ? new SwapOutcome(true, seen) : new SwapOutcome(false, Sign: "3 short beeps"),
+                    true
+                ),
+            ];
         }
 
-        Assert.Equal("swap-test-runs", Code(() => OrderRules.TakeReading(Make.Order(bodies), Make.Fjell, Phase.After, Make.Reading(Make.Fjell, [8, 8]), null, null)));
+        Assert.Equal(
+            "swap-test-runs",
+            Code(() =>
+                OrderRules.TakeReading(
+                    Make.Order(bodies),
+                    Make.Fjell,
+                    Phase.After,
+                    Make.Reading(Make.Fjell, [8, 8]),
+                    null,
+                    null
+                )
+            )
+        );
         var ended = MeasureRules.EndSwapTest(Make.Order(bodies), null);
         Assert.Equal("It is the module of S1.", ended.Conclusion!.Sentence);
 
-        PartItem fitted = new(1, "TM-8S", "A", PartState.Fitted, Order: 101, Position: "S1"), spare = new(2, "TM-8S", "B", PartState.InStock);
+        PartItem fitted = new(1, "TM-8S", "A", PartState.Fitted, Order: 101, Position: "S1"),
+            spare = new(2, "TM-8S", "B", PartState.InStock);
         var moves = StockEffects.Of(Make.Order(bodies), ended, [fitted], [fitted, spare], []).Moves;
         Assert.Equal([(1L, PartState.Faulty), (2L, PartState.Reserved)], moves.Select(m => (m.Item, m.To)));
         var done = Make.Order([.. bodies, ended]);
@@ -97,9 +184,29 @@ public sealed class MeasureTests
     [Fact]
     public void Where_nothing_is_short_there_is_nothing_to_search_for()
     {
-        Assert.Equal("nothing-short", Code(() => MeasureRules.BeginSwapTest(Make.Order(Make.Run()) with { Stage = Stage.Checking }, Make.Fjell, new SwapOutcome(true, ["S1", "S2"]))));
+        Assert.Equal(
+            "nothing-short",
+            Code(() =>
+                MeasureRules.BeginSwapTest(
+                    Make.Order(Make.Run()) with
+                    {
+                        Stage = Stage.Checking,
+                    },
+                    Make.Fjell,
+                    new SwapOutcome(true, ["S1", "S2"])
+                )
+            )
+        );
         Assert.Equal("no-swap-test", Code(() => MeasureRules.EndSwapTest(Make.Order(Make.Agreed()), null)));
-        Assert.Equal("text-missing", Code(() => MeasureRules.EndSwapTest(Make.Order([.. Short(), MeasureRules.BeginSwapTest(Make.Order(Short()), Make.Fjell, null)]), null)));
+        Assert.Equal(
+            "text-missing",
+            Code(() =>
+                MeasureRules.EndSwapTest(
+                    Make.Order([.. Short(), MeasureRules.BeginSwapTest(Make.Order(Short()), Make.Fjell, null)]),
+                    null
+                )
+            )
+        );
     }
 
     [Fact]
@@ -107,28 +214,58 @@ public sealed class MeasureTests
     {
         EntryBody[] bodies = [.. Short(), MeasureRules.BeginWatch(Make.Order(Short()), null, Noon, Noon.AddDays(7), 3)];
         var order = Make.Order(bodies);
-        Assert.Equal((Stage.Watching, "slow", NextKind.Watch), (order.Stage, order.Watch!.For, Assessment.Of(order, Make.Fjell).Next.Kind));
+        Assert.Equal(
+            (Stage.Watching, "slow", NextKind.Watch),
+            (order.Stage, order.Watch!.For, Assessment.Of(order, Make.Fjell).Next.Kind)
+        );
         Assert.Equal("nothing-observed", Code(() => MeasureRules.EndWatch(order, WatchOutcome.Gone, null)));
-        Assert.Equal("watch-day", Code(() => MeasureRules.NoteWatch(order, WatchSign.None, new DateOnly(2027, 1, 1), Noon, null)));
+        Assert.Equal(
+            "watch-day",
+            Code(() => MeasureRules.NoteWatch(order, WatchSign.None, new DateOnly(2027, 1, 1), Noon, null))
+        );
 
         var day = order.Watch.DueOn;
-        var noted = Make.Order([.. bodies, MeasureRules.NoteWatch(order, WatchSign.Freeze, day, Noon.AddDays(3), "at noon")]);
+        var noted = Make.Order([
+            .. bodies,
+            MeasureRules.NoteWatch(order, WatchSign.Freeze, day, Noon.AddDays(3), "at noon"),
+        ]);
         Assert.Equal(day.AddDays(3), noted.Watch!.DueOn);
         Assert.Equal(Stage.Checking, Make.Order([.. bodies, new WatchEnded(WatchOutcome.CameBack, "twice")]).Stage);
         // A watch passes no gate: what was to be checked before is to be checked after.
         Assert.Equal(Stage.Checking, Make.Order([.. bodies, new WatchEnded(WatchOutcome.Gone, null)]).Stage);
-        Assert.Equal(Stage.Ready, Make.Order([.. Short(), new MarkedReady(Verdict.Short, "as it is"), new WatchBegun("slow", Noon.AddDays(7), 3), new WatchEnded(WatchOutcome.Gone, null)]).Stage);
+        Assert.Equal(
+            Stage.Ready,
+            Make.Order([
+                .. Short(),
+                new MarkedReady(Verdict.Short, "as it is"),
+                new WatchBegun("slow", Noon.AddDays(7), 3),
+                new WatchEnded(WatchOutcome.Gone, null),
+            ]).Stage
+        );
     }
 
     [Fact]
     public void Scores_are_compared_the_way_round_that_they_were_told()
     {
         var none = Array.Empty<(string, string, decimal)>().ToLookup(x => (x.Item1, x.Item2), x => x.Item3);
-        var lines = ScoreLine.Of([new("Copy", "MB/s", 16_000, true), new("Render", "s", 40, false)], [new("Copy", "MB/s", 20_000, true), new("Render", "s", 44, false), new("Old", "points", 7, true)], none);
+        var lines = ScoreLine.Of(
+            [new("Copy", "MB/s", 16_000, true), new("Render", "s", 40, false)],
+            [new("Copy", "MB/s", 20_000, true), new("Render", "s", 44, false), new("Old", "points", 7, true)],
+            none
+        );
         Assert.Equal([(25m, true), (10m, false), (null, null)], lines.Select(l => (l.Percent, l.Better)));
         Assert.All(lines, l => Assert.Null(l.Among));
-        Assert.Equal("score-turned", Code(() => MeasureRules.TakeScores(
-            Make.Order(Make.TakenIn(), new ScoresTaken(Phase.Before, [new("Copy", "MB/s", 1, true)], null)), Phase.After, [new("Copy", "MB/s", 1, false)], null)));
+        Assert.Equal(
+            "score-turned",
+            Code(() =>
+                MeasureRules.TakeScores(
+                    Make.Order(Make.TakenIn(), new ScoresTaken(Phase.Before, [new("Copy", "MB/s", 1, true)], null)),
+                    Phase.After,
+                    [new("Copy", "MB/s", 1, false)],
+                    null
+                )
+            )
+        );
     }
 
     // Worked by hand from the textbook rule: the median, and the medians of what lies on each side of it.
@@ -139,26 +276,50 @@ public sealed class MeasureTests
     public void Quartiles_are_silent_below_five(int[] values, double[]? expected)
     {
         var baseline = Baseline.Of(values.Select(v => (decimal)v));
-        Assert.Equal(expected?.Select(e => (decimal)e), baseline is null ? null : (decimal[])[baseline.Lower, baseline.Median, baseline.Upper]);
+        Assert.Equal(
+            expected?.Select(e => (decimal)e),
+            baseline is null ? null : (decimal[])[baseline.Lower, baseline.Median, baseline.Upper]
+        );
     }
 
     [Fact]
-    public void Quartiles_stand_in_order_whatever_the_values() => Gen.Int[-1000, 1000].Array[5, 60].Sample(values =>
-    {
-        var b = Baseline.Of(values.Select(v => (decimal)v))!;
-        return b.Least <= b.Lower && b.Lower <= b.Median && b.Median <= b.Upper && b.Upper <= b.Most && values.Count(v => v <= b.Median) * 2 >= values.Length;
-    });
+    public void Quartiles_stand_in_order_whatever_the_values() =>
+        Gen.Int[-1000, 1000]
+            .Array[5, 60]
+            .Sample(values =>
+            {
+                var b = Baseline.Of(values.Select(v => (decimal)v))!;
+                return b.Least <= b.Lower
+                    && b.Lower <= b.Median
+                    && b.Median <= b.Upper
+                    && b.Upper <= b.Most
+                    && values.Count(v => v <= b.Median) * 2 >= values.Length;
+            });
 
     [Fact]
     public void Load_right_after_a_start_is_not_compared_with_a_settled_one()
     {
-        Reading Up(long minutes) => Make.Reading(Make.Fjell, [0, 8]) is var r ? r with { Memory = r.Memory with { UsableBytes = 8L << 30, InUseBytes = 6L << 30 }, Host = new HostReading(UpSeconds: minutes * 60) } : r;
-        Assert.Equal("One was read 3 min after the start, the other after 600 min: read again when it has settled.", LoadChange.Of(Up(600), Up(3))!.Unlike);
-        Assert.Equal((75m, null), (LoadChange.Of(Up(600), Up(700))!.Before!.InUseShare, LoadChange.Of(Up(600), Up(700))!.Unlike));
+        Reading Up(long minutes) =>
+            Make.Reading(Make.Fjell, [0, 8]) is var r
+                ? r with
+                {
+                    Memory = r.Memory with { UsableBytes = 8L << 30, InUseBytes = 6L << 30 },
+                    Host = new HostReading(UpSeconds: minutes * 60),
+                }
+                : r;
+        Assert.Equal(
+            "One was read 3 min after the start, the other after 600 min: read again when it has settled.",
+            LoadChange.Of(Up(600), Up(3))!.Unlike
+        );
+        Assert.Equal(
+            (75m, null),
+            (LoadChange.Of(Up(600), Up(700))!.Before!.InUseShare, LoadChange.Of(Up(600), Up(700))!.Unlike)
+        );
     }
 
     // S1 was fitted and is not seen.
-    private static EntryBody[] Short() => [.. Make.Run(), new ReadingTaken(Phase.After, Make.Reading(Make.Fjell, [0, 8]), null, null)];
+    private static EntryBody[] Short() =>
+        [.. Make.Run(), new ReadingTaken(Phase.After, Make.Reading(Make.Fjell, [0, 8]), null, null)];
 
     private static string Code(Func<object> act) => Assert.Throws<RefusedException>(act).Code;
 }

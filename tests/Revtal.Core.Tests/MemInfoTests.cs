@@ -10,7 +10,8 @@ public sealed class MemInfoTests
     [Theory]
     [InlineData("MemTotal:       4009404 kB\nMemFree: 1 kB\n", 4_009_404L * 1024)]
     [InlineData("# copied by hand\nMemTotal: 8 kB", 8192)]
-    public void Reads_what_the_system_may_use(string lines, long bytes) => Assert.Equal(bytes, MemInfo.Decode(Encoding.ASCII.GetBytes(lines)).Memory.UsableBytes);
+    public void Reads_what_the_system_may_use(string lines, long bytes) =>
+        Assert.Equal(bytes, MemInfo.Decode(Encoding.ASCII.GetBytes(lines)).Memory.UsableBytes);
 
     [Theory]
     [InlineData("MemTotal: kB")]
@@ -20,5 +21,8 @@ public sealed class MemInfoTests
     [InlineData("MemFree: 5 kB")]
     [InlineData("")]
     public void Refuses_what_is_no_such_line(string lines) =>
-        Assert.Equal("meminfo-unreadable", Assert.Throws<RefusedException>(() => MemInfo.Decode(Encoding.ASCII.GetBytes(lines))).Code);
+        Assert.Equal(
+            "meminfo-unreadable",
+            Assert.Throws<RefusedException>(() => MemInfo.Decode(Encoding.ASCII.GetBytes(lines))).Code
+        );
 }

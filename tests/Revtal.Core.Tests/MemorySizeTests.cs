@@ -32,7 +32,8 @@ public sealed class MemorySizeTests
     [InlineData(17_179_869_184, "16 GB")]
     [InlineData(536_870_912, "512 MB")]
     [InlineData(0, "0 GB")]
-    public void Is_spoken_the_trades_way(long bytes, string spoken) => Assert.Equal(spoken, new MemorySize(bytes).ToString());
+    public void Is_spoken_the_trades_way(long bytes, string spoken) =>
+        Assert.Equal(spoken, new MemorySize(bytes).ToString());
 
     [Fact]
     public void Whole_gigabytes_survive_being_spoken_and_read() =>

@@ -31,10 +31,26 @@ public sealed class QuoteTests
     [Fact]
     public void A_kit_is_one_line_and_a_part_without_a_price_says_so()
     {
-        var both = Planned(0, new SlotChange("S1", Make.Module(8, part: "TM-K")), new SlotChange("S2", Make.Module(8, part: "TM-K")));
-        Assert.Equal((1, 35m), Quote.Of(both, Make.Fjell, [Kit], new WorkTime(30, 0), new ShopTerms("EUR", 60, 0)).Lines[0] is var l ? (l.Count, l.Sum) : default);
-        var unknown = Planned(0, new SlotChange("S1", Make.Module(8, part: "X-1")), new SlotChange("S2", Make.Module(8)));
-        Assert.Equal(["X-1", "8 GB for S2"], Quote.Of(unknown, Make.Fjell, [], new WorkTime(30, 0), new ShopTerms("EUR", 60, 0)).Unpriced);
+        var both = Planned(
+            0,
+            new SlotChange("S1", Make.Module(8, part: "TM-K")),
+            new SlotChange("S2", Make.Module(8, part: "TM-K"))
+        );
+        Assert.Equal(
+            (1, 35m),
+            Quote.Of(both, Make.Fjell, [Kit], new WorkTime(30, 0), new ShopTerms("EUR", 60, 0)).Lines[0] is var l
+                ? (l.Count, l.Sum)
+                : default
+        );
+        var unknown = Planned(
+            0,
+            new SlotChange("S1", Make.Module(8, part: "X-1")),
+            new SlotChange("S2", Make.Module(8))
+        );
+        Assert.Equal(
+            ["X-1", "8 GB for S2"],
+            Quote.Of(unknown, Make.Fjell, [], new WorkTime(30, 0), new ShopTerms("EUR", 60, 0)).Unpriced
+        );
     }
 
     [Fact]
@@ -43,9 +59,25 @@ public sealed class QuoteTests
         var skarv = Repository.Guide("NS13");
         var before = Make.Reading(skarv, [8, 8]);
         var order = Make.Order(
-            Make.TakenIn("NS13") with { Intake = Make.TakenIn().Intake with { Backup = Backup.Unknown, SealConsent = SealConsent.Refused } },
+            Make.TakenIn("NS13") with
+            {
+                Intake = Make.TakenIn().Intake with { Backup = Backup.Unknown, SealConsent = SealConsent.Refused },
+            },
             new ReadingTaken(Phase.Before, before, null, null),
-            new PlanSet(Planner.Make(skarv, before, [new SlotChange("D1", Drive: new DriveWish(new Drive(DriveSize.Parse("1 TB")), DataPath.CleanInstall))]), null));
+            new PlanSet(
+                Planner.Make(
+                    skarv,
+                    before,
+                    [
+                        new SlotChange(
+                            "D1",
+                            Drive: new DriveWish(new Drive(DriveSize.Parse("1 TB")), DataPath.CleanInstall)
+                        ),
+                    ]
+                ),
+                null
+            )
+        );
         var quote = Quote.Of(order, skarv, [], new WorkTime(30, 0), new ShopTerms("EUR", 60, 0));
         Assert.Contains(quote.Risks, r => r.Contains("warranty seal is broken", StringComparison.Ordinal));
         Assert.Contains(quote.Risks, r => r.Contains("Nobody knows of a backup", StringComparison.Ordinal));
@@ -61,23 +93,66 @@ public sealed class QuoteTests
     {
         var sheet = Make.Order(Make.Agreed()).Sheet(Make.Fjell)!;
         var time = WorkTime.Of(sheet, past);
-        Assert.Equal(minutes > 0 ? (minutes, past.Length) : (sheet.Steps.Sum(s => s.Minutes), 0), (time.Minutes, time.PastRuns));
+        Assert.Equal(
+            minutes > 0 ? (minutes, past.Length) : (sheet.Steps.Sum(s => s.Minutes), 0),
+            (time.Minutes, time.PastRuns)
+        );
     }
 
     [Fact]
     public void A_reservation_takes_the_named_one_then_the_oldest_and_whole_kits()
     {
-        var order = Planned(0, new SlotChange("S1", Make.Module(8, serial: "C", part: "TM-8S")), new SlotChange("S2", Make.Module(8, part: "TM-8S")));
+        var order = Planned(
+            0,
+            new SlotChange("S1", Make.Module(8, serial: "C", part: "TM-8S")),
+            new SlotChange("S2", Make.Module(8, part: "TM-8S"))
+        );
         PartItem[] shelf = [Item(1, PartState.Reserved), Item(2), Item(3), Item(4) with { Serial = "C" }];
         var effect = StockEffects.Of(order, new PlanAgreed("M. Alto", null), [], shelf, [Kind]);
         Assert.Equal([(4, "S1"), (2, "S2")], effect.Moves.Select(m => (m.Item, m.Position!)));
-        Assert.Equal("S2", Assert.Single(StockEffects.Of(order, new PlanAgreed("M. Alto", null), [], [shelf[3]], [Kind]).Missing).Position);
+        Assert.Equal(
+            "S2",
+            Assert
+                .Single(StockEffects.Of(order, new PlanAgreed("M. Alto", null), [], [shelf[3]], [Kind]).Missing)
+                .Position
+        );
         PartItem[] taken = [Item(4, PartState.Reserved) with { Serial = "C", Order = 7 }];
-        Assert.Equal("part-reserved", Assert.Throws<RefusedException>(() => StockEffects.Of(order, new PlanAgreed("M. Alto", null), [], taken, [Kind])).Code);
+        Assert.Equal(
+            "part-reserved",
+            Assert
+                .Throws<RefusedException>(() =>
+                    StockEffects.Of(order, new PlanAgreed("M. Alto", null), [], taken, [Kind])
+                )
+                .Code
+        );
 
-        var kits = Planned(0, new SlotChange("S1", Make.Module(8, part: "TM-K")), new SlotChange("S2", Make.Module(8, part: "TM-K")));
-        PartItem[] pieces = [Item(10) with { Kind = "TM-K", Kit = 10 }, Item(12) with { Kind = "TM-K", Kit = 12 }, Item(13) with { Kind = "TM-K", Kit = 12 }];
-        Assert.Equal([12, 13], StockEffects.Of(kits, new PlanAgreed("M. Alto", null), [], pieces, [Kit]).Moves.Select(m => m.Item));
+        var kits = Planned(
+            0,
+            new SlotChange("S1", Make.Module(8, part: "TM-K")),
+            new SlotChange("S2", Make.Module(8, part: "TM-K"))
+        );
+        PartItem[] pieces =
+        [
+            Item(10) with
+            {
+                Kind = "TM-K",
+                Kit = 10,
+            },
+            Item(12) with
+            {
+                Kind = "TM-K",
+                Kit = 12,
+            },
+            Item(13) with
+            {
+                Kind = "TM-K",
+                Kit = 12,
+            },
+        ];
+        Assert.Equal(
+            [12, 13],
+            StockEffects.Of(kits, new PlanAgreed("M. Alto", null), [], pieces, [Kit]).Moves.Select(m => m.Item)
+        );
     }
 
     [Fact]
@@ -88,7 +163,11 @@ public sealed class QuoteTests
             foreach (var to in Enum.GetValues<PartState>().Where(t => t != from))
             {
                 var item = Item(1, from);
-                if (StockRules.IsWay(from, to) && to is not (PartState.Reserved or PartState.Fitted) && from is not (PartState.Reserved or PartState.Fitted))
+                if (
+                    StockRules.IsWay(from, to)
+                    && to is not (PartState.Reserved or PartState.Fitted)
+                    && from is not (PartState.Reserved or PartState.Fitted)
+                )
                 {
                     Assert.Equal(to, StockRules.Move(item, to, null).To);
                 }
@@ -104,7 +183,16 @@ public sealed class QuoteTests
     public void The_end_of_a_copy_follows_from_its_rate()
     {
         var start = new DateTimeOffset(2026, 3, 2, 10, 0, 0, TimeSpan.Zero);
-        var copy = new DriveCopy("D1", "old", "new", "image", DriveSize.Parse("400 GB"), [new CopyPoint(default, start)], null, null);
+        var copy = new DriveCopy(
+            "D1",
+            "old",
+            "new",
+            "image",
+            DriveSize.Parse("400 GB"),
+            [new CopyPoint(default, start)],
+            null,
+            null
+        );
         Assert.Null(copy.EstimatedEnd);
         copy = copy with { Points = copy.Points.Add(new CopyPoint(DriveSize.Parse("100 GB"), start.AddMinutes(20))) };
         Assert.Equal(start.AddMinutes(80), copy.EstimatedEnd);
@@ -116,7 +204,13 @@ public sealed class QuoteTests
     public void Lists_of_hashes_are_laid_beside_each_other_by_path()
     {
         var (a, b, c) = (new string('a', 64), new string('b', 64), new string('C', 64));
-        Assert.Equal((2, 2), HashLists.Compare($"{a}  x/one\n{c}  x/two three\n", $"{c.ToLowerInvariant()} *x/two three\r\n{a}  x/one\n") is var same ? (same.Sampled, same.Matched) : default);
+        Assert.Equal(
+            (2, 2),
+            HashLists.Compare($"{a}  x/one\n{c}  x/two three\n", $"{c.ToLowerInvariant()} *x/two three\r\n{a}  x/one\n")
+                is var same
+                ? (same.Sampled, same.Matched)
+                : default
+        );
         var other = HashLists.Compare($"{a}  one\n{b}  two\n", $"{a}  one\n");
         Assert.Equal((2, 1, "two"), (other.Sampled, other.Matched, other.Differ.Single()));
         foreach (var bad in new[] { "", "not a hash", $"{a}", "zz  one" })
@@ -130,17 +224,46 @@ public sealed class QuoteTests
     {
         var skarv = Repository.Guide("NS13");
         var before = Make.Reading(skarv, [8, 8]);
-        before = new Revtal.Core.Captures.Reading(before.Sources, before.System, before.Firmware, before.Memory, null, [new("D1", new Drive(DriveSize.Parse("500 GB"), "M.2 2242", "M"), null, true)]);
+        before = new Revtal.Core.Captures.Reading(
+            before.Sources,
+            before.System,
+            before.Firmware,
+            before.Memory,
+            null,
+            [new("D1", new Drive(DriveSize.Parse("500 GB"), "M.2 2242", "M"), null, true)]
+        );
         var plan = Planner.Make(skarv, before, [new SlotChange("D2", From: "D1")]);
         Assert.Equal([("D2", BayUse.Move), ("D1", BayUse.Empty)], plan.Bays.Select(b => (b.Bay, b.Use)));
         Assert.Empty(plan.DrivesLeaving);
         Assert.Contains(FitRules.Of(skarv, before, plan), n => n.Code == "boot-bay");
         Assert.Equal("nothing-to-move", Code(() => Planner.Make(skarv, before, [new SlotChange("D1", From: "D2")])));
         Assert.Equal("bay-empty", Code(() => Planner.Make(skarv, before, [new SlotChange("D2", Empty: true)])));
-        Assert.Equal("slot-not-bay", Code(() => Planner.Make(skarv, before, [new SlotChange("S1", Drive: new DriveWish(new Drive(DriveSize.Parse("1 TB"))))])));
+        Assert.Equal(
+            "slot-not-bay",
+            Code(() =>
+                Planner.Make(
+                    skarv,
+                    before,
+                    [new SlotChange("S1", Drive: new DriveWish(new Drive(DriveSize.Parse("1 TB"))))]
+                )
+            )
+        );
         var bastion = Repository.Guide("TB6");
-        Assert.Equal("array-state-missing", Code(() => Planner.Make(
-            bastion, Make.Reading(bastion, [4, 0]), [new SlotChange("B2", Drive: new DriveWish(new Drive(DriveSize.Parse("8 TB")), DataPath.CleanInstall))])));
+        Assert.Equal(
+            "array-state-missing",
+            Code(() =>
+                Planner.Make(
+                    bastion,
+                    Make.Reading(bastion, [4, 0]),
+                    [
+                        new SlotChange(
+                            "B2",
+                            Drive: new DriveWish(new Drive(DriveSize.Parse("8 TB")), DataPath.CleanInstall)
+                        ),
+                    ]
+                )
+            )
+        );
     }
 
     private static string Code(Action action) => Assert.Throws<RefusedException>(action).Code;
@@ -150,6 +273,10 @@ public sealed class QuoteTests
     private static Order Planned(decimal discount, params SlotChange[] changes)
     {
         var before = Make.Reading(Make.Fjell, [0, 8]);
-        return Make.Order(Make.TakenIn(), new ReadingTaken(Phase.Before, before, null, null), new PlanSet(Planner.Make(Make.Fjell, before, changes), null, discount));
+        return Make.Order(
+            Make.TakenIn(),
+            new ReadingTaken(Phase.Before, before, null, null),
+            new PlanSet(Planner.Make(Make.Fjell, before, changes), null, discount)
+        );
     }
 }

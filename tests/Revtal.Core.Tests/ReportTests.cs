@@ -7,7 +7,8 @@ using Xunit;
 namespace Revtal.Tests.Core;
 
 /// <summary>
-/// The reports of systems that do not run here, in the shapes that their own documentation gives: the management classes of Windows by their property lists, the
+/// The reports of systems that do not run here, in the shapes that their own documentation gives: the management
+/// classes of Windows by their property lists, the
 /// report of macOS by its keys. Values are those of the demo's machines.
 /// </summary>
 public sealed class ReportTests
@@ -19,11 +20,15 @@ public sealed class ReportTests
           "operatingSystem": { "Caption": "Desktop", "OSArchitecture": "64-bit", "TotalVisibleMemorySize": 16654480, "FreePhysicalMemory": 6000000, "SizeStoredInPagingFiles": 2490368, "FreeSpaceInPagingFiles": 2000000 },
           "physicalMemoryArray": { "MaxCapacity": 67108864, "MaxCapacityEx": 67108864, "MemoryDevices": 4, "Use": 3 },
           "physicalMemory": [
-            { "DeviceLocator": "ChannelA-DIMM0", "BankLabel": "BANK 0", "Capacity": 8589934592, "FormFactor": 12, "SMBIOSMemoryType": 26, "Speed": 2666, "ConfiguredClockSpeed": 2400, "Manufacturer": "Tarnmoor", "PartNumber": "TM-8S  ", "SerialNumber": "1A2B", "TotalWidth": 64, "DataWidth": 64 },
-            { "DeviceLocator": "ChannelB-DIMM0", "BankLabel": "BANK 2", "Capacity": 8589934592, "FormFactor": 12, "SMBIOSMemoryType": 26, "Speed": 2666, "ConfiguredClockSpeed": 2400, "Manufacturer": "Tarnmoor", "PartNumber": "TM-8S", "SerialNumber": "1A2C", "TotalWidth": 64, "DataWidth": 64 } ],
+            { "DeviceLocator": "ChannelA-DIMM0", "BankLabel": "BANK 0", "Capacity": 8589934592, "FormFactor": 12,
+              "SMBIOSMemoryType": 26, "Speed": 2666, "ConfiguredClockSpeed": 2400, "Manufacturer": "Tarnmoor", "PartNumber": "TM-8S  ", "SerialNumber": "1A2B", "TotalWidth": 64, "DataWidth": 64 },
+            { "DeviceLocator": "ChannelB-DIMM0", "BankLabel": "BANK 2", "Capacity": 8589934592, "FormFactor": 12,
+              "SMBIOSMemoryType": 26, "Speed": 2666, "ConfiguredClockSpeed": 2400, "Manufacturer": "Tarnmoor", "PartNumber": "TM-8S", "SerialNumber": "1A2C", "TotalWidth": 64, "DataWidth": 64 } ],
           "disk": [
-            { "Number": 0, "FriendlyName": "BS-512", "SerialNumber": "  BS512-7  ", "Size": 512110190592, "AllocatedSize": 512108092928, "LogicalSectorSize": 512, "PartitionStyle": 2, "BusType": 11, "IsBoot": true },
-            { "Number": 1, "FriendlyName": "BN-1T", "SerialNumber": "BN1T-1", "Size": 1000204886016, "AllocatedSize": 0, "LogicalSectorSize": 512, "PartitionStyle": 0, "BusType": 17, "IsBoot": false } ],
+            { "Number": 0, "FriendlyName": "BS-512", "SerialNumber": "  BS512-7  ", "Size": 512110190592,
+              "AllocatedSize": 512108092928, "LogicalSectorSize": 512, "PartitionStyle": 2, "BusType": 11, "IsBoot": true },
+            { "Number": 1, "FriendlyName": "BN-1T", "SerialNumber": "BN1T-1", "Size": 1000204886016,
+              "AllocatedSize": 0, "LogicalSectorSize": 512, "PartitionStyle": 0, "BusType": 17, "IsBoot": false } ],
           "partition": [ { "DiskNumber": 0, "DriveLetter": "C", "Size": 511000000000 }, { "DiskNumber": 0, "DriveLetter": "", "Size": 104857600 } ],
           "volume": { "DriveLetter": "C", "Size": 511000000000, "SizeRemaining": 211000000000 },
           "physicalDisk": [ { "DeviceId": "0", "HealthStatus": 0 }, { "DeviceId": "1", "HealthStatus": 1 } ],
@@ -32,18 +37,23 @@ public sealed class ReportTests
         """;
 
     private const string Mac = """
-        { "SPHardwareDataType": [ { "_name": "hardware_overview", "machine_model": "Dun16,2", "physical_memory": "16 GB", "serial_number": "DUN-0042", "boot_rom_version": "4.2" } ],
+        { "SPHardwareDataType": [ { "_name": "hardware_overview", "machine_model": "Dun16,2",
+          "physical_memory": "16 GB", "serial_number": "DUN-0042", "boot_rom_version": "4.2" } ],
           "SPMemoryDataType": [ { "_name": "global_name", "global_ecc_state": "ecc_disabled", "is_memory_upgradeable": "Yes", "_items": [
-            { "_name": "BANK 0/ChannelA-DIMM0", "dimm_manufacturer": "0x54415231", "dimm_part_number": "0x544D2D38532D3236202020", "dimm_serial_number": "0x3A", "dimm_size": "8 GB", "dimm_speed": "2667 MHz", "dimm_status": "ok", "dimm_type": "DDR4" },
-            { "_name": "BANK 2/ChannelB-DIMM0", "dimm_manufacturer": "0x54415231", "dimm_part_number": "TM-8S", "dimm_serial_number": "-", "dimm_size": "8 GB", "dimm_speed": "2667 MHz", "dimm_status": "ok", "dimm_type": "DDR4" },
-            { "_name": "BANK 3/ChannelB-DIMM1", "dimm_size": "empty", "dimm_speed": "empty", "dimm_status": "empty", "dimm_type": "empty" } ] } ],
+            { "_name": "BANK 0/ChannelA-DIMM0", "dimm_manufacturer": "0x54415231",
+              "dimm_part_number": "0x544D2D38532D3236202020", "dimm_serial_number": "0x3A", "dimm_size": "8 GB", "dimm_speed": "2667 MHz", "dimm_status": "ok", "dimm_type": "DDR4" },
+            { "_name": "BANK 2/ChannelB-DIMM0", "dimm_manufacturer": "0x54415231", "dimm_part_number": "TM-8S",
+              "dimm_serial_number": "-", "dimm_size": "8 GB", "dimm_speed": "2667 MHz", "dimm_status": "ok", "dimm_type": "DDR4" },
+            { "_name": "BANK 3/ChannelB-DIMM1", "dimm_size": "empty", "dimm_speed": "empty", "dimm_status": "empty",
+              "dimm_type": "empty" } ] } ],
           "SPNVMeDataType": [ { "_name": "controller", "_items": [ { "_name": "BN-512", "bsd_name": "disk0", "device_model": "BN-512", "device_serial": "BN512-3", "partition_map_type": "guid_partition_map_type", "size": "512 GB", "size_in_bytes": 512110190592,
             "smart_status": "Verified", "spnvme_linkspeed": "8.0 GT/s", "spnvme_linkwidth": "x2",
             "volumes": [ { "_name": "-", "free_space_in_bytes": 300000000000, "mount_point": "/", "size_in_bytes": 511000000000 } ] } ] } ] }
         """;
 
     private const string Soldered = """
-        { "SPHardwareDataType": [ { "machine_model": "Dun13,1", "physical_memory": "8 GB", "serial_number": "DUN-0043" } ],
+        { "SPHardwareDataType": [ { "machine_model": "Dun13,1", "physical_memory": "8 GB",
+          "serial_number": "DUN-0043" } ],
           "SPMemoryDataType": [ { "SPMemoryDataType": "8 GB", "dimm_manufacturer": "Ostrava", "dimm_type": "LPDDR4" } ] }
         """;
 
@@ -55,13 +65,48 @@ public sealed class ReportTests
     {
         var r = Decode(Windows);
         Assert.Equal(("Pellworm", "PW24", "PW24-7731"), (r.System.Manufacturer, r.System.Product, r.System.Serial));
-        Assert.Equal((16L << 30, 16654480L << 10, 64L << 30, 4), (r.Memory.InstalledBytes, r.Memory.UsableBytes, r.Memory.MaxCapacityBytes, r.Memory.SlotCount));
-        Assert.Equal((490368L << 10, (16654480L - 6000000 + 490368) << 10), (r.Memory.PagedOutBytes, r.Memory.InUseBytes));
-        Assert.Equal(("ChannelA-DIMM0", "SODIMM", "DDR4", 2666, 2400, "TM-8S"), (r.Memory.Slots[0].Locator, r.Memory.Slots[0].FormFactor, r.Memory.Slots[0].Type, r.Memory.Slots[0].RatedSpeed, r.Memory.Slots[0].RunningSpeed, r.Memory.Slots[0].PartNumber));
-        Assert.Equal(("BS512-7", true, true, "sata", 300_000_000_000L, 2_097_664L), (r.Drives[0].Drive.Serial, r.Drives[0].Boots, r.Drives[0].Initialised, r.Drives[0].Transport, r.Drives[0].UsedBytes, r.Drives[0].SpareBytes));
-        Assert.Equal((true, 9120, 12), (r.Drives[0].Health?.Passed, r.Drives[0].Health?.Hours, r.Drives[0].Health?.WearPercent));
-        Assert.Equal((false, "nvme", false), (r.Drives[1].Initialised, r.Drives[1].Transport, r.Drives[1].Health?.Passed));
-        Assert.Equal((true, 5400L, new DateTimeOffset(2026, 3, 2, 12, 0, 0, TimeSpan.Zero)), (r.Host?.Is64Bit, r.Host?.UpSeconds, r.Host?.TakenAt));
+        Assert.Equal(
+            (16L << 30, 16654480L << 10, 64L << 30, 4),
+            (r.Memory.InstalledBytes, r.Memory.UsableBytes, r.Memory.MaxCapacityBytes, r.Memory.SlotCount)
+        );
+        Assert.Equal(
+            (490368L << 10, (16654480L - 6000000 + 490368) << 10),
+            (r.Memory.PagedOutBytes, r.Memory.InUseBytes)
+        );
+        Assert.Equal(
+            ("ChannelA-DIMM0", "SODIMM", "DDR4", 2666, 2400, "TM-8S"),
+            (
+                r.Memory.Slots[0].Locator,
+                r.Memory.Slots[0].FormFactor,
+                r.Memory.Slots[0].Type,
+                r.Memory.Slots[0].RatedSpeed,
+                r.Memory.Slots[0].RunningSpeed,
+                r.Memory.Slots[0].PartNumber
+            )
+        );
+        Assert.Equal(
+            ("BS512-7", true, true, "sata", 300_000_000_000L, 2_097_664L),
+            (
+                r.Drives[0].Drive.Serial,
+                r.Drives[0].Boots,
+                r.Drives[0].Initialised,
+                r.Drives[0].Transport,
+                r.Drives[0].UsedBytes,
+                r.Drives[0].SpareBytes
+            )
+        );
+        Assert.Equal(
+            (true, 9120, 12),
+            (r.Drives[0].Health?.Passed, r.Drives[0].Health?.Hours, r.Drives[0].Health?.WearPercent)
+        );
+        Assert.Equal(
+            (false, "nvme", false),
+            (r.Drives[1].Initialised, r.Drives[1].Transport, r.Drives[1].Health?.Passed)
+        );
+        Assert.Equal(
+            (true, 5400L, new DateTimeOffset(2026, 3, 2, 12, 0, 0, TimeSpan.Zero)),
+            (r.Host?.Is64Bit, r.Host?.UpSeconds, r.Host?.TakenAt)
+        );
         Assert.Equal(["the health of the drives: this system does not show it"], r.Missing);
     }
 
@@ -70,10 +115,35 @@ public sealed class ReportTests
     {
         var r = Decode(Mac);
         Assert.Equal(("Dun16,2", "DUN-0042", 16L << 30), (r.System.Product, r.System.Serial, r.Memory.InstalledBytes));
-        Assert.Equal(("BANK 0/ChannelA-DIMM0", 8L << 30, 2667, "TM-8S-26", "TAR1"), (r.Memory.Slots[0].Locator, r.Memory.Slots[0].SizeBytes, r.Memory.Slots[0].RunningSpeed, r.Memory.Slots[0].PartNumber, r.Memory.Slots[0].Manufacturer));
+        Assert.Equal(
+            ("BANK 0/ChannelA-DIMM0", 8L << 30, 2667, "TM-8S-26", "TAR1"),
+            (
+                r.Memory.Slots[0].Locator,
+                r.Memory.Slots[0].SizeBytes,
+                r.Memory.Slots[0].RunningSpeed,
+                r.Memory.Slots[0].PartNumber,
+                r.Memory.Slots[0].Manufacturer
+            )
+        );
         Assert.Equal((null, 0L), (r.Memory.Slots[1].Serial, r.Memory.Slots[2].SizeBytes));
-        Assert.Equal(("disk0", true, true, "PCIe 3.0 x2", 211_000_000_000L), (r.Drives[0].Device, r.Drives[0].Boots, r.Drives[0].Health?.Passed, r.Drives[0].Health?.LinkNow, r.Drives[0].UsedBytes));
-        Assert.Equal(("Onboard", 8L << 30, "LPDDR4"), (Decode(Soldered).Memory.Slots[0].Locator, Decode(Soldered).Memory.Slots[0].SizeBytes, Decode(Soldered).Memory.Slots[0].Type));
+        Assert.Equal(
+            ("disk0", true, true, "PCIe 3.0 x2", 211_000_000_000L),
+            (
+                r.Drives[0].Device,
+                r.Drives[0].Boots,
+                r.Drives[0].Health?.Passed,
+                r.Drives[0].Health?.LinkNow,
+                r.Drives[0].UsedBytes
+            )
+        );
+        Assert.Equal(
+            ("Onboard", 8L << 30, "LPDDR4"),
+            (
+                Decode(Soldered).Memory.Slots[0].Locator,
+                Decode(Soldered).Memory.Slots[0].SizeBytes,
+                Decode(Soldered).Memory.Slots[0].Type
+            )
+        );
     }
 
     [Fact]
@@ -92,10 +162,19 @@ public sealed class ReportTests
             color: blue
             """;
         var drives = """{"blockdevices":[{"name":"nvme0n1","type":"disk","size":1000204886016,"pttype":null}]}""";
-        var r = CaptureDecoder.Decode([new("notes.txt", Encoding.UTF8.GetBytes(notes)), new("lsblk.json", Encoding.UTF8.GetBytes(drives))]);
-        Assert.Equal((false, "mem=3G", 3L << 30, 61L, 0.42m), (r.Host?.Is64Bit, r.Host?.Limit, r.Host?.LimitBytes, r.Host?.UpSeconds, r.Host?.Load));
+        var r = CaptureDecoder.Decode([
+            new("notes.txt", Encoding.UTF8.GetBytes(notes)),
+            new("lsblk.json", Encoding.UTF8.GetBytes(drives)),
+        ]);
+        Assert.Equal(
+            (false, "mem=3G", 3L << 30, 61L, 0.42m),
+            (r.Host?.Is64Bit, r.Host?.Limit, r.Host?.LimitBytes, r.Host?.UpSeconds, r.Host?.Load)
+        );
         var drive = Assert.Single(r.Drives);
-        Assert.Equal((1000204886016L, "PCIe 3.0 x2", "PCIe 4.0 x4"), (drive.Drive.Size.Bytes, drive.Health?.LinkNow, drive.Health?.LinkMost));
+        Assert.Equal(
+            (1000204886016L, "PCIe 3.0 x2", "PCIe 4.0 x4"),
+            (drive.Drive.Size.Bytes, drive.Health?.LinkNow, drive.Health?.LinkMost)
+        );
         Assert.Equal(["firmware tables: only the administrator may read them"], r.Missing);
     }
 
@@ -117,21 +196,33 @@ public sealed class ReportTests
             .. Structure(4, 0x400, 0x30, s => s[0x26] = 0x08),
             .. Structure(17, 0x1100, 0x28, s => BinaryPrimitives.WriteUInt16LittleEndian(s.AsSpan(0x0C), 8192)),
             .. Structure(19, 0x1300, 0x1F, s => BinaryPrimitives.WriteUInt32LittleEndian(s.AsSpan(8), (4u << 20) - 1)),
-            .. Structure(20, 0x1400, 0x23, s =>
-            {
-                BinaryPrimitives.WriteUInt32LittleEndian(s.AsSpan(4), 0xFFFF_FFFF);
-                BinaryPrimitives.WriteUInt16LittleEndian(s.AsSpan(0x0C), 0x1100);
-                BinaryPrimitives.WriteUInt64LittleEndian(s.AsSpan(0x1B), (4UL << 30) - 1);
-            }),
+            .. Structure(
+                20,
+                0x1400,
+                0x23,
+                s =>
+                {
+                    BinaryPrimitives.WriteUInt32LittleEndian(s.AsSpan(4), 0xFFFF_FFFF);
+                    BinaryPrimitives.WriteUInt16LittleEndian(s.AsSpan(0x0C), 0x1100);
+                    BinaryPrimitives.WriteUInt64LittleEndian(s.AsSpan(0x1B), (4UL << 30) - 1);
+                }
+            ),
         ];
         var r = SmbiosDecoder.Decode(table);
-        Assert.Equal((false, 8L << 30, 4L << 30, 4L << 30), (r.Host?.Is64Bit, r.Memory.InstalledBytes, r.Memory.MappedBytes, r.Memory.Slots[0].MappedBytes));
+        Assert.Equal(
+            (false, 8L << 30, 4L << 30, 4L << 30),
+            (r.Host?.Is64Bit, r.Memory.InstalledBytes, r.Memory.MappedBytes, r.Memory.Slots[0].MappedBytes)
+        );
     }
 
     [Theory]
-    [InlineData("{\"format\":\"revtal-windows/1\",\"disk\":{\"Number\":0,\"Size\":-5},\"physicalMemory\":{\"Capacity\":9223372036854775807}}")]
+    [InlineData(
+        "{\"format\":\"revtal-windows/1\",\"disk\":{\"Number\":0,\"Size\":-5},\"physicalMemory\":{\"Capacity\":9223372036854775807}}"
+    )]
     [InlineData("{\"SPMemoryDataType\":[{\"_items\":[{\"dimm_size\":\"99999999999 TB\"}]}]}")]
-    public void Impossible_numbers_are_unknown(string json) => Assert.All(Decode(json).Drives, d => Assert.True(d.Drive.Size.Bytes >= 0));
+    public void Impossible_numbers_are_unknown(string json) =>
+        Assert.All(Decode(json).Drives, d => Assert.True(d.Drive.Size.Bytes >= 0));
 
-    private static Reading Decode(string json) => CaptureDecoder.Decode([new CaptureFile("report.json", Encoding.UTF8.GetBytes(json))]);
+    private static Reading Decode(string json) =>
+        CaptureDecoder.Decode([new CaptureFile("report.json", Encoding.UTF8.GetBytes(json))]);
 }

@@ -8,16 +8,37 @@ namespace Revtal.Tests.Core;
 
 public sealed class RunSheetTests
 {
-    private static readonly Plan TwoSlots = Planner.Make(Make.Fjell, Make.Reading(Make.Fjell, [0, 8]), [new SlotChange("S1", From: "S2"), new SlotChange("S2", Make.Module(16))]);
+    private static readonly Plan TwoSlots = Planner.Make(
+        Make.Fjell,
+        Make.Reading(Make.Fjell, [0, 8]),
+        [new SlotChange("S1", From: "S2"), new SlotChange("S2", Make.Module(16))]
+    );
     private static readonly RunSheet Sheet = RunSheetBuilder.ForPlan(Make.Fjell, TwoSlots);
 
     [Fact]
-    public void Holds_the_steps_of_this_order_and_no_others() => Assert.Equal(
-        [
-            "prepare.bench", "isolate.shut-down-not-sleep", "isolate.unplug", "isolate.remove-battery-pack", "isolate.hold-power", "isolate.lay-face-down", "isolate.ground-yourself",
-            "open.hatch", "open.keyboard", "record.modules", "pull.S2", "fit.S1", "fit.S2", "measure.open", "close.keyboard", "close.hatch", "start.power-on",
-        ],
-        Sheet.Steps.Select(s => s.Id));
+    public void Holds_the_steps_of_this_order_and_no_others() =>
+        Assert.Equal(
+            [
+                "prepare.bench",
+                "isolate.shut-down-not-sleep",
+                "isolate.unplug",
+                "isolate.remove-battery-pack",
+                "isolate.hold-power",
+                "isolate.lay-face-down",
+                "isolate.ground-yourself",
+                "open.hatch",
+                "open.keyboard",
+                "record.modules",
+                "pull.S2",
+                "fit.S1",
+                "fit.S2",
+                "measure.open",
+                "close.keyboard",
+                "close.hatch",
+                "start.power-on",
+            ],
+            Sheet.Steps.Select(s => s.Id)
+        );
 
     [Fact]
     public void An_empty_slot_is_not_pulled_and_an_untouched_part_stays_on()
@@ -29,39 +50,53 @@ public sealed class RunSheetTests
     }
 
     [Fact]
-    public void Traps_stand_in_their_step() => Assert.Contains("graphics", Assert.Single(Sheet.Find("fit.S1").Traps), StringComparison.Ordinal);
+    public void Traps_stand_in_their_step() =>
+        Assert.Contains("graphics", Assert.Single(Sheet.Find("fit.S1").Traps), StringComparison.Ordinal);
 
     [Fact]
     public void A_pull_before_isolation_is_refused_with_the_reason()
     {
         var refused = Assert.Throws<RefusedException>(() => Sheet.Confirm(Wish("pull.S2"), RunState.Of([])));
-        Assert.Equal("power-not-isolated", Assert.Throws<RefusedException>(() => Sheet.Confirm(Wish("pull.S2"), RunState.Of([Done("prepare.bench")]))).Code);
+        Assert.Equal(
+            "power-not-isolated",
+            Assert
+                .Throws<RefusedException>(() => Sheet.Confirm(Wish("pull.S2"), RunState.Of([Done("prepare.bench")])))
+                .Code
+        );
         Assert.Contains("confirm", refused.Message, StringComparison.Ordinal);
     }
 
     [Fact]
-    public void Whatever_is_tried_in_whatever_order_no_gate_is_passed() => Gen.Int[0, Sheet.Steps.Count - 1].Array[80].Sample(tries =>
-    {
-        var done = new List<StepConfirmation>();
-        foreach (var step in tries.Select(i => Sheet.Steps[i]))
-        {
-            try
+    public void Whatever_is_tried_in_whatever_order_no_gate_is_passed() =>
+        Gen.Int[0, Sheet.Steps.Count - 1]
+            .Array[80]
+            .Sample(tries =>
             {
-                done.Add(Sheet.Confirm(Wish(step.Id, step.LooseFasteners > 0 ? step.LooseFasteners : null), RunState.Of(done)));
-            }
-            catch (RefusedException)
-            {
-                continue;
-            }
+                var done = new List<StepConfirmation>();
+                foreach (var step in tries.Select(i => Sheet.Steps[i]))
+                {
+                    try
+                    {
+                        done.Add(
+                            Sheet.Confirm(
+                                Wish(step.Id, step.LooseFasteners > 0 ? step.LooseFasteners : null),
+                                RunState.Of(done)
+                            )
+                        );
+                    }
+                    catch (RefusedException)
+                    {
+                        continue;
+                    }
 
-            var ids = done.Select(d => d.Step).ToHashSet();
-            Assert.Equal(ids.Count, done.Count);
-            Before(ids, step.Part is RunPart.Open or RunPart.Pull or RunPart.Fit, "isolate.");
-            Before(ids, step.Part is RunPart.Pull or RunPart.Fit, "open.");
-            Before(ids, step.Part == RunPart.Close, "fit.");
-            Before(ids, step.Part == RunPart.Start, "close.");
-        }
-    });
+                    var ids = done.Select(d => d.Step).ToHashSet();
+                    Assert.Equal(ids.Count, done.Count);
+                    Before(ids, step.Part is RunPart.Open or RunPart.Pull or RunPart.Fit, "isolate.");
+                    Before(ids, step.Part is RunPart.Pull or RunPart.Fit, "open.");
+                    Before(ids, step.Part == RunPart.Close, "fit.");
+                    Before(ids, step.Part == RunPart.Start, "close.");
+                }
+            });
 
     [Fact]
     public void Following_the_next_step_ends_the_run()
@@ -69,7 +104,9 @@ public sealed class RunSheetTests
         var done = new List<StepConfirmation>();
         while (Sheet.Next(RunState.Of(done)) is { } step)
         {
-            done.Add(Sheet.Confirm(Wish(step.Id, step.LooseFasteners > 0 ? step.LooseFasteners : null), RunState.Of(done)));
+            done.Add(
+                Sheet.Confirm(Wish(step.Id, step.LooseFasteners > 0 ? step.LooseFasteners : null), RunState.Of(done))
+            );
         }
 
         Assert.Equal(0, Sheet.Left(RunState.Of(done)));
@@ -82,24 +119,49 @@ public sealed class RunSheetTests
     [InlineData(3)]
     public void Closing_with_another_count_is_refused(int? back)
     {
-        var done = Sheet.Steps.TakeWhile(s => s.Part < RunPart.Close).Select(s => Done(s.Id, s.Part == RunPart.Open ? s.LooseFasteners : null)).ToArray();
-        Assert.Equal("tally-open", Assert.Throws<RefusedException>(() => Sheet.Confirm(Wish("close.keyboard", back), RunState.Of(done))).Code);
+        var done = Sheet
+            .Steps.TakeWhile(s => s.Part < RunPart.Close)
+            .Select(s => Done(s.Id, s.Part == RunPart.Open ? s.LooseFasteners : null))
+            .ToArray();
+        Assert.Equal(
+            "tally-open",
+            Assert.Throws<RefusedException>(() => Sheet.Confirm(Wish("close.keyboard", back), RunState.Of(done))).Code
+        );
         Assert.Equal(2, Sheet.Confirm(Wish("close.keyboard", 2), RunState.Of(done)).Fasteners);
-        Assert.Equal(1, Sheet.Confirm(Wish("close.keyboard", 1) with { Explanation = "thread torn out" }, RunState.Of(done)).Fasteners);
+        Assert.Equal(
+            1,
+            Sheet
+                .Confirm(Wish("close.keyboard", 1) with { Explanation = "thread torn out" }, RunState.Of(done))
+                .Fasteners
+        );
     }
 
     [Fact]
     public void Another_count_on_opening_wants_an_explanation()
     {
-        var done = Sheet.Steps.TakeWhile(s => s.Id != "open.keyboard").Select(s => Done(s.Id, s.Part == RunPart.Open ? 0 : null)).ToArray();
-        Assert.Equal("count-differs", Assert.Throws<RefusedException>(() => Sheet.Confirm(Wish("open.keyboard", 1), RunState.Of(done))).Code);
-        Assert.Equal(1, Sheet.Confirm(Wish("open.keyboard", 1) with { Explanation = "one missing on arrival" }, RunState.Of(done)).Fasteners);
+        var done = Sheet
+            .Steps.TakeWhile(s => s.Id != "open.keyboard")
+            .Select(s => Done(s.Id, s.Part == RunPart.Open ? 0 : null))
+            .ToArray();
+        Assert.Equal(
+            "count-differs",
+            Assert.Throws<RefusedException>(() => Sheet.Confirm(Wish("open.keyboard", 1), RunState.Of(done))).Code
+        );
+        Assert.Equal(
+            1,
+            Sheet
+                .Confirm(Wish("open.keyboard", 1) with { Explanation = "one missing on arrival" }, RunState.Of(done))
+                .Fasteners
+        );
     }
 
     [Fact]
     public void The_tally_counts_what_is_off()
     {
-        var done = Sheet.Steps.TakeWhile(s => s.Part < RunPart.Close).Select(s => Done(s.Id, s.Part == RunPart.Open ? s.LooseFasteners : null)).ToArray();
+        var done = Sheet
+            .Steps.TakeWhile(s => s.Part < RunPart.Close)
+            .Select(s => Done(s.Id, s.Part == RunPart.Open ? s.LooseFasteners : null))
+            .ToArray();
         var tally = Tally.Of(Sheet, RunState.Of(done));
         Assert.True(tally.IsOpen);
         Assert.Equal((2, 0), (tally.Out, tally.Back));
@@ -108,7 +170,9 @@ public sealed class RunSheetTests
     [Fact]
     public void A_second_confirmation_tells_who_was_first()
     {
-        var refused = Assert.Throws<RefusedException>(() => Sheet.Confirm(Wish("prepare.bench"), RunState.Of([Done("prepare.bench")])));
+        var refused = Assert.Throws<RefusedException>(() =>
+            Sheet.Confirm(Wish("prepare.bench"), RunState.Of([Done("prepare.bench")]))
+        );
         Assert.Equal(RefusalKind.Conflict, refused.Kind);
         Assert.Contains("tobi", refused.Message, StringComparison.Ordinal);
     }
@@ -116,15 +180,25 @@ public sealed class RunSheetTests
     [Fact]
     public void Stacked_slots_are_pulled_from_above_and_fitted_from_below()
     {
-        var plan = Planner.Make(Make.Fjell, Make.Reading(Make.Fjell, [8, 8]), [new SlotChange("S1", Make.Module(16)), new SlotChange("S2", Make.Module(16))]);
-        Assert.Equal(["pull.S2", "pull.S1", "fit.S1", "fit.S2"], RunSheetBuilder.ForPlan(Make.Fjell, plan).Steps.Where(s => s.Position is not null).Select(s => s.Id));
+        var plan = Planner.Make(
+            Make.Fjell,
+            Make.Reading(Make.Fjell, [8, 8]),
+            [new SlotChange("S1", Make.Module(16)), new SlotChange("S2", Make.Module(16))]
+        );
+        Assert.Equal(
+            ["pull.S2", "pull.S1", "fit.S1", "fit.S2"],
+            RunSheetBuilder.ForPlan(Make.Fjell, plan).Steps.Where(s => s.Position is not null).Select(s => s.Id)
+        );
     }
 
     private static void Before(HashSet<string> done, bool applies, string part)
     {
         if (applies)
         {
-            Assert.All(Sheet.Steps.Where(s => s.Id.StartsWith(part, StringComparison.Ordinal)), s => Assert.Contains(s.Id, done));
+            Assert.All(
+                Sheet.Steps.Where(s => s.Id.StartsWith(part, StringComparison.Ordinal)),
+                s => Assert.Contains(s.Id, done)
+            );
         }
     }
 

@@ -26,7 +26,10 @@ public sealed class SmbiosDecoderTests
         Assert.Equal(4_009_404L * 1024, reading.Memory.UsableBytes);
         var slot = Assert.Single(reading.Memory.Slots);
         Assert.Equal(("SODIMM 0", "CHANNEL", 4 * Gigabyte), (slot.Locator, slot.Bank, slot.SizeBytes!.Value));
-        Assert.Equal(("RAM", "DIMM", 2666, 2666), (slot.Type, slot.FormFactor, slot.RatedSpeed!.Value, slot.RunningSpeed!.Value));
+        Assert.Equal(
+            ("RAM", "DIMM", 2666, 2666),
+            (slot.Type, slot.FormFactor, slot.RatedSpeed!.Value, slot.RunningSpeed!.Value)
+        );
         Assert.Equal(("Ostrava", "00A1B2C3", "OS4S-4G26"), (slot.Manufacturer, slot.Serial, slot.PartNumber));
         Assert.Null(slot.TotalWidth);
         Assert.Null(slot.DataWidth);
@@ -53,13 +56,34 @@ public sealed class SmbiosDecoderTests
     [Fact]
     public void Reads_a_dump_that_holds_both()
     {
-        var board = new DummyBoard("Norrland", "NS13", "X1", "1.2", 64 * 1024, [new("DIMM A", "BANK 0", 8192, 4800, 4400, "Tarnmoor", "AA", "TM-8S", 0x22), new("DIMM B", "BANK 1", 0)]);
+        var board = new DummyBoard(
+            "Norrland",
+            "NS13",
+            "X1",
+            "1.2",
+            64 * 1024,
+            [new("DIMM A", "BANK 0", 8192, 4800, 4400, "Tarnmoor", "AA", "TM-8S", 0x22), new("DIMM B", "BANK 1", 0)]
+        );
         var reading = CaptureDecoder.Decode([new CaptureFile("dump.bin", FirmwareTables.Dump(board))]);
 
-        Assert.Equal((8 * Gigabyte, 64 * Gigabyte, 2), (reading.Memory.InstalledBytes!.Value, reading.Memory.MaxCapacityBytes!.Value, reading.Memory.SlotCount!.Value));
-        Assert.Equal(("DDR5", "SODIMM", 4800, 4400, 64), (
-            reading.Memory.Slots[0].Type, reading.Memory.Slots[0].FormFactor, reading.Memory.Slots[0].RatedSpeed!.Value, reading.Memory.Slots[0].RunningSpeed!.Value,
-            reading.Memory.Slots[0].DataWidth!.Value));
+        Assert.Equal(
+            (8 * Gigabyte, 64 * Gigabyte, 2),
+            (
+                reading.Memory.InstalledBytes!.Value,
+                reading.Memory.MaxCapacityBytes!.Value,
+                reading.Memory.SlotCount!.Value
+            )
+        );
+        Assert.Equal(
+            ("DDR5", "SODIMM", 4800, 4400, 64),
+            (
+                reading.Memory.Slots[0].Type,
+                reading.Memory.Slots[0].FormFactor,
+                reading.Memory.Slots[0].RatedSpeed!.Value,
+                reading.Memory.Slots[0].RunningSpeed!.Value,
+                reading.Memory.Slots[0].DataWidth!.Value
+            )
+        );
         Assert.Equal(0, reading.Memory.Slots[1].SizeBytes);
         Assert.Null(reading.Memory.Slots[1].Serial);
     }
@@ -71,23 +95,32 @@ public sealed class SmbiosDecoderTests
     [InlineData(0x8400, 0u, 1L << 20)]
     [InlineData(0x7FFF, 0x8000u, 32 * Gigabyte)]
     [InlineData(0x7FFF, 0x8000_8000u, 32 * Gigabyte)]
-    public void Reads_every_form_of_size(int word, uint extended, long? bytes) => Assert.Equal(
-        bytes, OneSlot(s =>
-        {
-            BinaryPrimitives.WriteUInt16LittleEndian(s[0x0C..], (ushort)word);
-            BinaryPrimitives.WriteUInt32LittleEndian(s[0x1C..], extended);
-        }).SizeBytes);
+    public void Reads_every_form_of_size(int word, uint extended, long? bytes) =>
+        Assert.Equal(
+            bytes,
+            OneSlot(s =>
+            {
+                BinaryPrimitives.WriteUInt16LittleEndian(s[0x0C..], (ushort)word);
+                BinaryPrimitives.WriteUInt32LittleEndian(s[0x1C..], extended);
+            }).SizeBytes
+        );
 
     [Theory]
     [InlineData(0x0000, 0u, null)]
     [InlineData(0x0C80, 0u, 3200)]
     [InlineData(0xFFFF, 70_000u, 70_000)]
-    public void Reads_every_form_of_speed(int word, uint extended, int? speed) => Assert.Equal(
-        speed, OneSlot(s =>
-        {
-            BinaryPrimitives.WriteUInt16LittleEndian(s[0x15..], (ushort)word);
-            BinaryPrimitives.WriteUInt32LittleEndian(s[0x54..], extended);
-        }, length: 0x5C).RatedSpeed);
+    public void Reads_every_form_of_speed(int word, uint extended, int? speed) =>
+        Assert.Equal(
+            speed,
+            OneSlot(
+                s =>
+                {
+                    BinaryPrimitives.WriteUInt16LittleEndian(s[0x15..], (ushort)word);
+                    BinaryPrimitives.WriteUInt32LittleEndian(s[0x54..], extended);
+                },
+                length: 0x5C
+            ).RatedSpeed
+        );
 
     [Fact]
     public void A_field_beyond_an_old_structure_is_unknown_not_zero()
@@ -118,7 +151,8 @@ public sealed class SmbiosDecoderTests
             BinaryPrimitives.WriteUInt16LittleEndian(s[4..], 0x2000);
             BinaryPrimitives.WriteUInt16LittleEndian(s[0x0C..], 16);
         });
-        var table = (byte[])[.. flashArray, .. flash, .. Repository.Capture("vm-before-4g").Single(f => f.Name == "DMI").Content.Span];
+        var table = (byte[])
+            [.. flashArray, .. flash, .. Repository.Capture("vm-before-4g").Single(f => f.Name == "DMI").Content.Span];
         var memory = SmbiosDecoder.Decode(table).Memory;
         Assert.Equal(4 * Gigabyte, memory.InstalledBytes);
         Assert.Single(memory.Slots);
@@ -132,7 +166,10 @@ public sealed class SmbiosDecoderTests
         var table = capture.Single(f => f.Name == "DMI").Content;
         for (var length = 0; length < table.Length; length += 7)
         {
-            Assert.Equal("tables-damaged", Assert.Throws<RefusedException>(() => SmbiosDecoder.Decode(table.Span[..length], entry)).Code);
+            Assert.Equal(
+                "tables-damaged",
+                Assert.Throws<RefusedException>(() => SmbiosDecoder.Decode(table.Span[..length], entry)).Code
+            );
         }
     }
 
@@ -151,19 +188,27 @@ public sealed class SmbiosDecoderTests
     [Fact]
     public void Any_mutation_of_real_tables_gives_a_reading_or_a_refusal_and_little_allocation()
     {
-        byte[][] tables = [.. new[] { "vm-before-4g", "vm-after-20g" }.Select(n => Repository.Capture(n).Single(f => f.Name == "DMI").Content.ToArray())];
-        Gen.Select(Gen.Int[0, 1], Gen.Int[0, 500].Array[1, 12], Gen.Byte.Array[12], Gen.Int[0, 519]).Sample(
-            (which, places, values, cut) =>
-            {
-                var bytes = tables[which].ToArray();
-                for (var i = 0; i < places.Length; i++)
+        byte[][] tables =
+        [
+            .. new[] { "vm-before-4g", "vm-after-20g" }.Select(n =>
+                Repository.Capture(n).Single(f => f.Name == "DMI").Content.ToArray()
+            ),
+        ];
+        Gen.Select(Gen.Int[0, 1], Gen.Int[0, 500].Array[1, 12], Gen.Byte.Array[12], Gen.Int[0, 519])
+            .Sample(
+                (which, places, values, cut) =>
                 {
-                    bytes[places[i] % bytes.Length] = values[i];
-                }
+                    var bytes = tables[which].ToArray();
+                    for (var i = 0; i < places.Length; i++)
+                    {
+                        bytes[places[i] % bytes.Length] = values[i];
+                    }
 
-                return StaysSmall(bytes.AsSpan(0, Math.Min(bytes.Length, Math.Max(1, cut))).ToArray());
-            },
-            iter: 4_000, seed: "0N0XIzNsQ0O2");
+                    return StaysSmall(bytes.AsSpan(0, Math.Min(bytes.Length, Math.Max(1, cut))).ToArray());
+                },
+                iter: 4_000,
+                seed: "0N0XIzNsQ0O2"
+            );
     }
 
     [Theory]
@@ -201,8 +246,15 @@ public sealed class SmbiosDecoderTests
     }
 
     [Fact]
-    public void A_capture_larger_than_16_MB_is_refused() => Assert.Equal(
-        "capture-too-large", Assert.Throws<RefusedException>(() => CaptureDecoder.Decode([new CaptureFile("DMI", new byte[(16 << 20) + 1])])).Code);
+    public void A_capture_larger_than_16_MB_is_refused() =>
+        Assert.Equal(
+            "capture-too-large",
+            Assert
+                .Throws<RefusedException>(() =>
+                    CaptureDecoder.Decode([new CaptureFile("DMI", new byte[(16 << 20) + 1])])
+                )
+                .Code
+        );
 
     [Fact]
     public void An_entry_point_alone_asks_for_its_table()
@@ -215,8 +267,28 @@ public sealed class SmbiosDecoderTests
     public void Debians_table_decoder_reads_the_same_from_our_dummies()
     {
         var board = new DummyBoard(
-            "Quillon", "QW80", "QW80-0305", "2.0", 512 * 1024,
-            [.. Enumerable.Range(0, 8).Select(i => new DummySlot($"DIMM {i}", $"BANK {i}", i % 3 == 0 ? 0 : 8192L << (i % 4), 3200, 2933, "Ostrava", $"{i:X8}", $"OS-{i}", 0x1A, 0x09))]);
+            "Quillon",
+            "QW80",
+            "QW80-0305",
+            "2.0",
+            512 * 1024,
+            [
+                .. Enumerable
+                    .Range(0, 8)
+                    .Select(i => new DummySlot(
+                        $"DIMM {i}",
+                        $"BANK {i}",
+                        i % 3 == 0 ? 0 : 8192L << (i % 4),
+                        3200,
+                        2933,
+                        "Ostrava",
+                        $"{i:X8}",
+                        $"OS-{i}",
+                        0x1A,
+                        0x09
+                    )),
+            ]
+        );
         var path = Path.GetTempFileName();
         File.WriteAllBytes(path, FirmwareTables.Dump(board));
         var theirs = Oracle("--from-dump", path, "-t", "17");
@@ -230,7 +302,10 @@ public sealed class SmbiosDecoderTests
             Assert.Equal(t["Size"] == "No Module Installed" ? 0 : MemorySize.Parse(t["Size"]).Bytes, o.SizeBytes);
             if (o.SizeBytes > 0)
             {
-                Assert.Equal((t["Serial Number"], t["Part Number"], t["Speed"], t["Configured Memory Speed"]), (o.Serial, o.PartNumber, $"{o.RatedSpeed} MT/s", $"{o.RunningSpeed} MT/s"));
+                Assert.Equal(
+                    (t["Serial Number"], t["Part Number"], t["Speed"], t["Configured Memory Speed"]),
+                    (o.Serial, o.PartNumber, $"{o.RatedSpeed} MT/s", $"{o.RunningSpeed} MT/s")
+                );
                 Assert.Equal((t["Type"], t["Form Factor"]), (o.Type, o.FormFactor));
             }
         }
@@ -238,7 +313,9 @@ public sealed class SmbiosDecoderTests
 
     private static List<Dictionary<string, string>> Oracle(params string[] arguments)
     {
-        using var process = Process.Start(new ProcessStartInfo("/usr/sbin/dmidecode", arguments) { RedirectStandardOutput = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo("/usr/sbin/dmidecode", arguments) { RedirectStandardOutput = true }
+        )!;
         var devices = new List<Dictionary<string, string>>();
         foreach (var line in process.StandardOutput.ReadToEnd().Split('\n'))
         {
@@ -270,7 +347,8 @@ public sealed class SmbiosDecoderTests
         return GC.GetAllocatedBytesForCurrentThread() - before < 16 << 20;
     }
 
-    private static SlotReading OneSlot(Set fill, int length = 0x28) => Assert.Single(SmbiosDecoder.Decode(Device(fill, length)).Memory.Slots);
+    private static SlotReading OneSlot(Set fill, int length = 0x28) =>
+        Assert.Single(SmbiosDecoder.Decode(Device(fill, length)).Memory.Slots);
 
     private static byte[] Device(Set fill, int length = 0x28)
     {

@@ -32,15 +32,28 @@ public sealed class SwapTestTests
         Assert.Equal([SuspectKind.Slot, SuspectKind.Setting], still.Suspects.Select(s => s.Kind).Take(2));
         Assert.Equal("S2", Assert.Single(still.Next!).Slot);
 
-        var strict = Setup(2, new SwapOutcome(true, ["S1"])) with { Allowed = new Dictionary<int, IReadOnlyList<string>> { [2] = ["S1", "S2"] } };
+        var strict = Setup(2, new SwapOutcome(true, ["S1"])) with
+        {
+            Allowed = new Dictionary<int, IReadOnlyList<string>> { [2] = ["S1", "S2"] },
+        };
         var open = SwapTest.Of(strict, [new([new("S1", "S2"), new("S2", "S1")], new SwapOutcome(true, ["S1"]))]);
-        Assert.Contains("no arrangement that this board allows tells them apart", open.Conclusion?.Sentence, StringComparison.Ordinal);
+        Assert.Contains(
+            "no arrangement that this board allows tells them apart",
+            open.Conclusion?.Sentence,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public void The_guide_s_word_makes_reseating_the_first_thing()
     {
-        var state = SwapTest.Of(Setup(4, new SwapOutcome(false, Sign: "3 short beeps")) with { ReseatFirst = true }, []);
+        var state = SwapTest.Of(
+            Setup(4, new SwapOutcome(false, Sign: "3 short beeps")) with
+            {
+                ReseatFirst = true,
+            },
+            []
+        );
         Assert.All(state.Next!, p => Assert.Equal(p.Module, p.Slot));
         Assert.Equal("It was the seat in S1, S2, S3, S4.", After(state, new SwapOutcome(true)).Conclusion?.Sentence);
     }
@@ -49,8 +62,24 @@ public sealed class SwapTestTests
     public void Modules_of_one_make_that_are_all_unseen_are_suspected_together()
     {
         var setup = Setup(4, new SwapOutcome(true, ["S1", "S2"]));
-        setup = setup with { Modules = [.. setup.Modules.Select((m, i) => m with { Module = m.Module with { Maker = i < 2 ? "Tarnmoor" : "Ostrava" }, IsNew = i >= 2 })] };
-        Assert.Contains(SwapTest.Of(setup, []).Suspects, s => s.Kind == SuspectKind.Make && s.Modules.SequenceEqual(["S3", "S4"]));
+        setup = setup with
+        {
+            Modules =
+            [
+                .. setup.Modules.Select(
+                    (m, i) =>
+                        m with
+                        {
+                            Module = m.Module with { Maker = i < 2 ? "Tarnmoor" : "Ostrava" },
+                            IsNew = i >= 2,
+                        }
+                ),
+            ],
+        };
+        Assert.Contains(
+            SwapTest.Of(setup, []).Suspects,
+            s => s.Kind == SuspectKind.Make && s.Modules.SequenceEqual(["S3", "S4"])
+        );
     }
 
     [Fact]
@@ -58,7 +87,10 @@ public sealed class SwapTestTests
     {
         var setup = Setup(2, new SwapOutcome(true, ["S1"]));
         var swapped = (IReadOnlyList<SwapPlace>)[new("S1", "S2"), new("S2", "S1")];
-        var state = SwapTest.Of(setup, [new(swapped, new SwapOutcome(true, ["S2"])), new(swapped, new SwapOutcome(true, ["S1"]))]);
+        var state = SwapTest.Of(
+            setup,
+            [new(swapped, new SwapOutcome(true, ["S2"])), new(swapped, new SwapOutcome(true, ["S1"]))]
+        );
         Assert.StartsWith("The outcomes contradict each other", state.Conclusion?.Sentence, StringComparison.Ordinal);
     }
 
@@ -66,11 +98,16 @@ public sealed class SwapTestTests
     public void Totals_alone_find_the_module_too()
     {
         var setup = Setup(2, new SwapOutcome(true, Seen: MemorySize.Gigabytes(8)));
-        var (conclusion, _) = Play(setup, places => places.Any(p => p.Module == "S2") ? places.Where(p => p.Module != "S2").ToArray() : places, slots: false);
+        var (conclusion, _) = Play(
+            setup,
+            places => places.Any(p => p.Module == "S2") ? places.Where(p => p.Module != "S2").ToArray() : places,
+            slots: false
+        );
         Assert.Equal("It is the module of S2.", conclusion.Sentence);
     }
 
-    // Whatever is at fault, alone: the truth is among what the test ends with, and a veteran who bisects needs as many restarts or more.
+    // Whatever is at fault, alone: the truth is among what the test ends with, and a veteran who bisects needs as many
+    // restarts or more.
     [Theory]
     [InlineData(2, true)]
     [InlineData(2, false)]
@@ -80,23 +117,37 @@ public sealed class SwapTestTests
     [InlineData(8, false)]
     public void Every_single_fault_is_found_in_no_more_restarts_than_a_bisecting_veteran_needs(int count, bool starts)
     {
-        int worst = 0, veteran = 0;
-        double ours = 0, theirs = 0;
+        int worst = 0,
+            veteran = 0;
+        double ours = 0,
+            theirs = 0;
         for (var fault = 0; fault < 2 * count; fault++)
         {
             var (isModule, at) = (fault < count, $"S{(fault % count) + 1}");
-            SwapPlace[] Seen(IReadOnlyList<SwapPlace> places) => [.. places.Where(p => (isModule ? p.Module : p.Slot) != at)];
-            var first = starts ? new SwapOutcome(true, [.. Enumerable.Range(1, count).Select(i => $"S{i}").Where(s => s != at)]) : new SwapOutcome(false);
+            SwapPlace[] Seen(IReadOnlyList<SwapPlace> places) =>
+                [.. places.Where(p => (isModule ? p.Module : p.Slot) != at)];
+            var first = starts
+                ? new SwapOutcome(true, [.. Enumerable.Range(1, count).Select(i => $"S{i}").Where(s => s != at)])
+                : new SwapOutcome(false);
             var (conclusion, restarts) = Play(Setup(count, first), p => Seen(p), slots: true, stops: !starts);
             Assert.Contains(conclusion.Suspects, s => (isModule ? s.Modules : s.Slots).Contains(at));
             var his = starts ? VeteranSeeing() : VeteranBisecting(count, p => Seen(p).Length == p.Count);
-            (worst, veteran, ours, theirs) = (Math.Max(worst, restarts), Math.Max(veteran, his), ours + restarts, theirs + his);
+            (worst, veteran, ours, theirs) = (
+                Math.Max(worst, restarts),
+                Math.Max(veteran, his),
+                ours + restarts,
+                theirs + his
+            );
         }
 
-        Assert.True(worst <= veteran && ours <= theirs, $"worst {worst} against {veteran}, in all {ours} against {theirs}");
+        Assert.True(
+            worst <= veteran && ours <= theirs,
+            $"worst {worst} against {veteran}, in all {ours} against {theirs}"
+        );
     }
 
-    // The best tree there is, found by trying every arrangement of every subset, on boards small enough for it. Ours gives up to a sixth of the
+    // The best tree there is, found by trying every arrangement of every subset, on boards small enough for it. Ours
+    // gives up to a sixth of the
     // average for a shorter worst case.
     [Theory]
     [InlineData(2, true)]
@@ -105,7 +156,9 @@ public sealed class SwapTestTests
     [InlineData(3, false)]
     public void On_small_boards_it_is_close_to_the_exhaustive_optimum(int count, bool starts)
     {
-        var first = starts ? new SwapOutcome(true, [.. Enumerable.Range(1, count - 1).Select(i => $"S{i}")]) : new SwapOutcome(false);
+        var first = starts
+            ? new SwapOutcome(true, [.. Enumerable.Range(1, count - 1).Select(i => $"S{i}")])
+            : new SwapOutcome(false);
         var setup = Setup(count, first);
         var exhaustive = new ExhaustiveSwap(setup, SwapTest.Of(setup, []).Suspects);
         var ours = exhaustive.Played(trials => SwapTest.Of(setup, trials).Next, started: starts);
@@ -113,39 +166,76 @@ public sealed class SwapTestTests
     }
 
     [Fact]
-    public void Eight_modules_are_planned_quickly_whatever_was_seen() => Gen.Select(Gen.Bool, Gen.Int[0, 7], Gen.Bool).Sample(
-        (starts, at, known) =>
-        {
-            var slots = Enumerable.Range(1, 8).Select(i => $"S{i}").Where((_, i) => i != at).ToArray();
-            var setup = Setup(8, starts ? new SwapOutcome(true, known ? slots : null, MemorySize.Gigabytes(56)) : new SwapOutcome(false));
-            var (_, restarts) = Play(setup, p => [.. p.Where(x => x.Module != $"S{at + 1}")], known, !starts);
-            return restarts <= 8;
-        }, iter: 10);
+    public void Eight_modules_are_planned_quickly_whatever_was_seen() =>
+        Gen.Select(Gen.Bool, Gen.Int[0, 7], Gen.Bool)
+            .Sample(
+                (starts, at, known) =>
+                {
+                    var slots = Enumerable.Range(1, 8).Select(i => $"S{i}").Where((_, i) => i != at).ToArray();
+                    var setup = Setup(
+                        8,
+                        starts
+                            ? new SwapOutcome(true, known ? slots : null, MemorySize.Gigabytes(56))
+                            : new SwapOutcome(false)
+                    );
+                    var (_, restarts) = Play(setup, p => [.. p.Where(x => x.Module != $"S{at + 1}")], known, !starts);
+                    return restarts <= 8;
+                },
+                iter: 10
+            );
 
-    private static SwapSetup Setup(int count, SwapOutcome first) => new(
-        [.. Enumerable.Range(1, count).Select(i => new SwapModule($"S{i}", Make.Module(8), i > count / 2))], [.. Enumerable.Range(1, count).Select(i => $"S{i}")], Anything, first, false);
+    private static SwapSetup Setup(int count, SwapOutcome first) =>
+        new(
+            [.. Enumerable.Range(1, count).Select(i => new SwapModule($"S{i}", Make.Module(8), i > count / 2))],
+            [.. Enumerable.Range(1, count).Select(i => $"S{i}")],
+            Anything,
+            first,
+            false
+        );
 
     private static SwapState After(SwapState state, SwapOutcome outcome) =>
-        SwapTest.Of(state.Suspects.Count >= 0 && state.Next!.Count == 4 ? Setup(4, new SwapOutcome(false)) with { ReseatFirst = true } : Setup(2, new SwapOutcome(true, ["S1"])), [new(state.Next!, outcome)]);
+        SwapTest.Of(
+            state.Suspects.Count >= 0 && state.Next!.Count == 4
+                ? Setup(4, new SwapOutcome(false)) with
+                {
+                    ReseatFirst = true,
+                }
+                : Setup(2, new SwapOutcome(true, ["S1"])),
+            [new(state.Next!, outcome)]
+        );
 
-    private static (SwapConclusion Conclusion, int Restarts) Play(SwapSetup setup, Func<IReadOnlyList<SwapPlace>, IReadOnlyList<SwapPlace>> seen, bool slots, bool stops = false)
+    private static (SwapConclusion Conclusion, int Restarts) Play(
+        SwapSetup setup,
+        Func<IReadOnlyList<SwapPlace>, IReadOnlyList<SwapPlace>> seen,
+        bool slots,
+        bool stops = false
+    )
     {
         var trials = new List<SwapTrial>();
         while (SwapTest.Of(setup, trials) is { Next: { } next })
         {
             var there = seen(next);
             var starts = stops ? there.Count == next.Count : there.Count > 0;
-            trials.Add(new(next, !starts ? new SwapOutcome(false) : slots ? new SwapOutcome(true, [.. there.Select(p => p.Slot)]) : new SwapOutcome(true, Seen: MemorySize.Gigabytes(8 * there.Count))));
+            trials.Add(
+                new(
+                    next,
+                    !starts ? new SwapOutcome(false)
+                        : slots ? new SwapOutcome(true, [.. there.Select(p => p.Slot)])
+                        : new SwapOutcome(true, Seen: MemorySize.Gigabytes(8 * there.Count))
+                )
+            );
             Assert.True(trials.Count < 20, "it does not end");
         }
 
         return (SwapTest.Of(setup, trials).Conclusion!, trials.Count);
     }
 
-    // Seats it anew, then changes it over with another: two restarts, a third where the slot shows, to rule out a setting.
+    // Seats it anew, then changes it over with another: two restarts, a third where the slot shows, to rule out a
+    // setting.
     private static int VeteranSeeing() => 3;
 
-    // Seats all anew; then halves the modules until one is left, in slots that stay; then that one in another slot; then the slots by halves.
+    // Seats all anew; then halves the modules until one is left, in slots that stay; then that one in another slot;
+    // then the slots by halves.
     private static int VeteranBisecting(int count, Func<IReadOnlyList<SwapPlace>, bool> starts)
     {
         var restarts = 1;

@@ -34,7 +34,10 @@ public sealed class CaptureFolderTests
 
     [Fact]
     public void A_path_that_leads_nowhere_is_said_to() =>
-        Assert.Equal("capture-missing", Assert.Throws<RefusedException>(() => CaptureFolder.Read("/nowhere/at/all")).Code);
+        Assert.Equal(
+            "capture-missing",
+            Assert.Throws<RefusedException>(() => CaptureFolder.Read("/nowhere/at/all")).Code
+        );
 
     [Fact]
     public void A_device_without_end_is_not_read_to_its_end() =>

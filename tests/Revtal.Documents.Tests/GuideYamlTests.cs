@@ -8,7 +8,8 @@ public sealed class GuideYamlTests
 {
     private static readonly string Fjell = File.ReadAllText(Repository.At("guides", "FJ14.yaml"));
 
-    public static TheoryData<string> Guides => [.. Directory.GetFiles(Repository.At("guides"), "*.yaml").Select(f => Path.GetFileName(f))];
+    public static TheoryData<string> Guides =>
+        [.. Directory.GetFiles(Repository.At("guides"), "*.yaml").Select(f => Path.GetFileName(f))];
 
     [Theory]
     [MemberData(nameof(Guides))]
@@ -23,12 +24,21 @@ public sealed class GuideYamlTests
     public void Holds_what_the_file_says()
     {
         var guide = Repository.Guide("FJ14");
-        Assert.Equal(("Norrland", "Fjell 14", "laptop", "2021..2023"), (guide.Model.Maker, guide.Model.Name, guide.Model.Kind, guide.Model.Built!));
+        Assert.Equal(
+            ("Norrland", "Fjell 14", "laptop", "2021..2023"),
+            (guide.Model.Maker, guide.Model.Name, guide.Model.Kind, guide.Model.Built!)
+        );
         var slot = guide.Slot("S1")!;
-        Assert.Equal(("SODIMM 1", "S2", "keyboard", MemorySize.Gigabytes(16), 30), (slot.ReportsAs!, slot.Below!, slot.Reach!, slot.Max!.Value, slot.Angle!.Value));
+        Assert.Equal(
+            ("SODIMM 1", "S2", "keyboard", MemorySize.Gigabytes(16), 30),
+            (slot.ReportsAs!, slot.Below!, slot.Reach!, slot.Max!.Value, slot.Angle!.Value)
+        );
         Assert.Equal(["S1", "S2"], guide.Memory.Populate[2]);
         var keyboard = guide.Removals.Single(r => r.Id == "keyboard");
-        Assert.Equal((2, 3m, "one sits under the hatch"), (keyboard.Fasteners[0].Count, keyboard.Fasteners[0].Length!.Value, keyboard.Fasteners[0].Hidden!));
+        Assert.Equal(
+            (2, 3m, "one sits under the hatch"),
+            (keyboard.Fasteners[0].Count, keyboard.Fasteners[0].Length!.Value, keyboard.Fasteners[0].Hidden!)
+        );
         Assert.Equal("Hold the power button for 10 s", guide.Isolate.Single(i => i.Kind == "hold-power").Sentence);
     }
 
@@ -39,7 +49,12 @@ public sealed class GuideYamlTests
     [InlineData("id: S2", "id: S1", 18, "“S1” stands twice")]
     [InlineData("needs: [isolated, hatch]", "needs: [isolated, keyboard]", 48, "circle: keyboard after keyboard")]
     [InlineData("length: 5 mm", "length: 5 in", 37, "a length in mm")]
-    [InlineData("count: 2, at: [[0.48, 0.66], [0.3, 0.7]]", "count: 3, at: [[0.48, 0.66], [0.3, 0.7]]", 53, "counts 3 but places 2")]
+    [InlineData(
+        "count: 2, at: [[0.48, 0.66], [0.3, 0.7]]",
+        "count: 3, at: [[0.48, 0.66], [0.3, 0.7]]",
+        53,
+        "counts 3 but places 2"
+    )]
     [InlineData(", at: [[0.62, 0.71]]", "", 37, "has no place")]
     [InlineData("kind: cable", "kind: wire", 60, "one of power, static")]
     [InlineData("2: [S1, S2]", "3: [S1, S2]", 21, "a number of modules and as many slots")]
@@ -51,7 +66,12 @@ public sealed class GuideYamlTests
     [InlineData("at: fit.S1", "at: fit.S7", 92, "fit knows S1, S2")]
     [InlineData("at: fit.S1", "at: glue.S1", 92, "which is no step")]
     [InlineData("0.62, 0.71", "0.62, 7.1", 37, "places from 0 to 1")]
-    [InlineData("{ id: S1, max: 4 GB, soldered: true, reach: ~ }", "{ id: S1, max: 4 GB, soldered: true, reach: roof }", 17, "slot S1 is reached by “roof”")]
+    [InlineData(
+        "{ id: S1, max: 4 GB, soldered: true, reach: ~ }",
+        "{ id: S1, max: 4 GB, soldered: true, reach: roof }",
+        17,
+        "slot S1 is reached by “roof”"
+    )]
     [InlineData("id: hatch", "id: keyboard", 48, "the removal id “keyboard” stands twice")]
     [InlineData("group: hatch", "group: base", 72, "the fastener group “base” stands twice")]
     [InlineData("boots: true, reach: base", "boots: true, reach: roof", 23, "bay D1 is reached by “roof”")]
@@ -79,12 +99,19 @@ public sealed class GuideYamlTests
     [InlineData("just words", "wants keys and values")]
     [InlineData("format: revtal-guide/9", "this service reads revtal-guide/1")]
     public void What_is_no_guide_is_said_to_be_none(string yaml, string message) =>
-        Assert.Contains(GuideYaml.Read(yaml).Problems, p => p.Message.Contains(message, StringComparison.Ordinal) && p.Line >= 1);
+        Assert.Contains(
+            GuideYaml.Read(yaml).Problems,
+            p => p.Message.Contains(message, StringComparison.Ordinal) && p.Line >= 1
+        );
 
     [Fact]
     public void Deep_and_huge_files_end_at_once()
     {
         Assert.Single(GuideYaml.Read(string.Concat(Enumerable.Repeat("[", 5_000))).Problems);
-        Assert.Contains("1 MB", Assert.Single(GuideYaml.Read(new string('x', GuideYaml.Longest + 1)).Problems).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "1 MB",
+            Assert.Single(GuideYaml.Read(new string('x', GuideYaml.Longest + 1)).Problems).Message,
+            StringComparison.Ordinal
+        );
     }
 }

@@ -18,10 +18,14 @@ public sealed class PicturesTests
         Assert.Equal((2048, 1024), (picture.Width, picture.Height));
         using var content = SKCodec.Create(new MemoryStream(picture.Content));
         using var small = SKCodec.Create(new MemoryStream(picture.Small));
-        Assert.Equal((SKEncodedImageFormat.Jpeg, 2048, 480), (content.EncodedFormat, content.Info.Width, small.Info.Width));
+        Assert.Equal(
+            (SKEncodedImageFormat.Jpeg, 2048, 480),
+            (content.EncodedFormat, content.Info.Width, small.Info.Width)
+        );
     }
 
-    // Exif 2.32: 6 is a camera held upright, 8 the other way, 3 upside down. The red corner must end up where it was seen.
+    // Exif 2.32: 6 is a camera held upright, 8 the other way, 3 upside down. The red corner must end up where it was
+    // seen.
     [Theory]
     [InlineData(1, 0, 0)]
     [InlineData(3, 1, 1)]
@@ -62,11 +66,22 @@ public sealed class PicturesTests
         var picture = Pictures.Make(Draw(40, 20, SKEncodedImageFormat.Png));
         var zip = GuideLibrary.Write([("FJ14", "a: 1")], [(picture.Hash, picture.Content)]);
         var read = GuideLibrary.Read(new MemoryStream(zip));
-        Assert.Equal(("guides/FJ14.yaml", "a: 1", picture.Hash), (read.Guides[0].Name, read.Guides[0].Yaml, read.Pictures[0].Hash));
+        Assert.Equal(
+            ("guides/FJ14.yaml", "a: 1", picture.Hash),
+            (read.Guides[0].Name, read.Guides[0].Yaml, read.Pictures[0].Hash)
+        );
         Assert.Equal("library-unreadable", Refused(() => GuideLibrary.Read(new MemoryStream([1, 2, 3]))));
         Assert.Equal("library-file", Refused(() => GuideLibrary.Read(new MemoryStream(Zip("../etc/x.yaml", "a")))));
-        Assert.Equal("library-picture", Refused(() => GuideLibrary.Read(new MemoryStream(GuideLibrary.Write([], [(new string('0', 64), picture.Content)])))));
-        Assert.Equal("library-too-large", Refused(() => GuideLibrary.Read(new MemoryStream(Zip("guides/X.yaml", new string('a', 8 << 20))))));
+        Assert.Equal(
+            "library-picture",
+            Refused(() =>
+                GuideLibrary.Read(new MemoryStream(GuideLibrary.Write([], [(new string('0', 64), picture.Content)])))
+            )
+        );
+        Assert.Equal(
+            "library-too-large",
+            Refused(() => GuideLibrary.Read(new MemoryStream(Zip("guides/X.yaml", new string('a', 8 << 20)))))
+        );
     }
 
     private static string Code(byte[] file) => Refused(() => Pictures.Make(file));
@@ -76,7 +91,13 @@ public sealed class PicturesTests
     private static byte[] Zip(string name, string text)
     {
         var bytes = new MemoryStream();
-        using (var archive = new System.IO.Compression.ZipArchive(bytes, System.IO.Compression.ZipArchiveMode.Create, leaveOpen: true))
+        using (
+            var archive = new System.IO.Compression.ZipArchive(
+                bytes,
+                System.IO.Compression.ZipArchiveMode.Create,
+                leaveOpen: true
+            )
+        )
         {
             using var entry = new StreamWriter(archive.CreateEntry(name).Open());
             entry.Write(text);
@@ -99,7 +120,30 @@ public sealed class PicturesTests
     // An APP1 segment: a big-endian TIFF header with the orientation tag, and text as a camera writes it.
     private static byte[] WithExif(byte[] jpeg, byte orientation)
     {
-        byte[] exif = [.. "Exif\0\0"u8, .. "MM\0*\0\0\0\x08"u8, 0, 1, 0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, orientation, 0, 0, 0, 0, 0, 0, .. "GPS-54.1N"u8];
+        byte[] exif =
+        [
+            .. "Exif\0\0"u8,
+            .. "MM\0*\0\0\0\x08"u8,
+            0,
+            1,
+            0x01,
+            0x12,
+            0,
+            3,
+            0,
+            0,
+            0,
+            1,
+            0,
+            orientation,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            .. "GPS-54.1N"u8,
+        ];
         var length = exif.Length + 2;
         return [.. jpeg[..2], 0xFF, 0xE1, (byte)(length >> 8), (byte)length, .. exif, .. jpeg[2..]];
     }
@@ -107,8 +151,13 @@ public sealed class PicturesTests
     private static void FixCrc(byte[] png)
     {
         // CRC-32 as PNG has it (ISO 3309), over the chunk's type and data.
-        var crc = ~png.AsSpan(12, 17).ToArray().Aggregate(0xFFFFFFFFu, (sum, b) =>
-            Enumerable.Range(0, 8).Aggregate(sum ^ b, (c, _) => (c & 1) != 0 ? 0xEDB88320u ^ (c >> 1) : c >> 1));
+        var crc = ~png.AsSpan(12, 17)
+            .ToArray()
+            .Aggregate(
+                0xFFFFFFFFu,
+                (sum, b) =>
+                    Enumerable.Range(0, 8).Aggregate(sum ^ b, (c, _) => (c & 1) != 0 ? 0xEDB88320u ^ (c >> 1) : c >> 1)
+            );
         System.Buffers.Binary.BinaryPrimitives.WriteUInt32BigEndian(png.AsSpan(29), crc);
     }
 }

@@ -27,10 +27,22 @@ public sealed class RunPaperTests
         var text = Words(Text(RunPaper.Write(order, guide, sheet, "Saltmarsh Road", Now, TimeZoneInfo.Utc)));
         Assert.Contains(Words($"101 {guide.Model.Maker} {guide.Model.Name}"), text, StringComparison.Ordinal);
         Assert.All(sheet.Steps, s => Assert.Contains(Words(s.Title), text, StringComparison.Ordinal));
-        Assert.All(sheet.Steps.SelectMany(s => s.Details), d => Assert.Contains(Words(d), text, StringComparison.Ordinal));
-        Assert.All(sheet.Steps.SelectMany(s => s.Precautions), p => Assert.Contains(Words(p.Text), text, StringComparison.Ordinal));
-        Assert.All(sheet.Steps.SelectMany(s => s.Fasteners), f => Assert.Contains(Words($"{f.Count} × {f.Group}"), text, StringComparison.Ordinal));
-        Assert.All(guide.Removals.SelectMany(r => r.TakesOut).Where(_ => sheet.Steps.Any(s => s.Records.Count > 1)), b => Assert.Contains(Words($"{b} ____"), text, StringComparison.Ordinal));
+        Assert.All(
+            sheet.Steps.SelectMany(s => s.Details),
+            d => Assert.Contains(Words(d), text, StringComparison.Ordinal)
+        );
+        Assert.All(
+            sheet.Steps.SelectMany(s => s.Precautions),
+            p => Assert.Contains(Words(p.Text), text, StringComparison.Ordinal)
+        );
+        Assert.All(
+            sheet.Steps.SelectMany(s => s.Fasteners),
+            f => Assert.Contains(Words($"{f.Count} × {f.Group}"), text, StringComparison.Ordinal)
+        );
+        Assert.All(
+            guide.Removals.SelectMany(r => r.TakesOut).Where(_ => sheet.Steps.Any(s => s.Records.Count > 1)),
+            b => Assert.Contains(Words($"{b} ____"), text, StringComparison.Ordinal)
+        );
     }
 
     [Fact]
@@ -38,13 +50,27 @@ public sealed class RunPaperTests
     {
         var guide = Repository.Guide("FJ14");
         var order = Agreed(guide);
-        order = order.Apply(Entry(order, new GateWaived(1, Gate.PowerNotIsolated, "isolate.remove-battery-pack", "came in without its pack")));
+        order = order.Apply(
+            Entry(
+                order,
+                new GateWaived(1, Gate.PowerNotIsolated, "isolate.remove-battery-pack", "came in without its pack")
+            )
+        );
         order = order.Apply(Entry(order, new FoundInside(1, FindKind.LiquidMark, "open.hatch", "white crust")));
-        order = order.Apply(Entry(order, new StepConfirmed(1, "prepare.bench", null, "on the field table", null, Deviation: Deviation.Otherwise)));
+        order = order.Apply(
+            Entry(
+                order,
+                new StepConfirmed(1, "prepare.bench", null, "on the field table", null, Deviation: Deviation.Otherwise)
+            )
+        );
         var zone = TimeZoneInfo.CreateCustomTimeZone("bench", TimeSpan.FromHours(2), "bench", "bench");
         var text = Words(Text(RunPaper.Write(order, guide, order.Sheet(guide)!, "Saltmarsh Road", Now, zone)));
         Assert.Contains(Words("printed 2026-03-02 11:30"), text, StringComparison.Ordinal);
-        Assert.Contains(Words("Waived by mara: power not isolated at isolate.remove-battery-pack. came in without its pack"), text, StringComparison.Ordinal);
+        Assert.Contains(
+            Words("Waived by mara: power not isolated at isolate.remove-battery-pack. came in without its pack"),
+            text,
+            StringComparison.Ordinal
+        );
         Assert.Contains(Words("Found by mara: liquid mark at open.hatch. white crust"), text, StringComparison.Ordinal);
         Assert.Contains(Words("prepare.bench otherwise, mara: on the field table"), text, StringComparison.Ordinal);
         Assert.Contains(Words("mara, 2026-03-02 11:30"), text, StringComparison.Ordinal);
@@ -52,19 +78,47 @@ public sealed class RunPaperTests
 
     private static Order Agreed(Guide guide)
     {
-        var slots = guide.Memory.Slots.Select(s => new SlotReading(s.ReportsAs, null, 4L << 30, null, guide.Memory.Generation, null, null, null, null)).ToArray();
+        var slots = guide
+            .Memory.Slots.Select(s => new SlotReading(
+                s.ReportsAs,
+                null,
+                4L << 30,
+                null,
+                guide.Memory.Generation,
+                null,
+                null,
+                null,
+                null
+            ))
+            .ToArray();
         var before = new Reading(
-            [Source.FirmwareTables], new SystemIdentity(null, null, null), FirmwareIdentity.Unknown, new MemoryReading(slots.Length * (4L << 30), null, null, slots.Length, slots));
-        var changes = guide.Memory.Slots.Select(s => new SlotChange(s.Id, new MemoryModule(MemorySize.Gigabytes(8), guide.Memory.Generation, guide.Memory.Module))).ToArray();
+            [Source.FirmwareTables],
+            new SystemIdentity(null, null, null),
+            FirmwareIdentity.Unknown,
+            new MemoryReading(slots.Length * (4L << 30), null, null, slots.Length, slots)
+        );
+        var changes = guide
+            .Memory.Slots.Select(s => new SlotChange(
+                s.Id,
+                new MemoryModule(MemorySize.Gigabytes(8), guide.Memory.Generation, guide.Memory.Module)
+            ))
+            .ToArray();
         EntryBody[] bodies =
         [
-            new TakenIn(new Intake("Choir's archive", null, "QX-1", "slow", null, null, null, Backup.Made, SealConsent.Given), guide.Model.Code, 1),
-            new ReadingTaken(Phase.Before, before, null, null), new PlanSet(Planner.Make(guide, before, changes), null), new PlanAgreed("M. Alto", null),
+            new TakenIn(
+                new Intake("Choir's archive", null, "QX-1", "slow", null, null, null, Backup.Made, SealConsent.Given),
+                guide.Model.Code,
+                1
+            ),
+            new ReadingTaken(Phase.Before, before, null, null),
+            new PlanSet(Planner.Make(guide, before, changes), null),
+            new PlanAgreed("M. Alto", null),
         ];
         return Order.Fold(bodies.Select((b, i) => new Entry(101, i + 1, Guid.NewGuid(), Now, "mara", b)));
     }
 
-    private static Entry Entry(Order order, EntryBody body) => new(101, order.Head + 1, Guid.NewGuid(), Now, "mara", body);
+    private static Entry Entry(Order order, EntryBody body) =>
+        new(101, order.Head + 1, Guid.NewGuid(), Now, "mara", body);
 
     // Lines break where the page wants it, so only the letters are compared.
     private static string Words(string text) => string.Concat(text.Where(c => !char.IsWhiteSpace(c)));
@@ -73,12 +127,17 @@ public sealed class RunPaperTests
     {
         var file = Path.GetTempFileName();
         File.WriteAllBytes(file, pdf);
-        using var process = Process.Start(new ProcessStartInfo("pdftotext", ["-raw", file, "-"]) { RedirectStandardOutput = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo("pdftotext", ["-raw", file, "-"]) { RedirectStandardOutput = true }
+        )!;
         var text = process.StandardOutput.ReadToEnd();
         process.WaitForExit();
         File.Delete(file);
 
         // The foot stands between the pages, maybe within a step.
-        return string.Join('\n', text.Split('\n').Where((line, i) => !line.StartsWith("page ", StringComparison.Ordinal)));
+        return string.Join(
+            '\n',
+            text.Split('\n').Where((line, i) => !line.StartsWith("page ", StringComparison.Ordinal))
+        );
     }
 }

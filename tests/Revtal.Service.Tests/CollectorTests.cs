@@ -30,9 +30,16 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
         var line = Assert.Single(view.Readings);
         Assert.True(line is { ByMachine: true, By: "mara", Phase: Phase.Before });
         // This machine tells what it has; where it has no firmware tables the script says so and sends the rest.
-        var kernel = long.Parse(File.ReadLines("/proc/meminfo").First().Split(' ', StringSplitOptions.RemoveEmptyEntries)[1], System.Globalization.CultureInfo.InvariantCulture) << 10;
+        var kernel =
+            long.Parse(
+                File.ReadLines("/proc/meminfo").First().Split(' ', StringSplitOptions.RemoveEmptyEntries)[1],
+                System.Globalization.CultureInfo.InvariantCulture
+            ) << 10;
         Assert.Equal(kernel, line.UsableBytes);
-        Assert.Equal(!File.Exists("/sys/firmware/dmi/tables/DMI"), line.Missing.Any(m => m.StartsWith("firmware tables", StringComparison.Ordinal)));
+        Assert.Equal(
+            !File.Exists("/sys/firmware/dmi/tables/DMI"),
+            line.Missing.Any(m => m.StartsWith("firmware tables", StringComparison.Ordinal))
+        );
         Assert.All(line.Missing, m => Assert.Contains(m, error, StringComparison.Ordinal));
         Assert.NotNull(view.Before!.Reading.Host!.TakenAt);
     }
@@ -45,7 +52,11 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
         var file = Assert.Single(Directory.GetFiles(folder, "*.revtal"));
         var bundle = JsonSerializer.Deserialize<CaptureBundle>(await File.ReadAllBytesAsync(file), RevtalJson.Options)!;
         Assert.NotNull(CaptureDecoder.Decode(bundle.ToFiles()).Memory.UsableBytes);
-        foreach (var sent in bundle.Files.Where(f => f.Name.EndsWith(".json", StringComparison.Ordinal) || f.Name.EndsWith(".txt", StringComparison.Ordinal)))
+        foreach (
+            var sent in bundle.Files.Where(f =>
+                f.Name.EndsWith(".json", StringComparison.Ordinal) || f.Name.EndsWith(".txt", StringComparison.Ordinal)
+            )
+        )
         {
             var text = Encoding.UTF8.GetString(sent.Content);
             Assert.DoesNotContain(Environment.UserName + "/", text, StringComparison.Ordinal);
@@ -55,7 +66,10 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
 
         // And the file from the stick is taken like any capture.
         var order = await OrderAsync();
-        Assert.Equal(Stage.Measured, (await mara.TakeReadingAsync(order, new ReadingRequest(Phase.Before, bundle))).Stage);
+        Assert.Equal(
+            Stage.Measured,
+            (await mara.TakeReadingAsync(order, new ReadingRequest(Phase.Before, bundle))).Stage
+        );
         Directory.Delete(folder, recursive: true);
     }
 
@@ -75,7 +89,11 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
         Assert.Equal(HttpStatusCode.NotFound, (await fixture.Service.Http.GetAsync($"c/{newer.Code}")).StatusCode);
         Assert.Single((await mara.OrderAsync(order)).Readings);
         Assert.Contains("opens nothing", fixture.Service.Log, StringComparison.Ordinal);
-        Assert.All(new[] { invite.Code, newer.Code }, code => Assert.DoesNotContain(code.Split('-', 2)[1], fixture.Service.Log, StringComparison.OrdinalIgnoreCase));
+        Assert.All(
+            new[] { invite.Code, newer.Code },
+            code =>
+                Assert.DoesNotContain(code.Split('-', 2)[1], fixture.Service.Log, StringComparison.OrdinalIgnoreCase)
+        );
     }
 
     [Fact]
@@ -91,19 +109,33 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
     public async Task Hostile_bundles_are_refused_and_leave_the_code_open()
     {
         var (order, invite) = await InvitedAsync();
-        foreach (var (body, status) in new (string Body, HttpStatusCode Status)[]
+        foreach (
+            var (body, status) in new (string Body, HttpStatusCode Status)[]
+            {
+                ("{", HttpStatusCode.BadRequest),
+                ("""{"format":"revtal-capture/9","files":[]}""", HttpStatusCode.UnprocessableEntity),
+                (
+                    """{"format":"revtal-capture/1","files":[{"name":"../../etc/passwd","content":"AAAA"}]}""",
+                    HttpStatusCode.UnprocessableEntity
+                ),
+                (
+                    $$"""{"format":"revtal-capture/1","files":[{{string.Join(',', Enumerable.Repeat("""{"name":"meminfo","content":""}""", 65))}}]}""",
+                    HttpStatusCode.UnprocessableEntity
+                ),
+            }
+        )
         {
-            ("{", HttpStatusCode.BadRequest),
-            ("""{"format":"revtal-capture/9","files":[]}""", HttpStatusCode.UnprocessableEntity),
-            ("""{"format":"revtal-capture/1","files":[{"name":"../../etc/passwd","content":"AAAA"}]}""", HttpStatusCode.UnprocessableEntity),
-            ($$"""{"format":"revtal-capture/1","files":[{{string.Join(',', Enumerable.Repeat("""{"name":"meminfo","content":""}""", 65))}}]}""", HttpStatusCode.UnprocessableEntity),
-        })
-        {
-            var answer = await fixture.Service.Http.PostAsync($"c/{invite.Code}", new StringContent(body, Encoding.UTF8, "application/json"));
+            var answer = await fixture.Service.Http.PostAsync(
+                $"c/{invite.Code}",
+                new StringContent(body, Encoding.UTF8, "application/json")
+            );
             Assert.Equal(status, answer.StatusCode);
         }
 
-        Assert.Equal("before", Assert.Single((await mara.OrderAsync(order)).Invites).Phase.ToString().ToLowerInvariant());
+        Assert.Equal(
+            "before",
+            Assert.Single((await mara.OrderAsync(order)).Invites).Phase.ToString().ToLowerInvariant()
+        );
         Assert.Contains($"sent for order {order} was refused", fixture.Service.Log, StringComparison.Ordinal);
     }
 
@@ -111,7 +143,10 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
     public async Task Twenty_megabytes_are_refused_before_they_are_read()
     {
         var (_, invite) = await InvitedAsync();
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"c/{invite.Code}") { Content = new ByteArrayContent(new byte[20 << 20]) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"c/{invite.Code}")
+        {
+            Content = new ByteArrayContent(new byte[20 << 20]),
+        };
         request.Content.Headers.ContentType = new("application/json");
         request.Headers.ExpectContinue = true;
         Assert.Equal(HttpStatusCode.RequestEntityTooLarge, (await fixture.Service.Http.SendAsync(request)).StatusCode);
@@ -135,11 +170,16 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
                     }
                 }
             },
-            cancel.Token);
+            cancel.Token
+        );
         await Task.Delay(200, cancel.Token);
         var sent = Stopwatch.GetTimestamp();
         await SendAsync(invite.Code, Real());
-        Assert.InRange(Stopwatch.GetElapsedTime(sent, await seen.Task.WaitAsync(cancel.Token)), TimeSpan.Zero, TimeSpan.FromSeconds(1));
+        Assert.InRange(
+            Stopwatch.GetElapsedTime(sent, await seen.Task.WaitAsync(cancel.Token)),
+            TimeSpan.Zero,
+            TimeSpan.FromSeconds(1)
+        );
         await listening;
     }
 
@@ -147,7 +187,9 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
     public async Task The_collector_s_own_port_shows_the_network_nothing_else()
     {
         var port = fixture.Service.Address.Port + 1;
-        await using var service = await ServiceProcess.StartAsync(arguments: ["--collect:urls", $"http://127.0.0.1:{port}"]);
+        await using var service = await ServiceProcess.StartAsync(
+            arguments: ["--collect:urls", $"http://127.0.0.1:{port}"]
+        );
         using var outside = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
         Assert.Equal(HttpStatusCode.NotFound, (await outside.GetAsync("api/v1/board")).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await outside.GetAsync("")).StatusCode);
@@ -162,21 +204,35 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
     {
         foreach (var name in new[] { "linux.sh", "macos.sh" })
         {
-            using var process = Process.Start(new ProcessStartInfo("dash", ["-n", Repository.At("src", "Revtal.Service", "Collect", "scripts", name)]) { RedirectStandardError = true })!;
+            using var process = Process.Start(
+                new ProcessStartInfo("dash", ["-n", Repository.At("src", "Revtal.Service", "Collect", "scripts", name)])
+                {
+                    RedirectStandardError = true,
+                }
+            )!;
             Assert.Equal("", process.StandardError.ReadToEnd());
         }
 
         // No PowerShell runs here: at least its brackets and quotes pair up.
-        var windows = string.Join('\n', File.ReadLines(Repository.At("src", "Revtal.Service", "Collect", "scripts", "windows.ps1")).Where(l => !l.StartsWith('#')));
-        Assert.All(new[] { "()", "{}", "[]" }, pair => Assert.Equal(windows.Count(c => c == pair[0]), windows.Count(c => c == pair[1])));
+        var windows = string.Join(
+            '\n',
+            File.ReadLines(Repository.At("src", "Revtal.Service", "Collect", "scripts", "windows.ps1"))
+                .Where(l => !l.StartsWith('#'))
+        );
+        Assert.All(
+            new[] { "()", "{}", "[]" },
+            pair => Assert.Equal(windows.Count(c => c == pair[0]), windows.Count(c => c == pair[1]))
+        );
         Assert.Equal(0, windows.Count(c => c == '\'') % 2);
     }
 
     private static CaptureBundle Real() => CaptureBundle.Of(Repository.Capture("vm-before-4g"));
 
-    private Task<HttpResponseMessage> SendAsync(string code, CaptureBundle bundle) => fixture.Service.Http.PostAsJsonAsync($"c/{code}", bundle, RevtalJson.Options);
+    private Task<HttpResponseMessage> SendAsync(string code, CaptureBundle bundle) =>
+        fixture.Service.Http.PostAsJsonAsync($"c/{code}", bundle, RevtalJson.Options);
 
-    private async Task<int> OrderAsync() => (await mara.TakeInAsync(new TakeInRequest("FJ14", "Choir's archive", "slow"))).Order;
+    private async Task<int> OrderAsync() =>
+        (await mara.TakeInAsync(new TakeInRequest("FJ14", "Choir's archive", "slow"))).Order;
 
     private async Task<(int Order, InviteView Invite)> InvitedAsync()
     {
@@ -186,7 +242,15 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
 
     private static async Task<(string Output, string Error)> ShAsync(string script, string? folder = null)
     {
-        using var process = Process.Start(new ProcessStartInfo("dash") { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, WorkingDirectory = folder ?? Path.GetTempPath() })!;
+        using var process = Process.Start(
+            new ProcessStartInfo("dash")
+            {
+                RedirectStandardInput = true,
+                RedirectStandardOutput = true,
+                RedirectStandardError = true,
+                WorkingDirectory = folder ?? Path.GetTempPath(),
+            }
+        )!;
         await process.StandardInput.WriteAsync(script);
         process.StandardInput.Close();
         var output = process.StandardOutput.ReadToEndAsync();

@@ -16,7 +16,9 @@ public sealed class ConflictTests(ServiceFixture fixture) : IClassFixture<Servic
     {
         var number = await AgreedAsync();
         RevtalClient[] both = [service.As("mara"), service.As("tobi")];
-        var tries = await Task.WhenAll(both.Select(c => TryAsync(c.ConfirmAsync(number, "prepare.bench", new ConfirmRequest()))));
+        var tries = await Task.WhenAll(
+            both.Select(c => TryAsync(c.ConfirmAsync(number, "prepare.bench", new ConfirmRequest())))
+        );
         var lost = Assert.Single(tries.OfType<ProblemException>());
         Assert.Equal((HttpStatusCode.Conflict, "step-already-confirmed"), (lost.Status, lost.Code));
         var winner = (await both[0].OrderAsync(number)).Run!.Steps[0].Done!.By;
@@ -33,7 +35,9 @@ public sealed class ConflictTests(ServiceFixture fixture) : IClassFixture<Servic
         Assert.Equal((first.Order, first.Position), (second.Order, second.Position));
 
         var note = Guid.NewGuid();
-        var receipts = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => mara.NoteAsync(first.Order, new NoteRequest("dust"), note)));
+        var receipts = await Task.WhenAll(
+            Enumerable.Range(0, 8).Select(_ => mara.NoteAsync(first.Order, new NoteRequest("dust"), note))
+        );
         Assert.Single(receipts.Select(r => r.Sequence).Distinct());
         Assert.Equal(2, (await mara.OrderAsync(first.Order)).Head);
     }
@@ -45,7 +49,9 @@ public sealed class ConflictTests(ServiceFixture fixture) : IClassFixture<Servic
         var key = Guid.NewGuid();
         var number = (await mara.TakeInAsync(Story.TakeIn)).Order;
         await mara.NoteAsync(number, new NoteRequest("dust"), key);
-        var problem = await Assert.ThrowsAsync<ProblemException>(() => mara.NoteAsync(number, new NoteRequest("rust"), key));
+        var problem = await Assert.ThrowsAsync<ProblemException>(() =>
+            mara.NoteAsync(number, new NoteRequest("rust"), key)
+        );
         Assert.Equal("key-reused", problem.Code);
     }
 
@@ -56,7 +62,9 @@ public sealed class ConflictTests(ServiceFixture fixture) : IClassFixture<Servic
         var number = await AgreedAsync();
         var head = (await mara.OrderAsync(number)).Head;
         await service.As("tobi").NoteAsync(number, new NoteRequest("swollen palm rest"));
-        var problem = await Assert.ThrowsAsync<ProblemException>(() => mara.ConfirmAsync(number, "prepare.bench", new ConfirmRequest(), ifMatch: head));
+        var problem = await Assert.ThrowsAsync<ProblemException>(() =>
+            mara.ConfirmAsync(number, "prepare.bench", new ConfirmRequest(), ifMatch: head)
+        );
         Assert.Equal(HttpStatusCode.PreconditionFailed, problem.Status);
         Assert.Contains("tobi: swollen palm rest", problem.Message, StringComparison.Ordinal);
         await mara.ConfirmAsync(number, "prepare.bench", new ConfirmRequest(), ifMatch: head + 1);
@@ -66,10 +74,15 @@ public sealed class ConflictTests(ServiceFixture fixture) : IClassFixture<Servic
     public async Task Many_hands_on_one_order_leave_no_gap_and_lose_nothing()
     {
         var number = (await service.As("mara").TakeInAsync(Story.TakeIn)).Order;
-        await Task.WhenAll(Enumerable.Range(0, 12).Select(i => service.As("mara").NoteAsync(number, new NoteRequest($"note {i}"))));
+        await Task.WhenAll(
+            Enumerable.Range(0, 12).Select(i => service.As("mara").NoteAsync(number, new NoteRequest($"note {i}")))
+        );
         var journal = (await service.As("mara").OrderAsync(number)).Journal;
         Assert.Equal(Enumerable.Range(1, 13), journal.Select(l => l.Sequence));
-        Assert.Equal(12, journal.Select(l => l.Text).Where(t => t.StartsWith("note", StringComparison.Ordinal)).Distinct().Count());
+        Assert.Equal(
+            12,
+            journal.Select(l => l.Text).Where(t => t.StartsWith("note", StringComparison.Ordinal)).Distinct().Count()
+        );
     }
 
     [Fact]
@@ -82,24 +95,29 @@ public sealed class ConflictTests(ServiceFixture fixture) : IClassFixture<Servic
             await using (var doomed = await ServiceProcess.StartAsync(folder))
             {
                 await doomed.As("ines").PutPersonAsync("ines", new PersonRequest("Ines Havgard", Role.Lead));
-                await doomed.As("ines").PublishGuideAsync(await File.ReadAllTextAsync(Repository.At("guides", "FJ14.yaml")));
-                var writers = Enumerable.Range(0, 8).Select(async _ =>
-                {
-                    var ines = doomed.As("ines");
-                    try
+                await doomed
+                    .As("ines")
+                    .PublishGuideAsync(await File.ReadAllTextAsync(Repository.At("guides", "FJ14.yaml")));
+                var writers = Enumerable
+                    .Range(0, 8)
+                    .Select(async _ =>
                     {
-                        var order = (await ines.TakeInAsync(Story.TakeIn)).Order;
-                        while (true)
+                        var ines = doomed.As("ines");
+                        try
                         {
-                            var receipt = await ines.NoteAsync(order, new NoteRequest("still here"));
-                            acknowledged.Add((receipt.Order, receipt.Sequence));
+                            var order = (await ines.TakeInAsync(Story.TakeIn)).Order;
+                            while (true)
+                            {
+                                var receipt = await ines.NoteAsync(order, new NoteRequest("still here"));
+                                acknowledged.Add((receipt.Order, receipt.Sequence));
+                            }
                         }
-                    }
-                    catch (UnreachableException)
-                    {
-                        // The kill.
-                    }
-                }).ToArray();
+                        catch (UnreachableException)
+                        {
+                            // The kill.
+                        }
+                    })
+                    .ToArray();
                 while (acknowledged.Count < 200)
                 {
                     await Task.Delay(5);

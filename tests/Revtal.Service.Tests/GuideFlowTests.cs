@@ -26,15 +26,27 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
     {
         var code = await PublishAsync("DR1");
         var yaml = await lead.GuideFileAsync(code);
-        var first = await mara.SaveDraftAsync(code, yaml.Replace("minutes: 9", "minutes: 8", StringComparison.Ordinal).Replace("reach: hatch", "reach: roof", StringComparison.Ordinal), 0);
+        var first = await mara.SaveDraftAsync(
+            code,
+            yaml.Replace("minutes: 9", "minutes: 8", StringComparison.Ordinal)
+                .Replace("reach: hatch", "reach: roof", StringComparison.Ordinal),
+            0
+        );
         Assert.Contains(first.Problems, p => p.Message.Contains("roof", StringComparison.Ordinal) && p.Line > 1);
         Assert.Equal((409, "draft-overtaken"), await Story.Refused(lead.SaveDraftAsync(code, yaml, 0)));
         Assert.Equal((422, "guide-problems"), await Story.Refused(lead.PublishDraftAsync(code)));
         Assert.Equal((403, "lead-publishes"), await Story.Refused(mara.PublishDraftAsync(code)));
-        var second = await mara.SaveDraftAsync(code, first.Yaml.Replace("reach: roof", "reach: hatch", StringComparison.Ordinal), first.Version);
+        var second = await mara.SaveDraftAsync(
+            code,
+            first.Yaml.Replace("reach: roof", "reach: hatch", StringComparison.Ordinal),
+            first.Version
+        );
         Assert.Empty(second.Problems);
         var difference = Assert.Single((await lead.CompareGuidesAsync(code)).Differences);
-        Assert.Equal(("removals[keyboard].minutes", "9", "8"), (difference.Path, difference.Before!, difference.After!));
+        Assert.Equal(
+            ("removals[keyboard].minutes", "9", "8"),
+            (difference.Path, difference.Before!, difference.After!)
+        );
         Assert.Equal(2, (await lead.PublishDraftAsync(code)).Revision);
         Assert.Equal((404, "no-draft"), await Story.Refused(lead.DraftAsync(code)));
         Assert.Equal([2, 1], (await lead.RevisionsAsync(code)).Select(r => r.Revision));
@@ -47,12 +59,32 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         var number = (await mara.TakeInAsync(Story.TakeIn with { Model = code })).Order;
         await mara.TakeReadingAsync(number, Story.Seen(Phase.Before, 0, 8));
         await mara.SetPlanAsync(number, new PlanRequest([new SlotChange("S1", Story.Module(8))]));
-        await mara.SuggestAsync(number, new SuggestRequest(new GuideChange(GuideChangeKind.Minutes, "keyboard", Number: 14), "open.keyboard"));
-        Assert.Equal((422, "change-target"), await Story.Refused(mara.SuggestAsync(number, new SuggestRequest(new GuideChange(GuideChangeKind.Minutes, "roof", Number: 14)))));
+        await mara.SuggestAsync(
+            number,
+            new SuggestRequest(new GuideChange(GuideChangeKind.Minutes, "keyboard", Number: 14), "open.keyboard")
+        );
+        Assert.Equal(
+            (422, "change-target"),
+            await Story.Refused(
+                mara.SuggestAsync(
+                    number,
+                    new SuggestRequest(new GuideChange(GuideChangeKind.Minutes, "roof", Number: 14))
+                )
+            )
+        );
         var suggestion = Assert.Single(await lead.SuggestionsAsync(code, SuggestionState.Open));
-        Assert.Equal((403, "lead-decides"), await Story.Refused(mara.DecideAsync(suggestion.Order, suggestion.Sequence, accept: true)));
-        Assert.Equal(SuggestionState.Accepted, (await lead.DecideAsync(suggestion.Order, suggestion.Sequence, accept: true)).State);
-        Assert.Equal((409, "suggestion-decided"), await Story.Refused(lead.DecideAsync(suggestion.Order, suggestion.Sequence, accept: false)));
+        Assert.Equal(
+            (403, "lead-decides"),
+            await Story.Refused(mara.DecideAsync(suggestion.Order, suggestion.Sequence, accept: true))
+        );
+        Assert.Equal(
+            SuggestionState.Accepted,
+            (await lead.DecideAsync(suggestion.Order, suggestion.Sequence, accept: true)).State
+        );
+        Assert.Equal(
+            (409, "suggestion-decided"),
+            await Story.Refused(lead.DecideAsync(suggestion.Order, suggestion.Sequence, accept: false))
+        );
         await lead.PublishDraftAsync(code);
         var order = await mara.OrderAsync(number);
         Assert.Equal((1, 2), (order.Revision, order.NewerRevision!.Value));
@@ -63,7 +95,12 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
     [Fact]
     public async Task More_than_stated_that_works_proposes_the_confirmed_maximum_by_itself()
     {
-        var code = await PublishAsync("DR3", y => y.Replace("stated-max: 32 GB", "stated-max: 16 GB", StringComparison.Ordinal).Replace("max: 16 GB, angle", "max: 12 GB, angle", StringComparison.Ordinal));
+        var code = await PublishAsync(
+            "DR3",
+            y =>
+                y.Replace("stated-max: 32 GB", "stated-max: 16 GB", StringComparison.Ordinal)
+                    .Replace("max: 16 GB, angle", "max: 12 GB, angle", StringComparison.Ordinal)
+        );
         var number = (await mara.TakeInAsync(Story.TakeIn with { Model = code })).Order;
         await mara.TakeReadingAsync(number, Story.Seen(Phase.Before, 8, 8));
         var above = new PlanRequest([new SlotChange("S1", Story.Module(12)), new SlotChange("S2", Story.Module(12))]);
@@ -74,20 +111,37 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         await mara.TakeReadingAsync(number, Story.Seen(Phase.After, 12, 12));
         await mara.ReadyAsync(number, new ReasonRequest());
         var suggestion = Assert.Single(await lead.SuggestionsAsync(code));
-        Assert.Equal((GuideChangeKind.ConfirmedMax, MemorySize.Gigabytes(24), number), (suggestion.Change.Kind, suggestion.Change.Size!.Value, suggestion.Change.Number!.Value));
+        Assert.Equal(
+            (GuideChangeKind.ConfirmedMax, MemorySize.Gigabytes(24), number),
+            (suggestion.Change.Kind, suggestion.Change.Size!.Value, suggestion.Change.Number!.Value)
+        );
         await lead.DecideAsync(suggestion.Order, suggestion.Sequence, accept: true);
         await lead.PublishDraftAsync(code);
         var again = (await mara.TakeInAsync(Story.TakeIn with { Model = code })).Order;
         await mara.TakeReadingAsync(again, Story.Seen(Phase.Before, 8, 8));
-        var preview = await mara.PreviewAsync(again, new PlanRequest([new SlotChange("S1", Story.Module(12)), new SlotChange("S2", Story.Module(12))]));
-        Assert.Contains(preview.Plan.Notes, n => n.Sentence.Contains($"proved here by order {number}", StringComparison.Ordinal));
+        var preview = await mara.PreviewAsync(
+            again,
+            new PlanRequest([new SlotChange("S1", Story.Module(12)), new SlotChange("S2", Story.Module(12))])
+        );
+        Assert.Contains(
+            preview.Plan.Notes,
+            n => n.Sentence.Contains($"proved here by order {number}", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
     public async Task A_library_leaves_and_comes_back_whole_and_nothing_is_imported_by_half()
     {
         var picture = await mara.KeepPictureAsync(Png());
-        var code = await PublishAsync("DR4", y => y.Replace("    minutes: 9\n", $"    pictures: {{ open: [{picture.Hash}] }}\n    minutes: 9\n", StringComparison.Ordinal));
+        var code = await PublishAsync(
+            "DR4",
+            y =>
+                y.Replace(
+                    "    minutes: 9\n",
+                    $"    pictures: {{ open: [{picture.Hash}] }}\n    minutes: 9\n",
+                    StringComparison.Ordinal
+                )
+        );
         var zip = await lead.ExportLibraryAsync();
         Assert.All((await lead.ImportLibraryAsync(zip)).Guides, g => Assert.False(g.IsNew));
 
@@ -101,11 +155,17 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         Assert.Equal(await lead.GuideFileAsync(code), await there.GuideFileAsync(code));
         Assert.Equal(await lead.PictureAsync(picture.Hash), await there.PictureAsync(picture.Hash));
 
-        var half = Zip(("guides/AA1.yaml", Fjell("AA1")), ("guides/AA2.yaml", Fjell("AA2").Replace("reach: hatch", "reach: roof", StringComparison.Ordinal)));
+        var half = Zip(
+            ("guides/AA1.yaml", Fjell("AA1")),
+            ("guides/AA2.yaml", Fjell("AA2").Replace("reach: hatch", "reach: roof", StringComparison.Ordinal))
+        );
         var refused = await Assert.ThrowsAsync<ProblemException>(() => there.ImportLibraryAsync(half));
         Assert.Contains("guides/AA2.yaml line", refused.Message, StringComparison.Ordinal);
         Assert.Equal((404, "no-such-model"), await Story.Refused(there.GuideAsync("AA1")));
-        Assert.Equal(2, (await there.ImportLibraryAsync(Zip(("guides/AA1.yaml", Fjell("AA1"))), dryRun: true)).MissingPictures);
+        Assert.Equal(
+            2,
+            (await there.ImportLibraryAsync(Zip(("guides/AA1.yaml", Fjell("AA1"))), dryRun: true)).MissingPictures
+        );
     }
 
     [Fact]
@@ -117,13 +177,22 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         Assert.Equal(("open.hatch", "dust at the fan", "mara"), (photo.Step!, photo.Caption!, photo.By));
         using var small = await service.Http.GetAsync($"/api/v1/pictures/{photo.Hash}?small=true");
         Assert.Equal("image/jpeg", small.Content.Headers.ContentType!.MediaType);
-        Assert.Equal((422, "picture-unreadable"), await Story.Refused(mara.PhotoAsync(number, "no picture"u8.ToArray())));
+        Assert.Equal(
+            (422, "picture-unreadable"),
+            await Story.Refused(mara.PhotoAsync(number, "no picture"u8.ToArray()))
+        );
         Assert.Equal((404, "no-such-step"), await Story.Refused(mara.PhotoAsync(number, Png(), "open.roof")));
         Assert.Equal((404, "no-such-order"), await Story.Refused(mara.PhotoAsync(99_999, Png())));
-        using var text = new HttpRequestMessage(HttpMethod.Post, $"/api/v1/orders/{number}/photos") { Content = new StringContent("x", Encoding.UTF8, "text/plain") };
+        using var text = new HttpRequestMessage(HttpMethod.Post, $"/api/v1/orders/{number}/photos")
+        {
+            Content = new StringContent("x", Encoding.UTF8, "text/plain"),
+        };
         text.Headers.Add("Revtal-As", "mara");
         Assert.Equal(HttpStatusCode.UnsupportedMediaType, (await service.Http.SendAsync(text)).StatusCode);
-        using var huge = new HttpRequestMessage(HttpMethod.Post, $"/api/v1/orders/{number}/photos") { Content = new ByteArrayContent(new byte[13 << 20]) };
+        using var huge = new HttpRequestMessage(HttpMethod.Post, $"/api/v1/orders/{number}/photos")
+        {
+            Content = new ByteArrayContent(new byte[13 << 20]),
+        };
         huge.Content.Headers.ContentType = new MediaTypeHeaderValue("image/jpeg");
         huge.Headers.Add("Revtal-As", "mara");
         huge.Headers.ExpectContinue = true;
@@ -134,26 +203,48 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
     public async Task A_variant_a_waiver_and_a_stop_stand_in_the_journal_and_on_paper()
     {
         var number = await AgreedAsync("FJ14");
-        Assert.Equal((403, "lead-waives"), await Story.Refused(mara.WaiveAsync(number, new WaiveRequest(Gate.PowerNotIsolated, "isolate.remove-battery-pack", "pack gone"))));
-        await lead.WaiveAsync(number, new WaiveRequest(Gate.PowerNotIsolated, "isolate.remove-battery-pack", "came in without its pack"));
+        Assert.Equal(
+            (403, "lead-waives"),
+            await Story.Refused(
+                mara.WaiveAsync(
+                    number,
+                    new WaiveRequest(Gate.PowerNotIsolated, "isolate.remove-battery-pack", "pack gone")
+                )
+            )
+        );
+        await lead.WaiveAsync(
+            number,
+            new WaiveRequest(Gate.PowerNotIsolated, "isolate.remove-battery-pack", "came in without its pack")
+        );
         await mara.FindAsync(number, new FindRequest(FindKind.SwollenBattery, "prepare.bench", "left cell"));
-        Assert.Equal((409, "run-stopped"), await Story.Refused(mara.ConfirmAsync(number, "prepare.bench", new ConfirmRequest())));
+        Assert.Equal(
+            (409, "run-stopped"),
+            await Story.Refused(mara.ConfirmAsync(number, "prepare.bench", new ConfirmRequest()))
+        );
         await lead.WaiveAsync(number, new WaiveRequest(Gate.RunStopped, null, "cell in the sand"));
         await Story.RunAsync(mara, number);
         var order = await mara.OrderAsync(number);
         Assert.Contains(order.Journal, l => l.Text.Contains("came in without its pack", StringComparison.Ordinal));
-        Assert.True(order.Run!.Steps.Single(s => s.Step.Id == "isolate.remove-battery-pack") is { Settled: true, Done: null });
+        Assert.True(
+            order.Run!.Steps.Single(s => s.Step.Id == "isolate.remove-battery-pack") is { Settled: true, Done: null }
+        );
         var pdf = await mara.RunPaperAsync(number);
         Assert.Equal("%PDF-", Encoding.ASCII.GetString(pdf[..5]));
-        Assert.Equal((422, "no-such-variant"), await Story.Refused(mara.VariantAsync(number, new VariantRequest("FJ99"))));
-        Assert.Equal((422, "no-such-variant"), await Story.Refused(mara.TakeInAsync(Story.TakeIn with { Variant = "FJ99" })));
+        Assert.Equal(
+            (422, "no-such-variant"),
+            await Story.Refused(mara.VariantAsync(number, new VariantRequest("FJ99")))
+        );
+        Assert.Equal(
+            (422, "no-such-variant"),
+            await Story.Refused(mara.TakeInAsync(Story.TakeIn with { Variant = "FJ99" }))
+        );
         var build = (await mara.TakeInAsync(Story.TakeIn with { Variant = "FJ14-1" })).Order;
         Assert.True((await mara.OrderAsync(build)).Positions[0].Slot.Soldered);
     }
 
-
     private static string Fjell(string code) =>
-        File.ReadAllText(Repository.At("guides", "FJ14.yaml")).Replace("code: FJ14", $"code: {code}", StringComparison.Ordinal);
+        File.ReadAllText(Repository.At("guides", "FJ14.yaml"))
+            .Replace("code: FJ14", $"code: {code}", StringComparison.Ordinal);
 
     private static byte[] Zip(params (string Name, string Text)[] files)
     {

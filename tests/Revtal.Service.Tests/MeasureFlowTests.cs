@@ -20,17 +20,42 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
     {
         var name = "kliff-a";
         await mara.MakeDummyAsync(new DummyRequest(name, "PW24", Serial: "PW24-9001"));
-        await mara.PutPartAsync("OS4S-16G", new PartRequest("16 GB small outline", 61.5m, Module: new MemoryModule(MemorySize.Gigabytes(16), "DDR4", "SO-DIMM", 2666)));
+        await mara.PutPartAsync(
+            "OS4S-16G",
+            new PartRequest(
+                "16 GB small outline",
+                61.5m,
+                Module: new MemoryModule(MemorySize.Gigabytes(16), "DDR4", "SO-DIMM", 2666)
+            )
+        );
         await mara.ReceiveAsync("OS4S-16G", new ReceiveRequest(Count: 3));
-        var order = (await mara.TakeInAsync(new TakeInRequest("PW24", "Ferry ticket desk", "slow", Serial: "PW24-9001"))).Order;
+        var order = (
+            await mara.TakeInAsync(new TakeInRequest("PW24", "Ferry ticket desk", "slow", Serial: "PW24-9001"))
+        ).Order;
 
         await Act(name, new(DummyAct.Start));
         await Send(name, order, Phase.Before);
-        await mara.SetPlanAsync(order, new PlanRequest([new SlotChange("S1", new MemoryModule(MemorySize.Gigabytes(16), PartNumber: "OS4S-16G")), new SlotChange("S3", new MemoryModule(MemorySize.Gigabytes(16), PartNumber: "OS4S-16G"))]));
+        await mara.SetPlanAsync(
+            order,
+            new PlanRequest([
+                new SlotChange("S1", new MemoryModule(MemorySize.Gigabytes(16), PartNumber: "OS4S-16G")),
+                new SlotChange("S3", new MemoryModule(MemorySize.Gigabytes(16), PartNumber: "OS4S-16G")),
+            ])
+        );
         await mara.AgreeAsync(order, new AgreeRequest("R. Fahr"));
         await Story.RunAsync(mara, order, lead: fixture.Service.As("ines"));
 
-        foreach (var act in new DummyActRequest[] { new(DummyAct.Off), new(DummyAct.Open), new(DummyAct.Pull, "S1"), new(DummyAct.Fit, "S1", Gigabytes: 16), new(DummyAct.Fit, "S3", Gigabytes: 16), new(DummyAct.Spoil, "S3", How: "silent") })
+        foreach (
+            var act in new DummyActRequest[]
+            {
+                new(DummyAct.Off),
+                new(DummyAct.Open),
+                new(DummyAct.Pull, "S1"),
+                new(DummyAct.Fit, "S1", Gigabytes: 16),
+                new(DummyAct.Fit, "S3", Gigabytes: 16),
+                new(DummyAct.Spoil, "S3", How: "silent"),
+            }
+        )
         {
             await Act(name, act);
         }
@@ -47,27 +72,49 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
             await Act(name, new(DummyAct.Off));
             await ArrangeAsync(name, next);
             var shown = (await Act(name, new(DummyAct.Start))).Shown!;
-            await mara.TrySwapAsync(order, new SwapTryRequest(shown.Started ? new StartShown(true, shown.SlotsSeen) : new StartShown(false, Sign: shown.Sign), true));
+            await mara.TrySwapAsync(
+                order,
+                new SwapTryRequest(
+                    shown.Started ? new StartShown(true, shown.SlotsSeen) : new StartShown(false, Sign: shown.Sign),
+                    true
+                )
+            );
         }
 
         Assert.Equal("It is the module of S3.", (await mara.OrderAsync(order)).Swap!.State.Conclusion!.Sentence);
         await mara.EndSwapTestAsync(order);
         var items = await mara.PartItemsAsync("OS4S-16G");
-        Assert.Equal([PartState.Faulty, PartState.Fitted, PartState.Reserved], items.Select(i => i.State).Order(Comparer<PartState>.Create((a, b) => string.CompareOrdinal(a.ToString(), b.ToString()))));
+        Assert.Equal(
+            [PartState.Faulty, PartState.Fitted, PartState.Reserved],
+            items
+                .Select(i => i.State)
+                .Order(Comparer<PartState>.Create((a, b) => string.CompareOrdinal(a.ToString(), b.ToString())))
+        );
 
         // The spare from the shelf goes in its place.
         await mara.ReseatAsync(order, new ReseatRequest(["S3"], "another module"));
         await Story.RunAsync(mara, order, lead: fixture.Service.As("ines"));
         await Act(name, new(DummyAct.Off));
         await ArrangeAsync(name, []);
-        foreach (var act in new DummyActRequest[] { new(DummyAct.Fit, "S1", Gigabytes: 16), new(DummyAct.Fit, "S3", Gigabytes: 16), new(DummyAct.Close), new(DummyAct.Start) })
+        foreach (
+            var act in new DummyActRequest[]
+            {
+                new(DummyAct.Fit, "S1", Gigabytes: 16),
+                new(DummyAct.Fit, "S3", Gigabytes: 16),
+                new(DummyAct.Close),
+                new(DummyAct.Start),
+            }
+        )
         {
             await Act(name, act);
         }
 
         await Send(name, order, Phase.After);
         Assert.Equal(Verdict.AsPlanned, (await mara.CheckAsync(order)).Verdict);
-        Assert.Equal(PartState.Fitted, (await mara.PartItemsAsync("OS4S-16G")).Single(i => i.Position == "S3" && i.State != PartState.Faulty).State);
+        Assert.Equal(
+            PartState.Fitted,
+            (await mara.PartItemsAsync("OS4S-16G")).Single(i => i.Position == "S3" && i.State != PartState.Faulty).State
+        );
     }
 
     [Fact]
@@ -78,7 +125,10 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
         while ((await mara.OrderAsync(order)).Swap is { State: { Next: { } next } })
         {
             var seen = next.Where(p => p.Slot != "S1").Select(p => p.Slot).ToArray();
-            await mara.TrySwapAsync(order, new SwapTryRequest(seen.Length > 0 ? new StartShown(true, seen) : new StartShown(false), true));
+            await mara.TrySwapAsync(
+                order,
+                new SwapTryRequest(seen.Length > 0 ? new StartShown(true, seen) : new StartShown(false), true)
+            );
         }
 
         await mara.EndSwapTestAsync(order);
@@ -92,7 +142,11 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
         for (var i = 0; i < 6; i++)
         {
             var order = (await mara.TakeInAsync(new TakeInRequest("FJ14", "Choir's archive", "slow"))).Order;
-            await mara.TakeScoresAsync(order, Phase.After, System.Text.Encoding.UTF8.GetBytes($"name,unit,value,better\nCopy,MB/s,{18_000 + (i * 100)},higher\n"));
+            await mara.TakeScoresAsync(
+                order,
+                Phase.After,
+                System.Text.Encoding.UTF8.GetBytes($"name,unit,value,better\nCopy,MB/s,{18_000 + (i * 100)},higher\n")
+            );
             var line = Assert.Single((await mara.ScoresAsync(order)).Scores);
             if (i < 5)
             {
@@ -100,11 +154,16 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
             }
             else
             {
-                Assert.Equal((5, 18_050m, 18_200m, 18_350m, 1), (line.Among!.Count, line.Among.Lower, line.Among.Median, line.Among.Upper, line.Place));
+                Assert.Equal(
+                    (5, 18_050m, 18_200m, 18_350m, 1),
+                    (line.Among!.Count, line.Among.Lower, line.Among.Median, line.Among.Upper, line.Place)
+                );
             }
         }
 
-        var bad = await Assert.ThrowsAsync<ProblemException>(() => mara.TakeScoresAsync(101, Phase.After, "name,unit,value,better\nCopy,MB/s,fast,higher\n"u8.ToArray()));
+        var bad = await Assert.ThrowsAsync<ProblemException>(() =>
+            mara.TakeScoresAsync(101, Phase.After, "name,unit,value,better\nCopy,MB/s,fast,higher\n"u8.ToArray())
+        );
         Assert.Equal("score-line", bad.Code);
     }
 
@@ -116,7 +175,12 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
         var card = (await mara.BoardAsync()).Cards.Single(c => c.Number == order);
         Assert.Equal(DateOnly.FromDateTime(DateTime.UtcNow).AddDays(3), card.DueOn);
         await mara.NoteWatchAsync(order, new WatchNoteRequest(WatchSign.None, DateOnly.FromDateTime(DateTime.UtcNow)));
-        Assert.Equal((Stage.Checking, NextKind.MarkReady), await mara.EndWatchAsync(order, new WatchEndRequest(WatchOutcome.Gone)) is var ended ? (ended.Stage, ended.Next.Kind) : default);
+        Assert.Equal(
+            (Stage.Checking, NextKind.MarkReady),
+            await mara.EndWatchAsync(order, new WatchEndRequest(WatchOutcome.Gone)) is var ended
+                ? (ended.Stage, ended.Next.Kind)
+                : default
+        );
         Assert.Equal(WatchOutcome.Gone, (await mara.OrderAsync(order)).Watch!.Outcome);
     }
 
@@ -124,18 +188,42 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
     public async Task Two_hands_in_one_dummy_at_once_are_told()
     {
         await mara.MakeDummyAsync(new DummyRequest("twice", "FJ14"));
-        Assert.Equal("dummy-taken", (await Assert.ThrowsAsync<ProblemException>(() => mara.MakeDummyAsync(new DummyRequest("twice", "FJ14")))).Code);
-        Assert.Equal("no-such-dummy", (await Assert.ThrowsAsync<ProblemException>(() => mara.DummyAsync("nobody"))).Code);
-        Assert.Equal("dummy-closed", (await Assert.ThrowsAsync<ProblemException>(() => Act("twice", new(DummyAct.Pull, "S2")))).Code);
+        Assert.Equal(
+            "dummy-taken",
+            (
+                await Assert.ThrowsAsync<ProblemException>(() => mara.MakeDummyAsync(new DummyRequest("twice", "FJ14")))
+            ).Code
+        );
+        Assert.Equal(
+            "no-such-dummy",
+            (await Assert.ThrowsAsync<ProblemException>(() => mara.DummyAsync("nobody"))).Code
+        );
+        Assert.Equal(
+            "dummy-closed",
+            (await Assert.ThrowsAsync<ProblemException>(() => Act("twice", new(DummyAct.Pull, "S2")))).Code
+        );
     }
 
     // A plan that was run; then what the slots show.
     private async Task<int> CheckedAsync(string serial, int s2, int s1)
     {
-        var order = (await mara.TakeInAsync(new TakeInRequest("FJ14", "Choir's archive", "It freezes", Serial: serial))).Order;
-        SeenReading Seen(int lower, int upper) => new(MemorySize.Gigabytes(lower + upper), null, [new("S1", lower == 0 ? null : new MemoryModule(MemorySize.Gigabytes(lower))), new("S2", new MemoryModule(MemorySize.Gigabytes(upper)))]);
+        var order = (
+            await mara.TakeInAsync(new TakeInRequest("FJ14", "Choir's archive", "It freezes", Serial: serial))
+        ).Order;
+        SeenReading Seen(int lower, int upper) =>
+            new(
+                MemorySize.Gigabytes(lower + upper),
+                null,
+                [
+                    new("S1", lower == 0 ? null : new MemoryModule(MemorySize.Gigabytes(lower))),
+                    new("S2", new MemoryModule(MemorySize.Gigabytes(upper))),
+                ]
+            );
         await mara.TakeReadingAsync(order, new ReadingRequest(Phase.Before, Seen: Seen(0, 8)));
-        await mara.SetPlanAsync(order, new PlanRequest([new SlotChange("S1", new MemoryModule(MemorySize.Gigabytes(8), "DDR4", "SO-DIMM"))]));
+        await mara.SetPlanAsync(
+            order,
+            new PlanRequest([new SlotChange("S1", new MemoryModule(MemorySize.Gigabytes(8), "DDR4", "SO-DIMM"))])
+        );
         await mara.AgreeAsync(order, new AgreeRequest("M. Alto"));
         await Story.RunAsync(mara, order, lead: fixture.Service.As("ines"));
         await mara.TakeReadingAsync(order, new ReadingRequest(Phase.After, Seen: Seen(s1, s2)));
@@ -144,7 +232,9 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
 
     private async Task ArrangeAsync(string name, IReadOnlyList<SwapPlace> places)
     {
-        var serials = (await mara.DummyAsync(name)).Positions.Where(p => p.IsSlot && p.Occupant is not null).ToDictionary(p => p.Position, p => p.Fault);
+        var serials = (await mara.DummyAsync(name))
+            .Positions.Where(p => p.IsSlot && p.Occupant is not null)
+            .ToDictionary(p => p.Position, p => p.Fault);
         foreach (var slot in serials.Keys)
         {
             await Act(name, new(DummyAct.Pull, slot));
@@ -163,5 +253,6 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
 
     private Task<DummyView> Act(string name, DummyActRequest act) => mara.ActOnDummyAsync(name, act);
 
-    private async Task Send(string name, int order, Phase phase) => await mara.SendDummyAsync(name, (await mara.InviteAsync(order, new InviteRequest(phase))).Code);
+    private async Task Send(string name, int order, Phase phase) =>
+        await mara.SendDummyAsync(name, (await mara.InviteAsync(order, new InviteRequest(phase))).Code);
 }

@@ -19,14 +19,41 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         var folder = Directory.CreateTempSubdirectory("revtal-empty-").FullName;
         await using (var empty = await ServiceProcess.StartAsync(folder))
         {
-            Assert.Equal(HttpStatusCode.Unauthorized, (await ProblemAsync(empty.As("ines").TakeInAsync(Story.TakeIn))).Status);
-            Assert.Equal("lead-names", (await ProblemAsync(empty.As("mara").PutPersonAsync("mara", new PersonRequest("Mara Lind", Role.Technician)))).Code);
+            Assert.Equal(
+                HttpStatusCode.Unauthorized,
+                (await ProblemAsync(empty.As("ines").TakeInAsync(Story.TakeIn))).Status
+            );
+            Assert.Equal(
+                "lead-names",
+                (
+                    await ProblemAsync(
+                        empty.As("mara").PutPersonAsync("mara", new PersonRequest("Mara Lind", Role.Technician))
+                    )
+                ).Code
+            );
             await empty.As("ines").PutPersonAsync("ines", new PersonRequest("Ines Havgard", Role.Lead));
             await empty.As("ines").PutPersonAsync("mara", new PersonRequest("Mara Lind", Role.Technician));
-            Assert.Equal("lead-names", (await ProblemAsync(empty.As("mara").PutPersonAsync("tobi", new PersonRequest("Tobi Quist", Role.Technician)))).Code);
-            Assert.Equal("person-id", (await ProblemAsync(empty.As("ines").PutPersonAsync("Tobi Q", new PersonRequest("Tobi Quist", Role.Technician)))).Code);
+            Assert.Equal(
+                "lead-names",
+                (
+                    await ProblemAsync(
+                        empty.As("mara").PutPersonAsync("tobi", new PersonRequest("Tobi Quist", Role.Technician))
+                    )
+                ).Code
+            );
+            Assert.Equal(
+                "person-id",
+                (
+                    await ProblemAsync(
+                        empty.As("ines").PutPersonAsync("Tobi Q", new PersonRequest("Tobi Quist", Role.Technician))
+                    )
+                ).Code
+            );
             await empty.As("ines").PutPersonAsync("mara", new PersonRequest("Mara Lind-Aal", Role.Lead));
-            Assert.Equal([("ines", Role.Lead), ("mara", Role.Lead)], (await empty.As(null).ShopAsync()).People.Select(p => (p.Id, p.Role)));
+            Assert.Equal(
+                [("ines", Role.Lead), ("mara", Role.Lead)],
+                (await empty.As(null).ShopAsync()).People.Select(p => (p.Id, p.Role))
+            );
             Assert.Equal("no-such-model", (await ProblemAsync(empty.As("ines").TakeInAsync(Story.TakeIn))).Code);
         }
 
@@ -39,11 +66,16 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         var (ines, mara) = (service.As("ines"), service.As("mara"));
         var yaml = await ines.GuideFileAsync("PW24");
         var older = (await mara.TakeInAsync(Story.TakeIn with { Model = "PW24" })).Order;
-        var published = await ines.PublishGuideAsync(yaml.Replace("fingers", "fingers", StringComparison.Ordinal) + "\n# looked through again\n");
+        var published = await ines.PublishGuideAsync(
+            yaml.Replace("fingers", "fingers", StringComparison.Ordinal) + "\n# looked through again\n"
+        );
         Assert.True(published.IsNew);
         Assert.False((await ines.PublishGuideAsync(await ines.GuideFileAsync("PW24"))).IsNew);
         var newer = (await mara.TakeInAsync(Story.TakeIn with { Model = "PW24" })).Order;
-        Assert.Equal((published.Revision - 1, published.Revision), ((await mara.OrderAsync(older)).Revision, (await mara.OrderAsync(newer)).Revision));
+        Assert.Equal(
+            (published.Revision - 1, published.Revision),
+            ((await mara.OrderAsync(older)).Revision, (await mara.OrderAsync(newer)).Revision)
+        );
         Assert.Equal(yaml, await ines.GuideFileAsync("PW24", published.Revision - 1));
         Assert.Equal("no-such-revision", (await ProblemAsync(mara.GuideAsync("PW24", 99))).Code);
     }
@@ -52,11 +84,24 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     public async Task A_guide_with_problems_is_not_published_by_half()
     {
         var before = await service.As(null).GuidesAsync();
-        var problem = await ProblemAsync(service.As("ines").PublishGuideAsync("format: revtal-guide/1\nmodel: { maker: Norrland, name: X, code: NX1, kind: laptop }\nmemory: { slots: [] }\n"));
+        var problem = await ProblemAsync(
+            service
+                .As("ines")
+                .PublishGuideAsync(
+                    "format: revtal-guide/1\nmodel: { maker: Norrland, name: X, code: NX1, kind: laptop }\nmemory: { "
+                        + "slots: [] }\n"
+                )
+        );
         Assert.Equal((HttpStatusCode.UnprocessableEntity, "guide-problems"), (problem.Status, problem.Code));
         Assert.Contains("line 3", problem.Message, StringComparison.Ordinal);
-        Assert.Equal(before.Select(g => (g.Code, g.Revision)), (await service.As(null).GuidesAsync()).Select(g => (g.Code, g.Revision)));
-        Assert.Equal("lead-publishes", (await ProblemAsync(service.As("mara").PublishGuideAsync("format: revtal-guide/1"))).Code);
+        Assert.Equal(
+            before.Select(g => (g.Code, g.Revision)),
+            (await service.As(null).GuidesAsync()).Select(g => (g.Code, g.Revision))
+        );
+        Assert.Equal(
+            "lead-publishes",
+            (await ProblemAsync(service.As("mara").PublishGuideAsync("format: revtal-guide/1"))).Code
+        );
         using var json = await SendAsync("guides", new StringContent("{}", Encoding.UTF8, "application/json"), "ines");
         Assert.Equal(HttpStatusCode.UnsupportedMediaType, json.StatusCode);
     }
@@ -67,15 +112,29 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         var mara = service.As("mara");
         var number = (await mara.TakeInAsync(Story.TakeIn)).Order;
         Assert.Equal("text-missing", (await ProblemAsync(mara.ParkAsync(number, new ReasonRequest(" ")))).Code);
-        Assert.Equal((Stage.Parked, NextKind.Resume), (await mara.ParkAsync(number, new ReasonRequest("waits for a module"))) is var r ? (r.Stage, r.Next.Kind) : default);
+        Assert.Equal(
+            (Stage.Parked, NextKind.Resume),
+            (await mara.ParkAsync(number, new ReasonRequest("waits for a module"))) is var r
+                ? (r.Stage, r.Next.Kind)
+                : default
+        );
         Assert.Equal("waits for a module", (await mara.BoardAsync()).Cards.Single(c => c.Number == number).WaitsFor);
-        Assert.Equal("wrong-stage", (await ProblemAsync(mara.TakeReadingAsync(number, Story.Seen(Phase.Before, 8, 0)))).Code);
+        Assert.Equal(
+            "wrong-stage",
+            (await ProblemAsync(mara.TakeReadingAsync(number, Story.Seen(Phase.Before, 8, 0)))).Code
+        );
         Assert.Equal(Stage.TakenIn, (await mara.ResumeAsync(number)).Stage);
         Assert.Equal(Stage.Cancelled, (await mara.CancelAsync(number, new ReasonRequest("customer declined"))).Stage);
         Assert.Equal("wrong-stage", (await ProblemAsync(mara.ResumeAsync(number))).Code);
         await mara.NoteAsync(number, new NoteRequest("fetched on Friday"));
-        Assert.Equal(Stage.Cancelled, (await mara.SearchAsync(null, Stage.Cancelled)).Cards.Single(c => c.Number == number).Stage);
-        Assert.Equal(["taken-in/1", "parked/1", "resumed/1", "cancelled/1", "note-added/1"], (await mara.EntriesAsync(number)).Entries.Select(e => e.Kind));
+        Assert.Equal(
+            Stage.Cancelled,
+            (await mara.SearchAsync(null, Stage.Cancelled)).Cards.Single(c => c.Number == number).Stage
+        );
+        Assert.Equal(
+            ["taken-in/1", "parked/1", "resumed/1", "cancelled/1", "note-added/1"],
+            (await mara.EntriesAsync(number)).Entries.Select(e => e.Kind)
+        );
     }
 
     [Fact]
@@ -86,14 +145,19 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         await mara.TakeReadingAsync(number, Story.Seen(Phase.Before, 0, 8));
         var preview = await mara.PreviewAsync(number, new PlanRequest([new("S1", Story.Module(16))]));
         Assert.Equal((2, 24L << 30), (preview.Plan.Plan.Slots.Count, preview.Plan.Expectation.Installed!.Value.Bytes));
-        Assert.Equal("too-large-for-slot", (await ProblemAsync(mara.PreviewAsync(number, new PlanRequest([new("S1", Story.Module(32))])))).Code);
+        Assert.Equal(
+            "too-large-for-slot",
+            (await ProblemAsync(mara.PreviewAsync(number, new PlanRequest([new("S1", Story.Module(32))])))).Code
+        );
         Assert.Equal(2, (await mara.OrderAsync(number)).Head);
     }
 
     [Fact]
     public async Task A_capture_decodes_without_an_order()
     {
-        var reading = await service.As(null).DecodeAsync(Revtal.Core.Captures.CaptureBundle.Of(Repository.Capture("vm-after-20g")));
+        var reading = await service
+            .As(null)
+            .DecodeAsync(Revtal.Core.Captures.CaptureBundle.Of(Repository.Capture("vm-after-20g")));
         Assert.Equal(20L << 30, reading.Memory.InstalledBytes);
     }
 
@@ -107,16 +171,29 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
             before = (await first.As(null).BoardAsync()).Cards;
         }
 
-        using (var process = Process.Start(new ProcessStartInfo(Repository.At("bin", "revtald"), ["--data", folder, "--rebuild", "true"]) { RedirectStandardOutput = true })!)
+        using (
+            var process = Process.Start(
+                new ProcessStartInfo(Repository.At("bin", "revtald"), ["--data", folder, "--rebuild", "true"])
+                {
+                    RedirectStandardOutput = true,
+                }
+            )!
+        )
         {
-            Assert.Equal("Rebuilt the projection of 20 orders from the journal.\n", await process.StandardOutput.ReadToEndAsync());
+            Assert.Equal(
+                "Rebuilt the projection of 20 orders from the journal.\n",
+                await process.StandardOutput.ReadToEndAsync()
+            );
         }
 
         // Starting the demo again fills nothing twice.
         await using (var second = await ServiceProcess.StartAsync(folder, arguments: ["--demo", "true"]))
         {
             var after = (await second.As(null).BoardAsync()).Cards;
-            Assert.Equal(before.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict)), after.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict)));
+            Assert.Equal(
+                before.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict)),
+                after.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict))
+            );
             Assert.Equal(20, (await second.As(null).SearchAsync(null)).Cards.Count);
         }
 
@@ -130,8 +207,22 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     public async Task A_start_that_cannot_be_says_why(string why, string option, string value)
     {
         var folder = Directory.CreateTempSubdirectory("revtal-start-").FullName;
-        string[] arguments = ["--urls", "http://127.0.0.1:7493", "--data", folder, option, value == "SAME" ? service.Address.ToString() : value];
-        using var process = Process.Start(new ProcessStartInfo(Repository.At("bin", "revtald"), arguments) { RedirectStandardError = true, RedirectStandardOutput = true })!;
+        string[] arguments =
+        [
+            "--urls",
+            "http://127.0.0.1:7493",
+            "--data",
+            folder,
+            option,
+            value == "SAME" ? service.Address.ToString() : value,
+        ];
+        using var process = Process.Start(
+            new ProcessStartInfo(Repository.At("bin", "revtald"), arguments)
+            {
+                RedirectStandardError = true,
+                RedirectStandardOutput = true,
+            }
+        )!;
         var error = await process.StandardError.ReadToEndAsync();
         await process.WaitForExitAsync();
         Directory.Delete(folder, recursive: true);
@@ -147,7 +238,8 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
     }
 
-    private static async Task<ProblemException> ProblemAsync(Task call) => await Assert.ThrowsAsync<ProblemException>(() => call);
+    private static async Task<ProblemException> ProblemAsync(Task call) =>
+        await Assert.ThrowsAsync<ProblemException>(() => call);
 
     private Task<HttpResponseMessage> SendAsync(string path, HttpContent content, string person)
     {

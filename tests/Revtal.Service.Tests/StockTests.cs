@@ -47,7 +47,12 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         await mara.AgreeAsync(dropped, new AgreeRequest("J. Marsk"));
         await mara.CancelAsync(dropped, new ReasonRequest("bought a new one"));
         Assert.Equal([PartState.Reserved, PartState.InStock], (await mara.PartItemsAsync(number)).Select(i => i.State));
-        Assert.Equal((409, "part-reserved"), await Story.Refused(mara.MovePartAsync((await mara.PartItemsAsync(number))[0].Id, new MovePartRequest(PartState.Sold))));
+        Assert.Equal(
+            (409, "part-reserved"),
+            await Story.Refused(
+                mara.MovePartAsync((await mara.PartItemsAsync(number))[0].Id, new MovePartRequest(PartState.Sold))
+            )
+        );
 
         await Story.RunAsync(mara, sold);
         Assert.Equal(PartState.Fitted, (await mara.PartItemsAsync(number, sold)).Single().State);
@@ -57,8 +62,14 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         var item = (await mara.PartItemsAsync(number, sold)).Single();
         Assert.Equal((PartState.Sold, "S1"), (item.State, item.Position!));
         Assert.Equal(
-            [(null, PartState.InStock), (PartState.InStock, PartState.Reserved), (PartState.Reserved, PartState.Fitted), (PartState.Fitted, PartState.Sold)],
-            (await mara.LedgerAsync(item.Id)).Select(l => (l.From, l.To)));
+            [
+                (null, PartState.InStock),
+                (PartState.InStock, PartState.Reserved),
+                (PartState.Reserved, PartState.Fitted),
+                (PartState.Fitted, PartState.Sold),
+            ],
+            (await mara.LedgerAsync(item.Id)).Select(l => (l.From, l.To))
+        );
         await LedgerAddsUpAsync();
     }
 
@@ -91,10 +102,18 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         var number = await KindAsync(received: 0);
         var serial = $"{number}-X";
         await mara.ReceiveAsync(number, new ReceiveRequest(Serials: [serial]));
-        Assert.Equal((409, "serial-here"), await Story.Refused(mara.ReceiveAsync(number, new ReceiveRequest(Serials: [serial]))));
-        Assert.Equal((409, "serial-here"), await Story.Refused(mara.ReceiveAsync(number, new ReceiveRequest(Serials: [$"{number}-Y", $"{number}-Y"]))));
+        Assert.Equal(
+            (409, "serial-here"),
+            await Story.Refused(mara.ReceiveAsync(number, new ReceiveRequest(Serials: [serial])))
+        );
+        Assert.Equal(
+            (409, "serial-here"),
+            await Story.Refused(mara.ReceiveAsync(number, new ReceiveRequest(Serials: [$"{number}-Y", $"{number}-Y"])))
+        );
         Assert.Single(await mara.PartItemsAsync(number));
-        var mine = new PlanRequest([new SlotChange("S1", new MemoryModule(MemorySize.Zero, PartNumber: number, Serial: serial))]);
+        var mine = new PlanRequest([
+            new SlotChange("S1", new MemoryModule(MemorySize.Zero, PartNumber: number, Serial: serial)),
+        ]);
         var first = await MeasuredAsync();
         await mara.SetPlanAsync(first, mine);
         await mara.AgreeAsync(first, new AgreeRequest("J. Marsk"));
@@ -125,8 +144,14 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         Assert.Equal([items[0].Id, items[0].Id], items.Select(i => i.Kit!.Value));
         Assert.Equal(1, (await mara.PartAsync(kit)).Line.Free);
         Assert.Equal((422, "kit-into"), await Story.Refused(mara.SplitKitAsync(items[0].Id, new SplitRequest(kit))));
-        Assert.Equal((409, "kit-not-whole"), await Story.Refused(mara.SplitKitAsync(items[1].Id, new SplitRequest(single))));
-        Assert.All(await mara.SplitKitAsync(items[0].Id, new SplitRequest(single)), i => Assert.Equal((single, (long?)null), (i.Kind, i.Kit)));
+        Assert.Equal(
+            (409, "kit-not-whole"),
+            await Story.Refused(mara.SplitKitAsync(items[1].Id, new SplitRequest(single)))
+        );
+        Assert.All(
+            await mara.SplitKitAsync(items[0].Id, new SplitRequest(single)),
+            i => Assert.Equal((single, (long?)null), (i.Kind, i.Kit))
+        );
         var whole = await PlannedAsync(single, "S1", "S2");
         await mara.AgreeAsync(whole, new AgreeRequest("J. Marsk"));
         Assert.Equal(2, (await mara.PartItemsAsync(single, whole)).Count(i => i.State == PartState.Reserved));
@@ -140,9 +165,19 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         var order = await MeasuredAsync(0, 8);
         await mara.SetPlanAsync(order, Wish(number, "S2"));
         await mara.AgreeAsync(order, new AgreeRequest("J. Marsk"));
-        Assert.Equal((422, "buy-in-facts"), await Story.Refused(mara.SettleAsync(order, "S2", new OldPartRequest(PartFate.BoughtIn))));
-        Assert.Equal((422, "nothing-comes-out"), await Story.Refused(mara.SettleAsync(order, "S1", new OldPartRequest(PartFate.Kept))));
-        await mara.SettleAsync(order, "S2", new OldPartRequest(PartFate.BoughtIn, Grade: "B", Tested: "two passes, no fault", Price: 6));
+        Assert.Equal(
+            (422, "buy-in-facts"),
+            await Story.Refused(mara.SettleAsync(order, "S2", new OldPartRequest(PartFate.BoughtIn)))
+        );
+        Assert.Equal(
+            (422, "nothing-comes-out"),
+            await Story.Refused(mara.SettleAsync(order, "S1", new OldPartRequest(PartFate.Kept)))
+        );
+        await mara.SettleAsync(
+            order,
+            "S2",
+            new OldPartRequest(PartFate.BoughtIn, Grade: "B", Tested: "two passes, no fault", Price: 6)
+        );
         var used = (await mara.PartItemsAsync(state: PartState.InStock)).Last(i => i.Grade == "B");
         Assert.Equal((6m, "Tide-gauge office"), (used.Cost!.Value, used.Supplier!));
         Assert.Contains($"order {order}", (await mara.LedgerAsync(used.Id)).Single().Note!, StringComparison.Ordinal);
@@ -161,7 +196,12 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         var number = $"CSV-{Interlocked.Increment(ref next)}";
         var head = "number,name,what,size,speed,form,price,least\n";
         var good = $"{number},\"Module, 16 GB\",module,16 GB,PC4-25600,SO-DIMM,49.50,2\n";
-        var bad = head + good + $"{number}-2,x,module,13 GB,DDR4-3200,SO-DIMM,49.50,\n{number}-3,x,module,16 GB,DDR4-3200,SO-DIMM,-1,\n{number}-4,x,module,many,,SO-DIMM,5,\n{number},again,module,16 GB,,SO-DIMM,5,\n{number}-5,x,cable,16 GB,,,5,\n";
+        var bad =
+            head
+            + good
+            + $"{number}-2,x,module,13 GB,DDR4-3200,SO-DIMM,49.50,\n{number}-3,x,module,16 "
+            + $"GB,DDR4-3200,SO-DIMM,-1,\n{number}-4,x,module,many,,SO-DIMM,5,\n{number},again,module,16 "
+            + $"GB,,SO-DIMM,5,\n{number}-5,x,cable,16 GB,,,5,\n";
         var told = await Import(bad, dryRun: false);
         Assert.Equal([3, 4, 5, 6, 7], told.Problems.Select(p => p.Line));
         Assert.Equal((404, "no-such-part"), await Story.Refused(mara.PartAsync(number)));
@@ -170,15 +210,28 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         Assert.Equal((404, "no-such-part"), await Story.Refused(mara.PartAsync(number)));
         await Import(head + good, dryRun: false);
         var kind = (await mara.PartAsync(number)).Line.Kind;
-        Assert.Equal(("DDR4", 3200, 49.50m, 2), (kind.Module!.Generation!, kind.Module.RatedSpeed!.Value, kind.Price, kind.Least));
-        Assert.Equal((0, 1), (await Import(head + good, dryRun: true)) is var same ? (same.Changes.Count, same.Unchanged) : default);
-        Assert.Contains("49.50 to 45.00", (await Import(head + good.Replace("49.50", "45", StringComparison.Ordinal), dryRun: true)).Changes.Single().What, StringComparison.Ordinal);
+        Assert.Equal(
+            ("DDR4", 3200, 49.50m, 2),
+            (kind.Module!.Generation!, kind.Module.RatedSpeed!.Value, kind.Price, kind.Least)
+        );
+        Assert.Equal(
+            (0, 1),
+            (await Import(head + good, dryRun: true)) is var same ? (same.Changes.Count, same.Unchanged) : default
+        );
+        Assert.Contains(
+            "49.50 to 45.00",
+            (await Import(head + good.Replace("49.50", "45", StringComparison.Ordinal), dryRun: true))
+                .Changes.Single()
+                .What,
+            StringComparison.Ordinal
+        );
 
         // What leaves as a file comes back as the same.
         var all = await mara.ExportPartsAsync("catalogue");
         Assert.Empty((await mara.ImportPartsAsync("catalogue", all, dryRun: true)).Changes);
 
-        Task<CsvImported> Import(string csv, bool dryRun) => mara.ImportPartsAsync("catalogue", Encoding.UTF8.GetBytes(csv), dryRun);
+        Task<CsvImported> Import(string csv, bool dryRun) =>
+            mara.ImportPartsAsync("catalogue", Encoding.UTF8.GetBytes(csv), dryRun);
     }
 
     [Fact]
@@ -190,44 +243,101 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
             rows.Append("X,").Append(i).Append('\n');
         }
 
-        Assert.Equal((422, "csv-too-long"), await Story.Refused(mara.ImportPartsAsync("shelf", Encoding.UTF8.GetBytes(rows.ToString()))));
-        using var large = new HttpRequestMessage(HttpMethod.Post, "api/v1/parts/shelf.csv") { Content = new ByteArrayContent(new byte[9 << 20]) };
+        Assert.Equal(
+            (422, "csv-too-long"),
+            await Story.Refused(mara.ImportPartsAsync("shelf", Encoding.UTF8.GetBytes(rows.ToString())))
+        );
+        using var large = new HttpRequestMessage(HttpMethod.Post, "api/v1/parts/shelf.csv")
+        {
+            Content = new ByteArrayContent(new byte[9 << 20]),
+        };
         large.Headers.Add("Revtal-As", "mara");
         large.Headers.ExpectContinue = true;
         Assert.Equal(413, (int)(await service.Http.SendAsync(large)).StatusCode);
-        Assert.Equal((422, "csv-unreadable"), await Story.Refused(mara.ImportPartsAsync("shelf", [0x89, 0x50, 0xFF, 0xFE, 0x0A, 0x2C])));
+        Assert.Equal(
+            (422, "csv-unreadable"),
+            await Story.Refused(mara.ImportPartsAsync("shelf", [0x89, 0x50, 0xFF, 0xFE, 0x0A, 0x2C]))
+        );
     }
 
     [Fact]
     public async Task Parts_come_in_from_a_file_line_by_line()
     {
         var number = await KindAsync(received: 0);
-        var csv = Encoding.UTF8.GetBytes($"number,serial,cost,place\n{number},{number}-1,20.50,drawer 3\n{number},{number}-2,20.50,drawer 3\nNOPE-1,x,1,\n");
+        var csv = Encoding.UTF8.GetBytes(
+            $"number,serial,cost,place\n{number},{number}-1,20.50,drawer 3\n{number},{number}-2,20.50,drawer "
+                + "3\nNOPE-1,x,1,\n"
+        );
         var told = await mara.ImportPartsAsync("shelf", csv);
         Assert.Equal((4, "NOPE-1"), (told.Problems.Single().Line, told.Problems.Single().Number));
         Assert.Empty(await mara.PartItemsAsync(number));
-        await mara.ImportPartsAsync("shelf", Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(csv).Replace("NOPE-1,x,1,\n", "", StringComparison.Ordinal)));
-        Assert.Equal([($"{number}-1", "drawer 3"), ($"{number}-2", "drawer 3")], (await mara.PartItemsAsync(number)).Select(i => (i.Serial!, i.Place!)));
-        Assert.Equal(2, (await mara.ImportPartsAsync("shelf", Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(csv).Replace("NOPE-1,x,1,\n", "", StringComparison.Ordinal)), dryRun: true)).Problems.Count);
+        await mara.ImportPartsAsync(
+            "shelf",
+            Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(csv).Replace("NOPE-1,x,1,\n", "", StringComparison.Ordinal))
+        );
+        Assert.Equal(
+            [($"{number}-1", "drawer 3"), ($"{number}-2", "drawer 3")],
+            (await mara.PartItemsAsync(number)).Select(i => (i.Serial!, i.Place!))
+        );
+        Assert.Equal(
+            2,
+            (
+                await mara.ImportPartsAsync(
+                    "shelf",
+                    Encoding.UTF8.GetBytes(
+                        Encoding.UTF8.GetString(csv).Replace("NOPE-1,x,1,\n", "", StringComparison.Ordinal)
+                    ),
+                    dryRun: true
+                )
+            )
+                .Problems
+                .Count
+        );
     }
 
     [Fact]
     public async Task What_cannot_be_is_refused()
     {
         var module = new MemoryModule(MemorySize.Gigabytes(16), "DDR4");
-        Assert.Equal((422, "price-impossible"), await Story.Refused(mara.PutPartAsync("BAD-1", new PartRequest("x", -5, module))));
+        Assert.Equal(
+            (422, "price-impossible"),
+            await Story.Refused(mara.PutPartAsync("BAD-1", new PartRequest("x", -5, module)))
+        );
         Assert.Equal((422, "part-what"), await Story.Refused(mara.PutPartAsync("BAD-1", new PartRequest("x", 5))));
-        Assert.Equal((422, "size-impossible"), await Story.Refused(mara.PutPartAsync("BAD-1", new PartRequest("x", 5, module with { Size = MemorySize.Gigabytes(13) }))));
-        Assert.Equal((422, "count-impossible"), await Story.Refused(mara.PutPartAsync("BAD-1", new PartRequest("x", 5, module, Pieces: 0))));
+        Assert.Equal(
+            (422, "size-impossible"),
+            await Story.Refused(
+                mara.PutPartAsync("BAD-1", new PartRequest("x", 5, module with { Size = MemorySize.Gigabytes(13) }))
+            )
+        );
+        Assert.Equal(
+            (422, "count-impossible"),
+            await Story.Refused(mara.PutPartAsync("BAD-1", new PartRequest("x", 5, module, Pieces: 0)))
+        );
         Assert.Equal((404, "no-such-part"), await Story.Refused(mara.ReceiveAsync("BAD-1", new ReceiveRequest(1))));
         var number = await KindAsync(received: 1);
-        Assert.Equal((422, "receive-impossible"), await Story.Refused(mara.ReceiveAsync(number, new ReceiveRequest(1, Cost: -1))));
-        Assert.Equal((422, "receive-impossible"), await Story.Refused(mara.ReceiveAsync(number, new ReceiveRequest(5_000))));
-        Assert.Equal((404, "no-such-item"), await Story.Refused(mara.MovePartAsync(999_999, new MovePartRequest(PartState.Faulty))));
+        Assert.Equal(
+            (422, "receive-impossible"),
+            await Story.Refused(mara.ReceiveAsync(number, new ReceiveRequest(1, Cost: -1)))
+        );
+        Assert.Equal(
+            (422, "receive-impossible"),
+            await Story.Refused(mara.ReceiveAsync(number, new ReceiveRequest(5_000)))
+        );
+        Assert.Equal(
+            (404, "no-such-item"),
+            await Story.Refused(mara.MovePartAsync(999_999, new MovePartRequest(PartState.Faulty)))
+        );
         var item = (await mara.PartItemsAsync(number)).Single();
-        Assert.Equal((409, "part-way"), await Story.Refused(mara.MovePartAsync(item.Id, new MovePartRequest(PartState.Fitted))));
+        Assert.Equal(
+            (409, "part-way"),
+            await Story.Refused(mara.MovePartAsync(item.Id, new MovePartRequest(PartState.Fitted)))
+        );
         await mara.MovePartAsync(item.Id, new MovePartRequest(PartState.Scrapped, Note: "bent"));
-        Assert.Equal((409, "part-way"), await Story.Refused(mara.MovePartAsync(item.Id, new MovePartRequest(PartState.InStock))));
+        Assert.Equal(
+            (409, "part-way"),
+            await Story.Refused(mara.MovePartAsync(item.Id, new MovePartRequest(PartState.InStock)))
+        );
     }
 
     // Every part stands where its last line left it, and every line begins where the one before ended.
@@ -240,15 +350,32 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         }
 
         var items = await mara.PartItemsAsync();
-        Assert.Equal(items.Select(i => (i.Id, i.State)), lines.GroupBy(l => l.Item).OrderBy(g => g.Key).Select(g => (g.Key, g.Last().To)));
-        Assert.All(lines.GroupBy(l => l.Item), g => Assert.Equal([null, .. g.SkipLast(1).Select(l => (PartState?)l.To)], g.Select(l => l.From)));
-        Assert.All(lines.Where(l => l.From != l.To), l => Assert.True(StockRules.IsWay(l.From, l.To), $"{l.From} to {l.To}"));
+        Assert.Equal(
+            items.Select(i => (i.Id, i.State)),
+            lines.GroupBy(l => l.Item).OrderBy(g => g.Key).Select(g => (g.Key, g.Last().To))
+        );
+        Assert.All(
+            lines.GroupBy(l => l.Item),
+            g => Assert.Equal([null, .. g.SkipLast(1).Select(l => (PartState?)l.To)], g.Select(l => l.From))
+        );
+        Assert.All(
+            lines.Where(l => l.From != l.To),
+            l => Assert.True(StockRules.IsWay(l.From, l.To), $"{l.From} to {l.To}")
+        );
     }
 
     private async Task<string> KindAsync(int received, int pieces = 1)
     {
         var number = $"TK-{Interlocked.Increment(ref next)}";
-        await mara.PutPartAsync(number, new PartRequest("8 GB module", 20, new MemoryModule(MemorySize.Gigabytes(8), "DDR4", "SO-DIMM"), Pieces: pieces));
+        await mara.PutPartAsync(
+            number,
+            new PartRequest(
+                "8 GB module",
+                20,
+                new MemoryModule(MemorySize.Gigabytes(8), "DDR4", "SO-DIMM"),
+                Pieces: pieces
+            )
+        );
         if (received > 0)
         {
             await mara.ReceiveAsync(number, new ReceiveRequest(received, Cost: 11));

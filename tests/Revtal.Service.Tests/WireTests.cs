@@ -15,17 +15,43 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     [Theory]
     [InlineData("orders", "{ not json", 400, "bad-request")]
     [InlineData("orders", "{ \"model\": 5 }", 400, "bad-request")]
-    [InlineData("orders", "{ \"model\": \"FJ14\", \"customer\": \"A\", \"complaint\": \"b\", \"backup\": \"maybe\" }", 400, "bad-request")]
+    [InlineData(
+        "orders",
+        "{ \"model\": \"FJ14\", \"customer\": \"A\", \"complaint\": \"b\", \"backup\": \"maybe\" }",
+        400,
+        "bad-request"
+    )]
     [InlineData("orders", "{ \"model\": \"XX99\", \"customer\": \"A\", \"complaint\": \"b\" }", 404, "no-such-model")]
     [InlineData("orders", "{ \"model\": \"FJ14\", \"customer\": \" \", \"complaint\": \"b\" }", 422, "text-missing")]
     [InlineData("orders", "{ \"model\": \"FJ14\", \"complaint\": \"b\" }", 422, "text-missing")]
-    [InlineData("orders", "{ \"model\": \"FJ14\", \"customer\": \"A\\u0007\", \"complaint\": \"b\" }", 422, "text-control")]
+    [InlineData(
+        "orders",
+        "{ \"model\": \"FJ14\", \"customer\": \"A\\u0007\", \"complaint\": \"b\" }",
+        422,
+        "text-control"
+    )]
     [InlineData("orders/99999/notes", "{ \"text\": \"x\" }", 404, "no-such-order")]
     [InlineData("orders/101/plan", "{ \"changes\": [] }", 409, "wrong-stage")]
     [InlineData("orders/101/readings", "{ \"phase\": \"before\" }", 422, "reading-source")]
-    [InlineData("orders/101/readings", "{ \"phase\": \"before\", \"seen\": { \"slots\": [{ \"slot\": \"S9\" }] } }", 422, "no-such-slot")]
-    [InlineData("orders/101/readings", "{ \"phase\": \"before\", \"seen\": { \"systemShows\": \"lots\" } }", 400, "bad-request")]
-    [InlineData("orders/101/readings", "{ \"phase\": \"before\", \"capture\": { \"format\": \"revtal-capture/1\", \"files\": [{ \"name\": \"x\", \"content\": \"aGVsbG8=\" }] } }", 422, "capture-unknown")]
+    [InlineData(
+        "orders/101/readings",
+        "{ \"phase\": \"before\", \"seen\": { \"slots\": [{ \"slot\": \"S9\" }] } }",
+        422,
+        "no-such-slot"
+    )]
+    [InlineData(
+        "orders/101/readings",
+        "{ \"phase\": \"before\", \"seen\": { \"systemShows\": \"lots\" } }",
+        400,
+        "bad-request"
+    )]
+    [InlineData(
+        "orders/101/readings",
+        "{ \"phase\": \"before\", \"capture\": { \"format\": \"revtal-capture/1\", \"files\": [{ \"name\": \"x\", "
+            + "\"content\": \"aGVsbG8=\" }] } }",
+        422,
+        "capture-unknown"
+    )]
     [InlineData("orders/101/hand-back", "{ \"to\": \"x\" }", 409, "wrong-stage")]
     public async Task Bad_input_has_its_status_and_writes_nothing(string path, string body, int status, string code)
     {
@@ -34,10 +60,17 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         using var answer = await PostAsync(path, body);
         using var problem = JsonDocument.Parse(await answer.Content.ReadAsStringAsync());
 
-        Assert.Equal((status, "application/problem+json"), ((int)answer.StatusCode, answer.Content.Headers.ContentType!.MediaType));
+        Assert.Equal(
+            (status, "application/problem+json"),
+            ((int)answer.StatusCode, answer.Content.Headers.ContentType!.MediaType)
+        );
         Assert.Equal(code, problem.RootElement.GetProperty("code").GetString());
         Assert.NotEmpty(problem.RootElement.GetProperty("detail").GetString()!);
-        Assert.DoesNotContain("Revtal.", problem.RootElement.GetProperty("detail").GetString(), StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "Revtal.",
+            problem.RootElement.GetProperty("detail").GetString(),
+            StringComparison.Ordinal
+        );
         Assert.Equal(before, await PositionAsync());
     }
 
@@ -94,7 +127,7 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
 
         var client = service.As("mara");
         var all = new List<int>();
-        for (int? below = int.MaxValue; below is { } b;)
+        for (int? below = int.MaxValue; below is { } b; )
         {
             var page = await client.SearchAsync(null, below: b, limit: 2);
             all.AddRange(page.Cards.Select(c => c.Number));
@@ -107,9 +140,13 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     }
 
     [Fact]
-    public async Task The_description_is_the_one_that_the_console_was_built_from() => Assert.Equal(
-        JsonSerializer.Serialize(JsonDocument.Parse(await File.ReadAllTextAsync(Repository.At("docs", "openapi.json")))),
-        JsonSerializer.Serialize(JsonDocument.Parse(await service.Http.GetStringAsync("/openapi/v1.json"))));
+    public async Task The_description_is_the_one_that_the_console_was_built_from() =>
+        Assert.Equal(
+            JsonSerializer.Serialize(
+                JsonDocument.Parse(await File.ReadAllTextAsync(Repository.At("docs", "openapi.json")))
+            ),
+            JsonSerializer.Serialize(JsonDocument.Parse(await service.Http.GetStringAsync("/openapi/v1.json")))
+        );
 
     [Fact]
     public async Task Pages_are_served_under_a_strict_policy_with_a_nonce_of_their_own()
@@ -143,7 +180,15 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     [Fact]
     public async Task Other_machines_are_not_listened_to()
     {
-        using var process = System.Diagnostics.Process.Start(new System.Diagnostics.ProcessStartInfo(Repository.At("bin", "revtald"), ["--urls", "http://0.0.0.0:7999", "--data", service.Folder]) { RedirectStandardError = true })!;
+        using var process = System.Diagnostics.Process.Start(
+            new System.Diagnostics.ProcessStartInfo(
+                Repository.At("bin", "revtald"),
+                ["--urls", "http://0.0.0.0:7999", "--data", service.Folder]
+            )
+            {
+                RedirectStandardError = true,
+            }
+        )!;
         var error = await process.StandardError.ReadToEndAsync();
         await process.WaitForExitAsync();
         Assert.Equal(2, process.ExitCode);
@@ -160,9 +205,18 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
 
     private async Task<long> PositionAsync() => (await service.As(null).BoardAsync()).Position;
 
-    private async Task<HttpResponseMessage> PostAsync(string path, string body, string type = "application/json", string person = "mara", (string Name, string Value)? header = null)
+    private async Task<HttpResponseMessage> PostAsync(
+        string path,
+        string body,
+        string type = "application/json",
+        string person = "mara",
+        (string Name, string Value)? header = null
+    )
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/v1/{path}") { Content = new StringContent(body, Encoding.UTF8, new MediaTypeHeaderValue(type)) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/v1/{path}")
+        {
+            Content = new StringContent(body, Encoding.UTF8, new MediaTypeHeaderValue(type)),
+        };
         request.Headers.Add("Revtal-As", person);
         if (header is { } h)
         {

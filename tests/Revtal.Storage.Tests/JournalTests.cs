@@ -28,7 +28,11 @@ public sealed class JournalTests : IAsyncLifetime
     public async ValueTask InitializeAsync()
     {
         await SqliteStore.PrepareAsync(folder);
-        await guides.PublishAsync([await File.ReadAllTextAsync(Repository.At("guides", "FJ14.yaml"))], "ines", DateTimeOffset.UnixEpoch);
+        await guides.PublishAsync(
+            [await File.ReadAllTextAsync(Repository.At("guides", "FJ14.yaml"))],
+            "ines",
+            DateTimeOffset.UnixEpoch
+        );
     }
 
     public ValueTask DisposeAsync()
@@ -129,10 +133,16 @@ public sealed class JournalTests : IAsyncLifetime
     {
         var yaml = await guides.YamlAsync("FJ14", 1);
         Assert.False((await guides.PublishAsync([yaml], "ines", DateTimeOffset.UnixEpoch))[0].IsNew);
-        Assert.Equal(2, (await guides.PublishAsync([yaml + "\n"], "ines", DateTimeOffset.UnixEpoch))[0].Listing.Revision);
+        Assert.Equal(
+            2,
+            (await guides.PublishAsync([yaml + "\n"], "ines", DateTimeOffset.UnixEpoch))[0].Listing.Revision
+        );
         Assert.Equal(yaml, await guides.YamlAsync("FJ14", 1));
         Assert.Equal(2, await guides.NewestAsync("FJ14"));
-        Assert.Equal(RefusalKind.NotFound, (await Assert.ThrowsAsync<RefusedException>(() => guides.NewestAsync("XX99"))).Kind);
+        Assert.Equal(
+            RefusalKind.NotFound,
+            (await Assert.ThrowsAsync<RefusedException>(() => guides.NewestAsync("XX99"))).Kind
+        );
     }
 
     [Fact]
@@ -150,16 +160,41 @@ public sealed class JournalTests : IAsyncLifetime
     private async Task<Order> TakeInAsync()
     {
         var guide = await guides.GetAsync("FJ14", 1);
-        var body = OrderRules.TakeIn(new Intake("Choir's archive", null, "NF14-77", "slow", null, null, null, Backup.Made, SealConsent.NoSeal), guide, 1);
-        var result = await writer.AppendAsync(new Append(null, 0, Guid.NewGuid(), DateTimeOffset.UnixEpoch, "sanne", body, "", e => ProjectionRows.Project(Order.Fold([e]), guide)));
+        var body = OrderRules.TakeIn(
+            new Intake("Choir's archive", null, "NF14-77", "slow", null, null, null, Backup.Made, SealConsent.NoSeal),
+            guide,
+            1
+        );
+        var result = await writer.AppendAsync(
+            new Append(
+                null,
+                0,
+                Guid.NewGuid(),
+                DateTimeOffset.UnixEpoch,
+                "sanne",
+                body,
+                "",
+                e => ProjectionRows.Project(Order.Fold([e]), guide)
+            )
+        );
         return Order.Fold([Assert.IsType<AppendResult.Recorded>(result).Stored.Entry]);
     }
 
     private async Task<AppendResult> NoteAsync(Order order, string text, Guid? id = null)
     {
         var guide = await guides.GetAsync("FJ14", 1);
-        return await writer.AppendAsync(new Append(
-            order.Number, order.Head, id ?? Guid.NewGuid(), DateTimeOffset.UnixEpoch, "mara", new NoteAdded(text), "", e => ProjectionRows.Project(order.Apply(e), guide)));
+        return await writer.AppendAsync(
+            new Append(
+                order.Number,
+                order.Head,
+                id ?? Guid.NewGuid(),
+                DateTimeOffset.UnixEpoch,
+                "mara",
+                new NoteAdded(text),
+                "",
+                e => ProjectionRows.Project(order.Apply(e), guide)
+            )
+        );
     }
 
     private sealed class Databases(string folder) : IDbContextFactory<RevtalDb>

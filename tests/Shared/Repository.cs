@@ -15,9 +15,12 @@ internal static class Repository
 
     public static IReadOnlyList<CaptureFile> Capture(string name) => CaptureFolder.Read(CapturePath(name));
 
-    public static Guide Guide(string code) => GuideYaml.Read(File.ReadAllText(At("guides", $"{code}.yaml"))).Guide
+    public static Guide Guide(string code) =>
+        GuideYaml.Read(File.ReadAllText(At("guides", $"{code}.yaml"))).Guide
         ?? throw new InvalidOperationException($"The guide {code} has problems.");
 
     private static string Find(string from) =>
-        File.Exists(Path.Combine(from, "Revtal.slnx")) ? from : Find(Path.GetDirectoryName(from) ?? throw new InvalidOperationException("Not inside the repository."));
+        File.Exists(Path.Combine(from, "Revtal.slnx"))
+            ? from
+            : Find(Path.GetDirectoryName(from) ?? throw new InvalidOperationException("Not inside the repository."));
 }

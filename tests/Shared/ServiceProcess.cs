@@ -8,7 +8,9 @@ using Revtal.Core.Orders;
 
 namespace Revtal.Tests;
 
-/// <summary>The built service as a process of its own, on a free port of the loopback, with a folder of its own.</summary>
+/// <summary>
+/// The built service as a process of its own, on a free port of the loopback, with a folder of its own.
+/// </summary>
 internal sealed class ServiceProcess : IAsyncDisposable
 {
     private readonly string folder;
@@ -57,9 +59,17 @@ internal sealed class ServiceProcess : IAsyncDisposable
     /// <param name="folder">Its data; null for a new folder with staff and two guides.</param>
     /// <param name="ready">The path whose answer means that it is up.</param>
     /// <param name="patience">Milliseconds between two looks.</param>
-    public static async Task<ServiceProcess> StartAsync(string? folder = null, string ready = "/readyz", int patience = 50, string[]? arguments = null)
+    public static async Task<ServiceProcess> StartAsync(
+        string? folder = null,
+        string ready = "/readyz",
+        int patience = 50,
+        string[]? arguments = null
+    )
     {
-        var service = new ServiceProcess(folder ?? Directory.CreateTempSubdirectory("revtal-test-").FullName, folder is null);
+        var service = new ServiceProcess(
+            folder ?? Directory.CreateTempSubdirectory("revtal-test-").FullName,
+            folder is null
+        );
         service.Launch(arguments ?? []);
         await service.ReadyAsync(ready, patience);
         if (folder is null)

@@ -212,7 +212,8 @@ export const useTold = (order: number) =>
   }))
 
 /**
- * One change of an order. The key is made once a press and sent again only when the connection was lost, so nothing is recorded twice.
+ * One change of an order. The key is made once a press and sent again only when the connection was lost,
+ * so nothing is recorded twice.
  */
 export function useChange<V>(send: (value: V, header: Header) => Promise<{ data?: Receipt }>) {
   const client = useQueryClient()

@@ -41,7 +41,8 @@ test('placing one hole changes nothing else', () => {
 
 test('a slot, a bay, and a group without places can be placed', () => {
   const yaml =
-    'memory: { slots: [{ id: S1 }] }\ndrives: [{ id: D1 }]\nremovals: [{ id: r, fasteners: [{ group: g, count: 2 }] }]\n'
+    'memory: { slots: [{ id: S1 }] }\ndrives: [{ id: D1 }]\n' +
+    'removals: [{ id: r, fasteners: [{ group: g, count: 2 }] }]\n'
   const slot = parse(setPlace(yaml, { kind: 'slot', name: 'S1' }, 0.1, 0.2)) as {
     memory: { slots: { at: number[] }[] }
   }

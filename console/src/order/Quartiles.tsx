@@ -1,6 +1,9 @@
 type Baseline = { count: number; least: number; lower: number; median: number; upper: number; most: number }
 
-/** A strip of quartiles: hollow from least to most, hatched between the quartiles, a line at the median, solid where this one stands. */
+/**
+ * A strip of quartiles: hollow from least to most, hatched between the quartiles, a line at the median,
+ * solid where this one stands.
+ */
 export function Quartiles({
   of,
   at,
@@ -15,7 +18,8 @@ export function Quartiles({
   const low = Math.min(of.least, at ?? of.least)
   const span = Math.max(of.most, at ?? of.most) - low || 1
   const x = (v: number) => 4 + (152 * (v - low)) / span
-  const words = `${of.count} others: middle half ${of.lower} to ${of.upper} ${unit}, median ${of.median}${place === null ? '' : `; place ${place} of ${of.count + 1}`}`
+  const where = place === null ? '' : `; place ${place} of ${of.count + 1}`
+  const words = `${of.count} others: middle half ${of.lower} to ${of.upper} ${unit}, median ${of.median}${where}`
   return (
     <span className="quartiles" title={words}>
       <svg width="160" height="20" role="img" aria-label={words}>

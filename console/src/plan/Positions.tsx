@@ -16,7 +16,10 @@ type Props = {
   onPoint: (position: string | null) => void
 }
 
-/** The machine's positions in their order on the board: what sits there, and what will. Each takes what the hand holds. */
+/**
+ * The machine's positions in their order on the board: what sits there, and what will.
+ * Each takes what the hand holds.
+ */
 export function Positions(props: Props) {
   const { order, preview } = props
   const plannedSlots = preview?.plan.plan.slots
@@ -131,9 +134,10 @@ function Target(t: TargetProps): ReactNode {
       : choices.some(([c]) => c === value)
         ? choices
         : [[value, wish.what === 'from' ? `from ${wish.from}` : value], ...choices]
+  const states = [t.changed && 'changed', takes && 'takes', refusal?.position === id && 'refused']
   return (
     <li
-      className={`target ${t.changed ? 'changed' : ''} ${takes ? 'takes' : ''} ${refusal?.position === id ? 'refused' : ''}`}
+      className={['target', ...states].filter(Boolean).join(' ')}
       onDragOver={over}
       onDrop={(event) => {
         event.preventDefault()

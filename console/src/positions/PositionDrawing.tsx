@@ -12,8 +12,9 @@ const tops = { before: 44, planned: 116, after: 188 }
 const bottom = 240
 
 /**
- * The slots in the order in which they lie on the board: before hollow, planned hatched, after solid. A plain line joins what stayed;
- * where planned and after disagree the slot shouts. Compact fits beside other things.
+ * The slots in the order in which they lie on the board: before hollow, planned hatched, after solid.
+ * A plain line joins what stayed; where planned and after disagree the slot shouts.
+ * Compact fits beside other things.
  */
 export function PositionDrawing(props: {
   positions: PositionView[]
@@ -180,7 +181,10 @@ function Cell(props: {
   const width = Math.max(full * 0.6, 56, full * Math.sqrt(amount / largest))
   const [left, right] = [middle - width / 2, middle + width / 2]
   const notch = left + width * 0.24
-  const outline = `M${left + 3} ${top}H${right - 3}q3 0 3 3V${top + height}H${notch + 8}v-6h-8v6H${left}V${top + 3}q0-3 3-3Z`
+  const outline = [
+    `M${left + 3} ${top}H${right - 3}q3 0 3 3V${top + height}`,
+    `H${notch + 8}v-6h-8v6H${left}V${top + 3}q0-3 3-3Z`,
+  ].join('')
   return (
     <g className={loud ? 'loud' : undefined}>
       <path d={outline} className={`module ${kind}`} fill={fill} />

@@ -40,8 +40,9 @@ const save = (order: number, said: Said[]) =>
     : localStorage.removeItem(name(order))
 
 /**
- * What is said is kept on the tablet first and then sent, in order and once each: the key is made when the finger lifts, so a lost answer
- * records nothing twice. Without a network it waits; what the service refuses stays in the list with its reason.
+ * What is said is kept on the tablet first and then sent, in order and once each: the key is made when the
+ * finger lifts, so a lost answer records nothing twice. Without a network it waits; what the service refuses
+ * stays in the list with its reason.
  */
 export class SaidQueue {
   private list: Said[]

@@ -16,7 +16,10 @@ export const parts = [
 
 const rank = (step: RunStep) => parts.indexOf(step.part)
 
-/** What a step waits for: all steps of earlier parts, and those that it names. The service's gates have the last word. */
+/**
+ * What a step waits for: all steps of earlier parts, and those that it names.
+ * The service's gates have the last word.
+ */
 export const waits = (steps: StepView[], step: RunStep, settled: (id: string) => boolean) =>
   steps.filter((s) => !settled(s.step.id) && (rank(s.step) < rank(step) || step.waitsFor.includes(s.step.id)))
 

@@ -69,7 +69,7 @@ export function CsvTools() {
               <p>
                 {load.data.problems.length > 0
                   ? `${load.data.problems.length} lines cannot be used; nothing is changed.`
-                  : `${load.data.changes.length} ${load.data.dryRun ? 'would change' : 'changed'}, ${load.data.unchanged} stay.`}
+                  : `${load.data.changes.length} ${changed(load.data.dryRun)}, ${load.data.unchanged} stay.`}
               </p>
               <ul className="small csv-lines">
                 {load.data.problems.map((p) => (
@@ -104,3 +104,5 @@ export function CsvTools() {
     </>
   )
 }
+
+const changed = (dryRun: boolean) => (dryRun ? 'would change' : 'changed')

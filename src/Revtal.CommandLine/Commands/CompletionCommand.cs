@@ -15,7 +15,10 @@ internal static class CompletionCommand
 
     public static Command Make()
     {
-        var command = new Command("completion", "Print the completion script for bash\n\nExample: source <(revtal completion)");
+        var command = new Command(
+            "completion",
+            "Print the completion script for bash\n\nExample: source <(revtal completion)"
+        );
         command.SetAction(_ => Console.WriteLine(Bash));
         return command;
     }

@@ -17,48 +17,123 @@ internal static class MeasureCommands
     {
         var number = Cli.Number();
         var phase = new Option<Phase?>("--phase") { Description = "before or after, to write down" };
-        var file = new Option<string?>("--file") { Description = "CSV or JSON: name, unit, value, better (higher or lower)" };
+        var file = new Option<string?>("--file")
+        {
+            Description = "CSV or JSON: name, unit, value, better (higher or lower)",
+        };
         var score = new Option<string[]>("--score") { Description = "Copy=18200:MB/s:higher" };
         return Cli.Command(
-            "scores", "Benchmarks and load, before and after; with --phase, write some down", "revtal order scores 104 --phase after --score Copy=18200:MB/s:higher --as mara",
+            "scores",
+            "Benchmarks and load, before and after; with --phase, write some down",
+            "revtal order scores 104 --phase after --score Copy=18200:MB/s:higher --as mara",
             async (p, client, cancel) =>
             {
                 var n = p.GetValue(number);
                 if (p.GetValue(phase) is { } at)
                 {
-                    Cli.Show(p, p.GetValue(file) is { } path ? await client.TakeScoresAsync(n, at, Files.Bytes(path, 1 << 20), cancel) : await client.TakeScoresAsync(n, new ScoresRequest(at, [.. p.GetValue(score)!.Select(Score)]), cancel), OrderScreen.Receipt);
+                    Cli.Show(
+                        p,
+                        p.GetValue(file) is { } path
+                            ? await client.TakeScoresAsync(n, at, Files.Bytes(path, 1 << 20), cancel)
+                            : await client.TakeScoresAsync(
+                                n,
+                                new ScoresRequest(at, [.. p.GetValue(score)!.Select(Score)]),
+                                cancel
+                            ),
+                        OrderScreen.Receipt
+                    );
                     return;
                 }
 
                 Cli.Show(p, await client.ScoresAsync(n, cancel), MeasureScreen.Scores);
             },
-            number, phase, file, score);
+            number,
+            phase,
+            file,
+            score
+        );
     }
 
     public static Command Swap()
     {
         var tries = Cli.Number();
         var isolated = new Option<bool>("--isolated") { Description = "Power was off the board before hands went in" };
-        var places = new Option<string[]>("--place") { Description = "Another arrangement than asked for: S1=S2 puts the module of S2 into S1" };
+        var places = new Option<string[]>("--place")
+        {
+            Description = "Another arrangement than asked for: S1=S2 puts the module of S2 into S1",
+        };
         var (tried, began) = (Shown(), Shown());
-        var (show, begin, end, reason) = (Cli.Number(), Cli.Number(), Cli.Number(), new Option<string?>("--reason") { Description = "Why it is given up" });
+        var (show, begin, end, reason) = (
+            Cli.Number(),
+            Cli.Number(),
+            Cli.Number(),
+            new Option<string?>("--reason") { Description = "Why it is given up" }
+        );
         return Cli.Noun(
-            "swap", "The swap test: find what is at fault in few restarts",
-            Cli.Command("show", "Where it stands, and what to try next", "revtal order swap show 103", async (p, client, cancel) => Cli.Show(p, await client.OrderAsync(p.GetValue(show), cancel), MeasureScreen.Swap), show),
+            "swap",
+            "The swap test: find what is at fault in few restarts",
             Cli.Command(
-                "begin", "Begin it, from the last reading or from what is said here", "revtal order swap begin 103 --as juno",
-                async (p, client, cancel) => await Then(p, client, p.GetValue(begin), client.BeginSwapTestAsync(p.GetValue(begin), new SwapBeginRequest(began.Of(p)), cancel), cancel),
-                [begin, .. began.Options]),
+                "show",
+                "Where it stands, and what to try next",
+                "revtal order swap show 103",
+                async (p, client, cancel) =>
+                    Cli.Show(p, await client.OrderAsync(p.GetValue(show), cancel), MeasureScreen.Swap),
+                show
+            ),
             Cli.Command(
-                "try", "Tell what the arrangement showed", "revtal order swap try 103 --isolated --seen S1,S3 --as juno",
-                async (p, client, cancel) => await Then(
-                    p, client, p.GetValue(tries),
-                    client.TrySwapAsync(
+                "begin",
+                "Begin it, from the last reading or from what is said here",
+                "revtal order swap begin 103 --as juno",
+                async (p, client, cancel) =>
+                    await Then(
+                        p,
+                        client,
+                        p.GetValue(begin),
+                        client.BeginSwapTestAsync(p.GetValue(begin), new SwapBeginRequest(began.Of(p)), cancel),
+                        cancel
+                    ),
+                [begin, .. began.Options]
+            ),
+            Cli.Command(
+                "try",
+                "Tell what the arrangement showed",
+                "revtal order swap try 103 --isolated --seen S1,S3 --as juno",
+                async (p, client, cancel) =>
+                    await Then(
+                        p,
+                        client,
                         p.GetValue(tries),
-                        new SwapTryRequest(tried.Of(p) ?? throw RefusedException.Invalid("shown-missing", "Say what it showed: --seen S1,S2, --total 24GB, or --no-start."), p.GetValue(isolated), p.GetValue(places) is { Length: > 0 } put ? [.. put.Select(Place)] : null), cancel),
-                    cancel),
-                [tries, isolated, places, .. tried.Options]),
-            Cli.Command("end", "End it: with its conclusion, or given up with a reason", "revtal order swap end 103 --as juno", async (p, client, cancel) => Cli.Show(p, await client.EndSwapTestAsync(p.GetValue(end), p.GetValue(reason), cancel), OrderScreen.Receipt), end, reason));
+                        client.TrySwapAsync(
+                            p.GetValue(tries),
+                            new SwapTryRequest(
+                                tried.Of(p)
+                                    ?? throw RefusedException.Invalid(
+                                        "shown-missing",
+                                        "Say what it showed: --seen S1,S2, --total 24GB, or --no-start."
+                                    ),
+                                p.GetValue(isolated),
+                                p.GetValue(places) is { Length: > 0 } put ? [.. put.Select(Place)] : null
+                            ),
+                            cancel
+                        ),
+                        cancel
+                    ),
+                [tries, isolated, places, .. tried.Options]
+            ),
+            Cli.Command(
+                "end",
+                "End it: with its conclusion, or given up with a reason",
+                "revtal order swap end 103 --as juno",
+                async (p, client, cancel) =>
+                    Cli.Show(
+                        p,
+                        await client.EndSwapTestAsync(p.GetValue(end), p.GetValue(reason), cancel),
+                        OrderScreen.Receipt
+                    ),
+                end,
+                reason
+            )
+        );
     }
 
     public static Command Watch()
@@ -73,17 +148,82 @@ internal static class MeasureCommands
         var outcome = new Argument<string>("OUTCOME") { Description = "gone, came-back or unclear" };
         outcome.AcceptOnlyFromAmong("gone", "came-back", "unclear");
         return Cli.Noun(
-            "watch", "See whether a fault comes back",
-            Cli.Command("begin", "Watch it for some days", "revtal order watch begin 112 --days 14 --every 3 --as tobi", async (p, client, cancel) => Cli.Show(p, await client.BeginWatchAsync(p.GetValue(begin), new WatchRequest(p.GetValue(days), p.GetValue(every), p.GetValue(what)), cancel), OrderScreen.Receipt), begin, days, every, what),
-            Cli.Command("note", "Note what was seen on a day", "revtal order watch note 112 none --as sanne", async (p, client, cancel) => Cli.Show(p, await client.NoteWatchAsync(p.GetValue(note), new WatchNoteRequest(p.GetValue(sign), Day(p.GetValue(on)), p.GetValue(text)), cancel), OrderScreen.Receipt), note, sign, on, text),
+            "watch",
+            "See whether a fault comes back",
             Cli.Command(
-                "end", "End it with its outcome", "revtal order watch end 112 gone --as tobi",
-                async (p, client, cancel) => Cli.Show(
-                    p, await client.EndWatchAsync(p.GetValue(end), new WatchEndRequest(p.GetValue(outcome) switch { "gone" => WatchOutcome.Gone, "came-back" => WatchOutcome.CameBack, _ => WatchOutcome.Unclear }, p.GetValue(last)), cancel), OrderScreen.Receipt),
-                end, outcome, last));
+                "begin",
+                "Watch it for some days",
+                "revtal order watch begin 112 --days 14 --every 3 --as tobi",
+                async (p, client, cancel) =>
+                    Cli.Show(
+                        p,
+                        await client.BeginWatchAsync(
+                            p.GetValue(begin),
+                            new WatchRequest(p.GetValue(days), p.GetValue(every), p.GetValue(what)),
+                            cancel
+                        ),
+                        OrderScreen.Receipt
+                    ),
+                begin,
+                days,
+                every,
+                what
+            ),
+            Cli.Command(
+                "note",
+                "Note what was seen on a day",
+                "revtal order watch note 112 none --as sanne",
+                async (p, client, cancel) =>
+                    Cli.Show(
+                        p,
+                        await client.NoteWatchAsync(
+                            p.GetValue(note),
+                            new WatchNoteRequest(p.GetValue(sign), Day(p.GetValue(on)), p.GetValue(text)),
+                            cancel
+                        ),
+                        OrderScreen.Receipt
+                    ),
+                note,
+                sign,
+                on,
+                text
+            ),
+            Cli.Command(
+                "end",
+                "End it with its outcome",
+                "revtal order watch end 112 gone --as tobi",
+                async (p, client, cancel) =>
+                    Cli.Show(
+                        p,
+                        await client.EndWatchAsync(
+                            p.GetValue(end),
+                            new WatchEndRequest(
+                                p.GetValue(outcome) switch
+                                {
+                                    "gone" => WatchOutcome.Gone,
+                                    "came-back" => WatchOutcome.CameBack,
+                                    _ => WatchOutcome.Unclear,
+                                },
+                                p.GetValue(last)
+                            ),
+                            cancel
+                        ),
+                        OrderScreen.Receipt
+                    ),
+                end,
+                outcome,
+                last
+            )
+        );
     }
 
-    private static async Task Then(ParseResult p, Client.RevtalClient client, int number, Task<Receipt> change, CancellationToken cancel)
+    private static async Task Then(
+        ParseResult p,
+        Client.RevtalClient client,
+        int number,
+        Task<Receipt> change,
+        CancellationToken cancel
+    )
     {
         var receipt = await change;
         if (p.GetValue(Cli.Json))
@@ -95,25 +235,51 @@ internal static class MeasureCommands
         MeasureScreen.Swap(await client.OrderAsync(number, cancel));
     }
 
-    private static ShownOptions Shown() => new(
-        new Option<string?>("--seen") { Description = "The slots whose modules were seen: S1,S3" }, new Option<string?>("--total") { Description = "What was seen in all: 24GB" },
-        new Option<bool>("--no-start") { Description = "It did not start" }, new Option<string?>("--sign") { Description = "Beeps or lights" });
+    private static ShownOptions Shown() =>
+        new(
+            new Option<string?>("--seen") { Description = "The slots whose modules were seen: S1,S3" },
+            new Option<string?>("--total") { Description = "What was seen in all: 24GB" },
+            new Option<bool>("--no-start") { Description = "It did not start" },
+            new Option<string?>("--sign") { Description = "Beeps or lights" }
+        );
 
-    private sealed record ShownOptions(Option<string?> Seen, Option<string?> Total, Option<bool> NoStart, Option<string?> Sign)
+    private sealed record ShownOptions(
+        Option<string?> Seen,
+        Option<string?> Total,
+        Option<bool> NoStart,
+        Option<string?> Sign
+    )
     {
         public IEnumerable<Symbol> Options => [Seen, Total, NoStart, Sign];
 
-        public StartShown? Of(ParseResult p) => p.GetValue(NoStart) ? new StartShown(false, Sign: p.GetValue(Sign))
-            : p.GetValue(Seen) is { } seen ? new StartShown(true, seen.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries), null, p.GetValue(Sign))
-            : p.GetValue(Total) is { } total ? new StartShown(true, null, MemorySize.Parse(total), p.GetValue(Sign)) : null;
+        public StartShown? Of(ParseResult p) =>
+            p.GetValue(NoStart) ? new StartShown(false, Sign: p.GetValue(Sign))
+            : p.GetValue(Seen) is { } seen
+                ? new StartShown(
+                    true,
+                    seen.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries),
+                    null,
+                    p.GetValue(Sign)
+                )
+            : p.GetValue(Total) is { } total ? new StartShown(true, null, MemorySize.Parse(total), p.GetValue(Sign))
+            : null;
     }
 
-    private static SwapPlace Place(string text) => text.Split('=') is [var slot, var module] ? new(slot, module) : throw RefusedException.Invalid("place-form", $"“{text}” is not like S1=S2: the module of S2 into S1.");
+    private static SwapPlace Place(string text) =>
+        text.Split('=') is [var slot, var module]
+            ? new(slot, module)
+            : throw RefusedException.Invalid("place-form", $"“{text}” is not like S1=S2: the module of S2 into S1.");
 
-    private static Score Score(string text) => text.Split('=', 2) is [var name, var rest] && rest.Split(':') is [var value, var unit, "higher" or "lower"] parts && decimal.TryParse(value, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number)
-        ? new(name, unit, number, parts[2] == "higher")
-        : throw RefusedException.Invalid("score-form", $"“{text}” is not like Copy=18200:MB/s:higher.");
+    private static Score Score(string text) =>
+        text.Split('=', 2) is [var name, var rest]
+        && rest.Split(':') is [var value, var unit, "higher" or "lower"] parts
+        && decimal.TryParse(value, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number)
+            ? new(name, unit, number, parts[2] == "higher")
+            : throw RefusedException.Invalid("score-form", $"“{text}” is not like Copy=18200:MB/s:higher.");
 
-    private static DateOnly Day(string? text) => text is null ? DateOnly.FromDateTime(DateTime.Now)
-        : DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : throw RefusedException.Invalid("day-form", $"“{text}” is no day: write 2026-03-02.");
+    private static DateOnly Day(string? text) =>
+        text is null ? DateOnly.FromDateTime(DateTime.Now)
+        : DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day)
+            ? day
+        : throw RefusedException.Invalid("day-form", $"“{text}” is no day: write 2026-03-02.");
 }

@@ -12,18 +12,58 @@ internal static class OrderCommands
 {
     private const long LargestHashes = 24 << 20;
 
-    public static Command Make() => Cli.Noun(
-        "order", "Work orders", TakeIn(), List(), Show(), Journal(), Check(),
-        Reason("ready", "Accept the check; a lead gives the reason where it is not as planned", "revtal order ready 104 --as mara", (c, n, r, t) => c.ReadyAsync(n, new ReasonRequest(r), t)),
-        HandBack(),
-        Reason("park", "Park an order, with a reason", "revtal order park 104 --reason \"waits for a module\" --as mara", (c, n, r, t) => c.ParkAsync(n, new ReasonRequest(r), t)),
-        Reason("resume", "Take a parked order up again", "revtal order resume 104 --as mara", (c, n, _, t) => c.ResumeAsync(n, t), takesReason: false),
-        Reason("cancel", "Cancel an order, with a reason", "revtal order cancel 104 --reason \"customer declined\" --as ines", (c, n, r, t) => c.CancelAsync(n, new ReasonRequest(r), t)),
-        Note(), Variant(), Seal(), Copy(), OldPart(), MeasureCommands.Scores(), MeasureCommands.Swap(), MeasureCommands.Watch());
+    public static Command Make() =>
+        Cli.Noun(
+            "order",
+            "Work orders",
+            TakeIn(),
+            List(),
+            Show(),
+            Journal(),
+            Check(),
+            Reason(
+                "ready",
+                "Accept the check; a lead gives the reason where it is not as planned",
+                "revtal order ready 104 --as mara",
+                (c, n, r, t) => c.ReadyAsync(n, new ReasonRequest(r), t)
+            ),
+            HandBack(),
+            Reason(
+                "park",
+                "Park an order, with a reason",
+                "revtal order park 104 --reason \"waits for a module\" --as mara",
+                (c, n, r, t) => c.ParkAsync(n, new ReasonRequest(r), t)
+            ),
+            Reason(
+                "resume",
+                "Take a parked order up again",
+                "revtal order resume 104 --as mara",
+                (c, n, _, t) => c.ResumeAsync(n, t),
+                takesReason: false
+            ),
+            Reason(
+                "cancel",
+                "Cancel an order, with a reason",
+                "revtal order cancel 104 --reason \"customer declined\" --as ines",
+                (c, n, r, t) => c.CancelAsync(n, new ReasonRequest(r), t)
+            ),
+            Note(),
+            Variant(),
+            Seal(),
+            Copy(),
+            OldPart(),
+            MeasureCommands.Scores(),
+            MeasureCommands.Swap(),
+            MeasureCommands.Watch()
+        );
 
     private static Command TakeIn()
     {
-        var model = new Option<string>("--model") { Required = true, Description = "The guide's code: see revtal guide list" };
+        var model = new Option<string>("--model")
+        {
+            Required = true,
+            Description = "The guide's code: see revtal guide list",
+        };
         var customer = new Option<string>("--customer") { Required = true };
         var complaint = new Option<string>("--complaint") { Required = true };
         var contact = new Option<string?>("--contact");
@@ -32,59 +72,121 @@ internal static class OrderCommands
         var accessories = new Option<string?>("--accessories");
         var condition = new Option<string?>("--condition");
         var backup = new Option<Backup>("--backup") { Description = "made, waived or unknown" };
-        var seal = new Option<string>("--seal") { Description = "none, given or refused: may a warranty seal be broken", DefaultValueFactory = _ => "none" };
+        var seal = new Option<string>("--seal")
+        {
+            Description = "none, given or refused: may a warranty seal be broken",
+            DefaultValueFactory = _ => "none",
+        };
         seal.AcceptOnlyFromAmong("none", "given", "refused");
         var variant = new Option<string?>("--variant") { Description = "Which build, where it is told apart" };
         return Cli.Command(
-            "take-in", "Take a machine in", "revtal order take-in --model FJ14 --customer \"Ferry ticket desk\" --complaint \"slow\" --as sanne",
-            async (p, client, cancel) => Cli.Show(
-                p,
-                await client.TakeInAsync(
-                    new TakeInRequest(
-                        p.GetValue(model)!, p.GetValue(customer)!, p.GetValue(complaint)!, p.GetValue(contact), p.GetValue(serial), p.GetValue(goal), p.GetValue(accessories),
-                        p.GetValue(condition), p.GetValue(backup), SealOf(p.GetValue(seal)), p.GetValue(variant)),
-                    cancel: cancel),
-                OrderScreen.Receipt),
-            model, customer, complaint, contact, serial, goal, accessories, condition, backup, seal, variant);
+            "take-in",
+            "Take a machine in",
+            "revtal order take-in --model FJ14 --customer \"Ferry ticket desk\" --complaint \"slow\" --as sanne",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.TakeInAsync(
+                        new TakeInRequest(
+                            p.GetValue(model)!,
+                            p.GetValue(customer)!,
+                            p.GetValue(complaint)!,
+                            p.GetValue(contact),
+                            p.GetValue(serial),
+                            p.GetValue(goal),
+                            p.GetValue(accessories),
+                            p.GetValue(condition),
+                            p.GetValue(backup),
+                            SealOf(p.GetValue(seal)),
+                            p.GetValue(variant)
+                        ),
+                        cancel: cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            model,
+            customer,
+            complaint,
+            contact,
+            serial,
+            goal,
+            accessories,
+            condition,
+            backup,
+            seal,
+            variant
+        );
     }
 
     private static Command List()
     {
-        var text = new Argument<string?>("TEXT") { Arity = ArgumentArity.ZeroOrOne, Description = "Found in customer, serial, model or number" };
+        var text = new Argument<string?>("TEXT")
+        {
+            Arity = ArgumentArity.ZeroOrOne,
+            Description = "Found in customer, serial, model or number",
+        };
         var stage = new Option<string?>("--stage");
         var below = new Option<int?>("--below") { Description = "Only numbers below: the next page" };
         var limit = new Option<int>("--limit") { DefaultValueFactory = _ => 50 };
         return Cli.Command(
-            "list", "Find orders, closed ones too, newest first", "revtal order list ferry",
-            async (p, client, cancel) => Cli.Show(
-                p, await Screen.Wait("Searching", client.SearchAsync(p.GetValue(text), p.GetValue(stage) is { } s ? StageWords.Parse(s) : null, p.GetValue(below), p.GetValue(limit), cancel)), found =>
-                {
-                    OrderScreen.Cards(found.Cards);
-                    if (found.NextBelow is { } next)
+            "list",
+            "Find orders, closed ones too, newest first",
+            "revtal order list ferry",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await Screen.Wait(
+                        "Searching",
+                        client.SearchAsync(
+                            p.GetValue(text),
+                            p.GetValue(stage) is { } s ? StageWords.Parse(s) : null,
+                            p.GetValue(below),
+                            p.GetValue(limit),
+                            cancel
+                        )
+                    ),
+                    found =>
                     {
-                        Screen.Line($"More: revtal order list --below {next}");
+                        OrderScreen.Cards(found.Cards);
+                        if (found.NextBelow is { } next)
+                        {
+                            Screen.Line($"More: revtal order list --below {next}");
+                        }
                     }
-                }),
-            text, stage, below, limit);
+                ),
+            text,
+            stage,
+            below,
+            limit
+        );
     }
 
     private static Command Show()
     {
         var number = Cli.Number();
-        return Cli.Command("show", "Show an order", "revtal order show 103", async (p, client, cancel) => Cli.Show(p, await client.OrderAsync(p.GetValue(number), cancel), OrderScreen.Show), number);
+        return Cli.Command(
+            "show",
+            "Show an order",
+            "revtal order show 103",
+            async (p, client, cancel) =>
+                Cli.Show(p, await client.OrderAsync(p.GetValue(number), cancel), OrderScreen.Show),
+            number
+        );
     }
 
     private static Command Journal()
     {
         var number = Cli.Number();
         return Cli.Command(
-            "journal", "Show all that was recorded on an order", "revtal order journal 101",
+            "journal",
+            "Show all that was recorded on an order",
+            "revtal order journal 101",
             async (p, client, cancel) =>
             {
                 if (p.GetValue(Cli.Json))
                 {
                     var all = new List<EntryView>();
-                    for (int? after = 0; after is { } a;)
+                    for (int? after = 0; after is { } a; )
                     {
                         var page = await client.EntriesAsync(p.GetValue(number), a, cancel);
                         all.AddRange(page.Entries);
@@ -96,17 +198,28 @@ internal static class OrderCommands
                 }
 
                 var order = await client.OrderAsync(p.GetValue(number), cancel);
-                Screen.Table(["no.", "when", "who", "what"], order.Journal.Select(l => new[] { $"{l.Sequence}", Screen.Ago(l.At), Screen.Safe(l.By), Screen.Safe(l.Text) }));
+                Screen.Table(
+                    ["no.", "when", "who", "what"],
+                    order.Journal.Select(l =>
+                        new[] { $"{l.Sequence}", Screen.Ago(l.At), Screen.Safe(l.By), Screen.Safe(l.Text) }
+                    )
+                );
             },
-            number);
+            number
+        );
     }
 
     private static Command Check()
     {
         var number = Cli.Number();
         return Cli.Command(
-            "check", "Before, planned and after side by side, verdict and findings", "revtal order check 103",
-            async (p, client, cancel) => Cli.Show(p, await client.CheckAsync(p.GetValue(number), cancel), OrderScreen.Check), number);
+            "check",
+            "Before, planned and after side by side, verdict and findings",
+            "revtal order check 103",
+            async (p, client, cancel) =>
+                Cli.Show(p, await client.CheckAsync(p.GetValue(number), cancel), OrderScreen.Check),
+            number
+        );
     }
 
     private static Command HandBack()
@@ -115,9 +228,23 @@ internal static class OrderCommands
         var to = new Option<string>("--to") { Required = true, Description = "Who took it" };
         var parts = new Option<string?>("--old-parts") { Description = "What became of them" };
         return Cli.Command(
-            "hand-back", "Hand the machine back", "revtal order hand-back 102 --to \"A. Pressel\" --as sanne",
-            async (p, client, cancel) => Cli.Show(p, await client.HandBackAsync(p.GetValue(number), new HandBackRequest(p.GetValue(to)!, p.GetValue(parts)), cancel), OrderScreen.Receipt),
-            number, to, parts);
+            "hand-back",
+            "Hand the machine back",
+            "revtal order hand-back 102 --to \"A. Pressel\" --as sanne",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.HandBackAsync(
+                        p.GetValue(number),
+                        new HandBackRequest(p.GetValue(to)!, p.GetValue(parts)),
+                        cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            to,
+            parts
+        );
     }
 
     private static Command Note()
@@ -125,8 +252,18 @@ internal static class OrderCommands
         var number = Cli.Number();
         var text = new Argument<string>("TEXT");
         return Cli.Command(
-            "note", "Add a note", "revtal order note 104 \"dust cleaned\" --as pell",
-            async (p, client, cancel) => Cli.Show(p, await client.NoteAsync(p.GetValue(number), new NoteRequest(p.GetValue(text)!), cancel: cancel), OrderScreen.Receipt), number, text);
+            "note",
+            "Add a note",
+            "revtal order note 104 \"dust cleaned\" --as pell",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.NoteAsync(p.GetValue(number), new NoteRequest(p.GetValue(text)!), cancel: cancel),
+                    OrderScreen.Receipt
+                ),
+            number,
+            text
+        );
     }
 
     private static Command Variant()
@@ -134,9 +271,18 @@ internal static class OrderCommands
         var number = Cli.Number();
         var variant = new Argument<string>("VARIANT");
         return Cli.Command(
-            "variant", "Say which build it is", "revtal order variant 102 FJ14-1 --as tobi",
-            async (p, client, cancel) => Cli.Show(p, await client.VariantAsync(p.GetValue(number), new VariantRequest(p.GetValue(variant)!), cancel), OrderScreen.Receipt),
-            number, variant);
+            "variant",
+            "Say which build it is",
+            "revtal order variant 102 FJ14-1 --as tobi",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.VariantAsync(p.GetValue(number), new VariantRequest(p.GetValue(variant)!), cancel),
+                    OrderScreen.Receipt
+                ),
+            number,
+            variant
+        );
     }
 
     private static Command Seal()
@@ -146,9 +292,23 @@ internal static class OrderCommands
         consent.AcceptOnlyFromAmong("none", "given", "refused");
         var customer = new Option<string>("--customer") { Required = true, Description = "Who said so, and how" };
         return Cli.Command(
-            "seal", "The customer's word about the warranty seal", "revtal order seal 105 given --customer \"Dr. Kolb, by telephone\" --as sanne",
-            async (p, client, cancel) => Cli.Show(p, await client.SealAsync(p.GetValue(number), new SealRequest(SealOf(p.GetValue(consent)), p.GetValue(customer)!), cancel), OrderScreen.Receipt),
-            number, consent, customer);
+            "seal",
+            "The customer's word about the warranty seal",
+            "revtal order seal 105 given --customer \"Dr. Kolb, by telephone\" --as sanne",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.SealAsync(
+                        p.GetValue(number),
+                        new SealRequest(SealOf(p.GetValue(consent)), p.GetValue(customer)!),
+                        cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            consent,
+            customer
+        );
     }
 
     private static Command Copy()
@@ -157,41 +317,129 @@ internal static class OrderCommands
         var bay = new Argument<string>("BAY") { Description = "The bay whose drive is replaced" };
         var source = new Option<string>("--source") { Required = true };
         var target = new Option<string>("--target") { Required = true };
-        var method = new Option<string>("--method") { Required = true, Description = "Image, by file system, by file …" };
+        var method = new Option<string>("--method")
+        {
+            Required = true,
+            Description = "Image, by file system, by file …",
+        };
         var size = new Option<string>("--size") { Required = true, Description = "What is to be copied, like 212GB" };
         var amount = new Argument<string>("DONE") { Description = "Copied so far, like 120GB" };
-        var files = new Option<string>("--files") { Required = true, Description = "Files counted on source and target, like 41204/41204" };
+        var files = new Option<string>("--files")
+        {
+            Required = true,
+            Description = "Files counted on source and target, like 41204/41204",
+        };
         var alike = new Option<string?>("--alike") { Description = "Hashes alike of those sampled, like 200/200" };
         var sourceHashes = new Option<string?>("--source-hashes") { Description = "A file as sha256sum writes it" };
         var targetHashes = new Option<string?>("--target-hashes");
         var state = new Argument<CopyState>("STATE") { Description = "verified or waived" };
-        var text = new Option<string>("--text") { Required = true, Description = "How it was verified, or who goes without" };
+        var text = new Option<string>("--text")
+        {
+            Required = true,
+            Description = "How it was verified, or who goes without",
+        };
         return Cli.Noun(
-            "copy", "A drive's data on its way to the new one",
+            "copy",
+            "A drive's data on its way to the new one",
             Cli.Command(
-                "begin", "A drive's data begins to be copied", "revtal order copy begin 108 D1 --source \"BN 500\" --target \"BN 1T\" --method image --size 212GB --as tobi",
-                async (p, client, cancel) => Cli.Show(
-                    p, await client.BeginCopyAsync(p.GetValue(number), p.GetValue(bay)!, new CopyBeginRequest(p.GetValue(source)!, p.GetValue(target)!, p.GetValue(method)!, DriveSize.Parse(p.GetValue(size))), cancel), OrderScreen.Receipt),
-                number, bay, source, target, method, size),
+                "begin",
+                "A drive's data begins to be copied",
+                "revtal order copy begin 108 D1 --source \"BN 500\" --target \"BN 1T\" --method image --size 212GB "
+                    + "--as tobi",
+                async (p, client, cancel) =>
+                    Cli.Show(
+                        p,
+                        await client.BeginCopyAsync(
+                            p.GetValue(number),
+                            p.GetValue(bay)!,
+                            new CopyBeginRequest(
+                                p.GetValue(source)!,
+                                p.GetValue(target)!,
+                                p.GetValue(method)!,
+                                DriveSize.Parse(p.GetValue(size))
+                            ),
+                            cancel
+                        ),
+                        OrderScreen.Receipt
+                    ),
+                number,
+                bay,
+                source,
+                target,
+                method,
+                size
+            ),
             Cli.Command(
-                "done", "So much is copied; the end is estimated from the rate", "revtal order copy done 108 D1 120GB --as tobi",
-                async (p, client, cancel) => Cli.Show(p, await client.AdvanceCopyAsync(p.GetValue(number), p.GetValue(bay)!, new CopyDoneRequest(DriveSize.Parse(p.GetValue(amount))), cancel), OrderScreen.Receipt),
-                number, bay, amount),
+                "done",
+                "So much is copied; the end is estimated from the rate",
+                "revtal order copy done 108 D1 120GB --as tobi",
+                async (p, client, cancel) =>
+                    Cli.Show(
+                        p,
+                        await client.AdvanceCopyAsync(
+                            p.GetValue(number),
+                            p.GetValue(bay)!,
+                            new CopyDoneRequest(DriveSize.Parse(p.GetValue(amount))),
+                            cancel
+                        ),
+                        OrderScreen.Receipt
+                    ),
+                number,
+                bay,
+                amount
+            ),
             Cli.Command(
-                "verify", "Compare source and target by counts and sampled hashes", "revtal order copy verify 108 D1 --files 41204/41204 --alike 200/200 --as tobi",
+                "verify",
+                "Compare source and target by counts and sampled hashes",
+                "revtal order copy verify 108 D1 --files 41204/41204 --alike 200/200 --as tobi",
                 async (p, client, cancel) =>
                 {
                     var (onTarget, onSource) = Pair(p.GetValue(files)!);
                     var hashes = p.GetValue(alike) is { } a ? Pair(a) : ((int, int)?)null;
-                    Cli.Show(p, await client.VerifyCopyAsync(p.GetValue(number), p.GetValue(bay)!, new CopyVerifyRequest(
-                        onSource, onTarget, hashes?.Item2, hashes?.Item1,
-                        p.GetValue(sourceHashes) is { } s ? Files.Text(s, LargestHashes) : null, p.GetValue(targetHashes) is { } t ? Files.Text(t, LargestHashes) : null), cancel), OrderScreen.Receipt);
+                    Cli.Show(
+                        p,
+                        await client.VerifyCopyAsync(
+                            p.GetValue(number),
+                            p.GetValue(bay)!,
+                            new CopyVerifyRequest(
+                                onSource,
+                                onTarget,
+                                hashes?.Item2,
+                                hashes?.Item1,
+                                p.GetValue(sourceHashes) is { } s ? Files.Text(s, LargestHashes) : null,
+                                p.GetValue(targetHashes) is { } t ? Files.Text(t, LargestHashes) : null
+                            ),
+                            cancel
+                        ),
+                        OrderScreen.Receipt
+                    );
                 },
-                number, bay, files, alike, sourceHashes, targetHashes),
+                number,
+                bay,
+                files,
+                alike,
+                sourceHashes,
+                targetHashes
+            ),
             Cli.Command(
-                "tell", "The boot drive's copy is verified by other means, or the customer goes without", "revtal order copy tell 108 verified --text \"image, 41,204 files counted\" --as tobi",
-                async (p, client, cancel) => Cli.Show(p, await client.CopyAsync(p.GetValue(number), new CopyRequest(p.GetValue(state), p.GetValue(text)!), cancel), OrderScreen.Receipt),
-                number, state, text));
+                "tell",
+                "The boot drive's copy is verified by other means, or the customer goes without",
+                "revtal order copy tell 108 verified --text \"image, 41,204 files counted\" --as tobi",
+                async (p, client, cancel) =>
+                    Cli.Show(
+                        p,
+                        await client.CopyAsync(
+                            p.GetValue(number),
+                            new CopyRequest(p.GetValue(state), p.GetValue(text)!),
+                            cancel
+                        ),
+                        OrderScreen.Receipt
+                    ),
+                number,
+                state,
+                text
+            )
+        );
     }
 
     private static Command OldPart()
@@ -204,34 +452,90 @@ internal static class OrderCommands
         var method = new Option<string?>("--method") { Description = "How it was wiped" };
         var verified = new Option<string?>("--verified") { Description = "How it was seen that nothing is left" };
         var grade = new Option<string?>("--grade") { Description = "Of a part bought in: A, B or C" };
-        var tested = new Option<string?>("--tested") { Description = "How a part bought in was tested, and what came out" };
+        var tested = new Option<string?>("--tested")
+        {
+            Description = "How a part bought in was tested, and what came out",
+        };
         var price = new Option<decimal?>("--price") { Description = "What the shop pays for it" };
         var note = new Option<string?>("--note");
         return Cli.Command(
-            "old-part", "What becomes of what came out of a position", "revtal order old-part 108 D1 wiped --wipe purge --method \"sanitize, crypto scramble\" --verified \"200 sectors read\" --as tobi",
-            async (p, client, cancel) => Cli.Show(
-                p,
-                await client.SettleAsync(p.GetValue(number), p.GetValue(position)!, new OldPartRequest(
-                    Enum.Parse<PartFate>(p.GetValue(fate)!.Replace("-", "", StringComparison.Ordinal), ignoreCase: true),
-                    p.GetValue(category) is { } c ? new Wipe(c, p.GetValue(method) ?? "", p.GetValue(verified) ?? "") : null, p.GetValue(note), p.GetValue(grade), p.GetValue(tested), p.GetValue(price)), cancel),
-                OrderScreen.Receipt),
-            number, position, fate, category, method, verified, grade, tested, price, note);
+            "old-part",
+            "What becomes of what came out of a position",
+            "revtal order old-part 108 D1 wiped --wipe purge --method \"sanitize, crypto scramble\" --verified \"200 "
+                + "sectors read\" --as tobi",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.SettleAsync(
+                        p.GetValue(number),
+                        p.GetValue(position)!,
+                        new OldPartRequest(
+                            Enum.Parse<PartFate>(
+                                p.GetValue(fate)!.Replace("-", "", StringComparison.Ordinal),
+                                ignoreCase: true
+                            ),
+                            p.GetValue(category) is { } c
+                                ? new Wipe(c, p.GetValue(method) ?? "", p.GetValue(verified) ?? "")
+                                : null,
+                            p.GetValue(note),
+                            p.GetValue(grade),
+                            p.GetValue(tested),
+                            p.GetValue(price)
+                        ),
+                        cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            position,
+            fate,
+            category,
+            method,
+            verified,
+            grade,
+            tested,
+            price,
+            note
+        );
     }
 
     // “200/201”.
     private static (int First, int Second) Pair(string text) =>
-        text.Split('/') is [var a, var b] && int.TryParse(a.Replace(",", "", StringComparison.Ordinal), out var x) && int.TryParse(b.Replace(",", "", StringComparison.Ordinal), out var y)
+        text.Split('/') is [var a, var b]
+        && int.TryParse(a.Replace(",", "", StringComparison.Ordinal), out var x)
+        && int.TryParse(b.Replace(",", "", StringComparison.Ordinal), out var y)
             ? (x, y)
             : throw RefusedException.Invalid("pair-form", $"“{text}” is not like 41204/41204.");
 
-    private static SealConsent SealOf(string? word) => word switch { "given" => SealConsent.Given, "refused" => SealConsent.Refused, _ => SealConsent.NoSeal };
+    private static SealConsent SealOf(string? word) =>
+        word switch
+        {
+            "given" => SealConsent.Given,
+            "refused" => SealConsent.Refused,
+            _ => SealConsent.NoSeal,
+        };
 
-    private static Command Reason(string verb, string description, string example, Func<RevtalClient, int, string?, CancellationToken, Task<Receipt>> send, bool takesReason = true)
+    private static Command Reason(
+        string verb,
+        string description,
+        string example,
+        Func<RevtalClient, int, string?, CancellationToken, Task<Receipt>> send,
+        bool takesReason = true
+    )
     {
         var number = Cli.Number();
         var reason = new Option<string?>("--reason");
         return Cli.Command(
-            verb, description, example, async (p, client, cancel) => Cli.Show(p, await send(client, p.GetValue(number), takesReason ? p.GetValue(reason) : null, cancel), OrderScreen.Receipt),
-            takesReason ? [number, reason] : [number]);
+            verb,
+            description,
+            example,
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await send(client, p.GetValue(number), takesReason ? p.GetValue(reason) : null, cancel),
+                    OrderScreen.Receipt
+                ),
+            takesReason ? [number, reason] : [number]
+        );
     }
 }

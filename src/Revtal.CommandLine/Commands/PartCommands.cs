@@ -12,39 +12,97 @@ internal static class PartCommands
 {
     private const long LargestCsv = 8 << 20;
 
-    public static Command Make() => Cli.Noun("part", "The catalogue, the shelf and its ledger", List(), Show(), Add(), Receive(), Items(), Move(), Split(), Ledger(), Export(), Import());
+    public static Command Make() =>
+        Cli.Noun(
+            "part",
+            "The catalogue, the shelf and its ledger",
+            List(),
+            Show(),
+            Add(),
+            Receive(),
+            Items(),
+            Move(),
+            Split(),
+            Ledger(),
+            Export(),
+            Import()
+        );
 
     private static Command List()
     {
-        var text = new Argument<string?>("TEXT") { Arity = ArgumentArity.ZeroOrOne, Description = "A number, a scanned code, or a word" };
+        var text = new Argument<string?>("TEXT")
+        {
+            Arity = ArgumentArity.ZeroOrOne,
+            Description = "A number, a scanned code, or a word",
+        };
         var wanting = new Option<bool>("--short") { Description = "Only what should be ordered for plans and shelf" };
         return Cli.Command(
-            "list", "The catalogue with what lies on the shelf", "revtal part list ddr5",
-            async (p, client, cancel) => Cli.Show(p, await client.PartsAsync(p.GetValue(text), p.GetValue(wanting), cancel), lines => Screen.Table(
-                ["number", "price", "free", "reserved", "wanted", "least", "order", "name"],
-                lines.Select(l => new[]
-                {
-                    Screen.Safe(l.Kind.Number), PlanScreen.Number(l.Kind.Price), $"{l.Free}", $"{l.Reserved}", $"{l.Wanted}", $"{l.Kind.Least}", l.Short > 0 ? $"[yellow]{l.Short}[/]" : "", Screen.Safe(l.Kind.Name),
-                }))),
-            text, wanting);
+            "list",
+            "The catalogue with what lies on the shelf",
+            "revtal part list ddr5",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.PartsAsync(p.GetValue(text), p.GetValue(wanting), cancel),
+                    lines =>
+                        Screen.Table(
+                            ["number", "price", "free", "reserved", "wanted", "least", "order", "name"],
+                            lines.Select(l =>
+                                new[]
+                                {
+                                    Screen.Safe(l.Kind.Number),
+                                    PlanScreen.Number(l.Kind.Price),
+                                    $"{l.Free}",
+                                    $"{l.Reserved}",
+                                    $"{l.Wanted}",
+                                    $"{l.Kind.Least}",
+                                    l.Short > 0 ? $"[yellow]{l.Short}[/]" : "",
+                                    Screen.Safe(l.Kind.Name),
+                                }
+                            )
+                        )
+                ),
+            text,
+            wanting
+        );
     }
 
     private static Command Show()
     {
         var number = new Argument<string>("NUMBER") { Description = "A part number, or a scanned code" };
         return Cli.Command(
-            "show", "One kind with its parts", "revtal part show OS4S-16G",
-            async (p, client, cancel) => Cli.Show(p, await client.PartAsync(p.GetValue(number)!, cancel), view =>
-            {
-                var k = view.Line.Kind;
-                Screen.Marked($"[bold]{Screen.Safe(k.Number)}[/]  {Screen.Safe(k.Name)}");
-                OrderScreen.Fact("is", (k.Module?.ToString() ?? k.Drive?.ToString()) + (k.Pieces > 1 ? $", kit of {k.Pieces}" : ""));
-                OrderScreen.Fact("grade", k.Module is { Generation: { } g, RatedSpeed: { } s } && MemoryGrade.TryParse($"{g}-{s}", out var grade) ? $"{grade} = {grade.ModuleName}, {grade.Bandwidth} GB/s" : null);
-                OrderScreen.Fact("price", PlanScreen.Number(k.Price));
-                OrderScreen.Fact("on shelf", $"{view.Line.Free} free, {view.Line.Reserved} reserved, {view.Line.Wanted} wanted by plans");
-                Table(view.Items);
-            }),
-            number);
+            "show",
+            "One kind with its parts",
+            "revtal part show OS4S-16G",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.PartAsync(p.GetValue(number)!, cancel),
+                    view =>
+                    {
+                        var k = view.Line.Kind;
+                        Screen.Marked($"[bold]{Screen.Safe(k.Number)}[/]  {Screen.Safe(k.Name)}");
+                        OrderScreen.Fact(
+                            "is",
+                            (k.Module?.ToString() ?? k.Drive?.ToString()) + (k.Pieces > 1 ? $", kit of {k.Pieces}" : "")
+                        );
+                        OrderScreen.Fact(
+                            "grade",
+                            k.Module is { Generation: { } g, RatedSpeed: { } s }
+                            && MemoryGrade.TryParse($"{g}-{s}", out var grade)
+                                ? $"{grade} = {grade.ModuleName}, {grade.Bandwidth} GB/s"
+                                : null
+                        );
+                        OrderScreen.Fact("price", PlanScreen.Number(k.Price));
+                        OrderScreen.Fact(
+                            "on shelf",
+                            $"{view.Line.Free} free, {view.Line.Reserved} reserved, {view.Line.Wanted} wanted by plans"
+                        );
+                        Table(view.Items);
+                    }
+                ),
+            number
+        );
     }
 
     private static Command Add()
@@ -59,57 +117,149 @@ internal static class PartCommands
         var barcode = new Option<string?>("--barcode");
         var supplier = new Option<string?>("--supplier");
         return Cli.Command(
-            "add", "Add a kind to the catalogue, or change it", "revtal part add OS4S-16G --name \"16 GB laptop module\" --module \"16GB DDR4-3200 SO-DIMM\" --price 49 --as mara",
-            async (p, client, cancel) => Cli.Show(
-                p,
-                await client.PutPartAsync(p.GetValue(number)!, new PartRequest(
-                    p.GetValue(name)!, p.GetValue(price), p.GetValue(module) is { } m ? Module(m) : null, p.GetValue(drive) is { } d ? DriveText.Wish(d).Drive : null,
-                    p.GetValue(pieces), p.GetValue(least), p.GetValue(barcode), p.GetValue(supplier)), cancel),
-                k => Screen.Line($"{k.Number}: {k.Name}, {PlanScreen.Number(k.Price)}")),
-            number, name, price, module, drive, pieces, least, barcode, supplier);
+            "add",
+            "Add a kind to the catalogue, or change it",
+            "revtal part add OS4S-16G --name \"16 GB laptop module\" --module \"16GB DDR4-3200 SO-DIMM\" --price 49 "
+                + "--as mara",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.PutPartAsync(
+                        p.GetValue(number)!,
+                        new PartRequest(
+                            p.GetValue(name)!,
+                            p.GetValue(price),
+                            p.GetValue(module) is { } m ? Module(m) : null,
+                            p.GetValue(drive) is { } d ? DriveText.Wish(d).Drive : null,
+                            p.GetValue(pieces),
+                            p.GetValue(least),
+                            p.GetValue(barcode),
+                            p.GetValue(supplier)
+                        ),
+                        cancel
+                    ),
+                    k => Screen.Line($"{k.Number}: {k.Name}, {PlanScreen.Number(k.Price)}")
+                ),
+            number,
+            name,
+            price,
+            module,
+            drive,
+            pieces,
+            least,
+            barcode,
+            supplier
+        );
     }
 
     private static Command Receive()
     {
         var number = new Argument<string>("NUMBER");
-        var serials = new Argument<string[]>("SERIAL") { Arity = ArgumentArity.ZeroOrMore, Description = "One a piece, typed or scanned" };
-        var count = new Option<int?>("--count") { Description = "How many, where there are no serials; of kits, how many kits" };
+        var serials = new Argument<string[]>("SERIAL")
+        {
+            Arity = ArgumentArity.ZeroOrMore,
+            Description = "One a piece, typed or scanned",
+        };
+        var count = new Option<int?>("--count")
+        {
+            Description = "How many, where there are no serials; of kits, how many kits",
+        };
         var cost = new Option<decimal?>("--cost") { Description = "What one piece cost the shop" };
         var supplier = new Option<string?>("--supplier");
         var place = new Option<string?>("--place");
         var grade = new Option<string?>("--grade") { Description = "Of used parts: A, B or C" };
         var tested = new Option<string?>("--tested") { Description = "How a used part was tested, and what came out" };
         return Cli.Command(
-            "receive", "Parts come in", "revtal part receive OS4S-16G OS-0001 OS-0002 --cost 31 --place \"drawer 3\" --as mara",
-            async (p, client, cancel) => Cli.Show(
-                p,
-                await client.ReceiveAsync(p.GetValue(number)!, new ReceiveRequest(
-                    p.GetValue(count), p.GetValue(serials), p.GetValue(cost), p.GetValue(supplier), p.GetValue(place), p.GetValue(grade), p.GetValue(tested)), cancel: cancel),
-                Table),
-            number, serials, count, cost, supplier, place, grade, tested);
+            "receive",
+            "Parts come in",
+            "revtal part receive OS4S-16G OS-0001 OS-0002 --cost 31 --place \"drawer 3\" --as mara",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.ReceiveAsync(
+                        p.GetValue(number)!,
+                        new ReceiveRequest(
+                            p.GetValue(count),
+                            p.GetValue(serials),
+                            p.GetValue(cost),
+                            p.GetValue(supplier),
+                            p.GetValue(place),
+                            p.GetValue(grade),
+                            p.GetValue(tested)
+                        ),
+                        cancel: cancel
+                    ),
+                    Table
+                ),
+            number,
+            serials,
+            count,
+            cost,
+            supplier,
+            place,
+            grade,
+            tested
+        );
     }
 
     private static Command Items()
     {
         var kind = new Option<string?>("--kind");
         var order = new Option<int?>("--order");
-        var state = new Option<PartState?>("--state") { Description = "in-stock, reserved, fitted, pulled, returned, faulty, sold or scrapped", CustomParser = r => State(r.Tokens[0].Value) };
+        var state = new Option<PartState?>("--state")
+        {
+            Description = "in-stock, reserved, fitted, pulled, returned, faulty, sold or scrapped",
+            CustomParser = r => State(r.Tokens[0].Value),
+        };
         return Cli.Command(
-            "items", "Physical parts", "revtal part items --order 105",
-            async (p, client, cancel) => Cli.Show(p, await client.PartItemsAsync(p.GetValue(kind), p.GetValue(order), p.GetValue(state), cancel), Table), kind, order, state);
+            "items",
+            "Physical parts",
+            "revtal part items --order 105",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.PartItemsAsync(p.GetValue(kind), p.GetValue(order), p.GetValue(state), cancel),
+                    Table
+                ),
+            kind,
+            order,
+            state
+        );
     }
 
     private static Command Move()
     {
         var id = new Argument<long>("ID");
-        var to = new Argument<string?>("STATE") { Arity = ArgumentArity.ZeroOrOne, Description = "in-stock, pulled, returned, faulty, sold or scrapped" };
+        var to = new Argument<string?>("STATE")
+        {
+            Arity = ArgumentArity.ZeroOrOne,
+            Description = "in-stock, pulled, returned, faulty, sold or scrapped",
+        };
         var place = new Option<string?>("--place");
         var note = new Option<string?>("--note");
         return Cli.Command(
-            "move", "Move a part by hand, or lay it elsewhere", "revtal part move 12 faulty --note \"fails in every slot\" --as pell",
-            async (p, client, cancel) => Cli.Show(
-                p, await client.MovePartAsync(p.GetValue(id), new MovePartRequest(p.GetValue(to) is { } s ? State(s) : null, p.GetValue(place), p.GetValue(note)), cancel), i => Table([i])),
-            id, to, place, note);
+            "move",
+            "Move a part by hand, or lay it elsewhere",
+            "revtal part move 12 faulty --note \"fails in every slot\" --as pell",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.MovePartAsync(
+                        p.GetValue(id),
+                        new MovePartRequest(
+                            p.GetValue(to) is { } s ? State(s) : null,
+                            p.GetValue(place),
+                            p.GetValue(note)
+                        ),
+                        cancel
+                    ),
+                    i => Table([i])
+                ),
+            id,
+            to,
+            place,
+            note
+        );
     }
 
     private static Command Split()
@@ -117,28 +267,63 @@ internal static class PartCommands
         var kit = new Argument<long>("KIT") { Description = "The lowest id of its pieces" };
         var into = new Option<string>("--into") { Required = true, Description = "The part number of a single piece" };
         return Cli.Command(
-            "split", "Split a kit, knowingly: its pieces go on as single parts", "revtal part split 31 --into OS4S-16G --as mara",
-            async (p, client, cancel) => Cli.Show(p, await client.SplitKitAsync(p.GetValue(kit), new SplitRequest(p.GetValue(into)!), cancel), Table), kit, into);
+            "split",
+            "Split a kit, knowingly: its pieces go on as single parts",
+            "revtal part split 31 --into OS4S-16G --as mara",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.SplitKitAsync(p.GetValue(kit), new SplitRequest(p.GetValue(into)!), cancel),
+                    Table
+                ),
+            kit,
+            into
+        );
     }
 
     private static Command Ledger()
     {
         var item = new Option<long?>("--item");
         return Cli.Command(
-            "ledger", "Every move of every part, oldest first", "revtal part ledger --item 12",
+            "ledger",
+            "Every move of every part, oldest first",
+            "revtal part ledger --item 12",
             async (p, client, cancel) =>
             {
                 var all = new List<LedgerView>();
-                for (long after = 0; await client.LedgerAsync(p.GetValue(item), after, cancel) is { Count: > 0 } page; after = page[^1].Id)
+                for (
+                    long after = 0;
+                    await client.LedgerAsync(p.GetValue(item), after, cancel) is { Count: > 0 } page;
+                    after = page[^1].Id
+                )
                 {
                     all.AddRange(page);
                 }
 
-                Cli.Show(p, all, lines => Screen.Table(
-                    ["when", "part", "kind", "from", "to", "order", "who", "note"],
-                    lines.Select(l => new[] { Screen.Ago(l.At), $"{l.Item}", Screen.Safe(l.Kind), l.From?.Spoken() ?? "", l.To.Spoken(), $"{l.Order}", Screen.Safe(l.By), Screen.Safe(l.Note) })));
+                Cli.Show(
+                    p,
+                    all,
+                    lines =>
+                        Screen.Table(
+                            ["when", "part", "kind", "from", "to", "order", "who", "note"],
+                            lines.Select(l =>
+                                new[]
+                                {
+                                    Screen.Ago(l.At),
+                                    $"{l.Item}",
+                                    Screen.Safe(l.Kind),
+                                    l.From?.Spoken() ?? "",
+                                    l.To.Spoken(),
+                                    $"{l.Order}",
+                                    Screen.Safe(l.By),
+                                    Screen.Safe(l.Note),
+                                }
+                            )
+                        )
+                );
             },
-            item);
+            item
+        );
     }
 
     private static Command Export()
@@ -146,13 +331,17 @@ internal static class PartCommands
         var what = What();
         var file = new Argument<string>("FILE");
         return Cli.Command(
-            "export", "Write catalogue or shelf as CSV", "revtal part export catalogue parts.csv",
+            "export",
+            "Write catalogue or shelf as CSV",
+            "revtal part export catalogue parts.csv",
             async (p, client, cancel) =>
             {
                 Files.Write(p.GetValue(file)!, await client.ExportPartsAsync(p.GetValue(what)!, cancel));
                 Screen.Line(p.GetValue(file)!);
             },
-            what, file);
+            what,
+            file
+        );
     }
 
     private static Command Import()
@@ -161,21 +350,52 @@ internal static class PartCommands
         var file = new Argument<string>("FILE");
         var dry = new Option<bool>("--dry-run") { Description = "Only tell what it would change" };
         return Cli.Command(
-            "import", "Take catalogue lines or parts in from CSV, all or none", "revtal part import catalogue parts.csv --dry-run --as mara",
+            "import",
+            "Take catalogue lines or parts in from CSV, all or none",
+            "revtal part import catalogue parts.csv --dry-run --as mara",
             async (p, client, cancel) =>
             {
-                var done = await Screen.Wait("Reading", client.ImportPartsAsync(p.GetValue(what)!, Files.Bytes(p.GetValue(file)!, LargestCsv), p.GetValue(dry), cancel));
-                Cli.Show(p, done, d =>
-                {
-                    Screen.Table(["line", "number", "what"], [.. d.Problems.Select(c => new[] { $"{c.Line}", Screen.Safe(c.Number), $"[red]{Screen.Safe(c.What)}[/]" }), .. d.Changes.Select(c => new[] { $"{c.Line}", Screen.Safe(c.Number), Screen.Safe(c.What) })]);
-                    Screen.Line(d.Problems.Count > 0 ? $"{d.Problems.Count} lines cannot be used: nothing was changed." : $"{d.Changes.Count} {(d.DryRun ? "would change" : "changed")}, {d.Unchanged} stay.");
-                });
+                var done = await Screen.Wait(
+                    "Reading",
+                    client.ImportPartsAsync(
+                        p.GetValue(what)!,
+                        Files.Bytes(p.GetValue(file)!, LargestCsv),
+                        p.GetValue(dry),
+                        cancel
+                    )
+                );
+                Cli.Show(
+                    p,
+                    done,
+                    d =>
+                    {
+                        Screen.Table(
+                            ["line", "number", "what"],
+                            [
+                                .. d.Problems.Select(c =>
+                                    new[] { $"{c.Line}", Screen.Safe(c.Number), $"[red]{Screen.Safe(c.What)}[/]" }
+                                ),
+                                .. d.Changes.Select(c =>
+                                    new[] { $"{c.Line}", Screen.Safe(c.Number), Screen.Safe(c.What) }
+                                ),
+                            ]
+                        );
+                        Screen.Line(
+                            d.Problems.Count > 0
+                                ? $"{d.Problems.Count} lines cannot be used: nothing was changed."
+                                : $"{d.Changes.Count} {(d.DryRun ? "would change" : "changed")}, {d.Unchanged} stay."
+                        );
+                    }
+                );
                 if (done.Problems.Count > 0)
                 {
                     throw RefusedException.Invalid("csv-problems", "Mend the lines above, then import again.");
                 }
             },
-            what, file, dry);
+            what,
+            file,
+            dry
+        );
     }
 
     private static Argument<string> What()
@@ -185,23 +405,47 @@ internal static class PartCommands
         return what;
     }
 
-    private static void Table(IReadOnlyList<PartItem> items) => Screen.Table(
-        ["id", "kind", "serial", "state", "order", "position", "kit", "place", "used"],
-        items.Select(i => new[]
-        {
-            $"{i.Id}", Screen.Safe(i.Kind), Screen.Safe(i.Serial), i.State.Spoken(), $"{i.Order}", Screen.Safe(i.Position), $"{i.Kit}", Screen.Safe(i.Place),
-            Screen.Safe(i.Grade is { } g ? $"grade {g}, {i.Tested}" : ""),
-        }));
+    private static void Table(IReadOnlyList<PartItem> items) =>
+        Screen.Table(
+            ["id", "kind", "serial", "state", "order", "position", "kit", "place", "used"],
+            items.Select(i =>
+                new[]
+                {
+                    $"{i.Id}",
+                    Screen.Safe(i.Kind),
+                    Screen.Safe(i.Serial),
+                    i.State.Spoken(),
+                    $"{i.Order}",
+                    Screen.Safe(i.Position),
+                    $"{i.Kit}",
+                    Screen.Safe(i.Place),
+                    Screen.Safe(i.Grade is { } g ? $"grade {g}, {i.Tested}" : ""),
+                }
+            )
+        );
 
-    private static PartState State(string word) => Enum.GetValues<PartState>().Cast<PartState?>().FirstOrDefault(s => s!.Value.Spoken().Replace(' ', '-') == word)
-        ?? throw RefusedException.Invalid("no-such-state", $"There is no state “{word}”. States: {string.Join(", ", Enum.GetValues<PartState>().Select(s => s.Spoken().Replace(' ', '-')))}.");
+    private static PartState State(string word) =>
+        Enum.GetValues<PartState>().Cast<PartState?>().FirstOrDefault(s => s!.Value.Spoken().Replace(' ', '-') == word)
+        ?? throw RefusedException.Invalid(
+            "no-such-state",
+            $"There is no state “{word}”. States: "
+                + $"{string.Join(", ", Enum.GetValues<PartState>().Select(s => s.Spoken().Replace(' ', '-')))}."
+        );
 
     // “16GB DDR4-3200 SO-DIMM”.
     private static MemoryModule Module(string text)
     {
         var parts = text.Split(' ', StringSplitOptions.RemoveEmptyEntries);
         var grade = parts.Select(p => MemoryGrade.TryParse(p, out var g) ? g : null).FirstOrDefault(g => g is not null);
-        var size = parts.Length > 1 && MemorySize.TryParse($"{parts[0]} {parts[1]}", out var spaced) ? spaced : MemorySize.Parse(parts.FirstOrDefault());
-        return new MemoryModule(size, grade?.Generation, parts.FirstOrDefault(p => p.Contains("DIMM", StringComparison.OrdinalIgnoreCase)), grade?.Speed);
+        var size =
+            parts.Length > 1 && MemorySize.TryParse($"{parts[0]} {parts[1]}", out var spaced)
+                ? spaced
+                : MemorySize.Parse(parts.FirstOrDefault());
+        return new MemoryModule(
+            size,
+            grade?.Generation,
+            parts.FirstOrDefault(p => p.Contains("DIMM", StringComparison.OrdinalIgnoreCase)),
+            grade?.Speed
+        );
     }
 }

@@ -15,46 +15,117 @@ internal static class PlanCommands
         D1=drive:1TB,copy-first,form=M.2 2280,link=PCIe 4.0 x4,label=data,mount=D:,grow fits a drive (also part=, key=, height=, sector=, serial=, pad=, table=, fs=, word=, array=, clean-install, left-behind, initialise)
         """;
 
-    public static Command Make() => Cli.Noun("plan", "Which part goes where, what it costs, and the customer's word", Options(), Layout(), Set(), Show(), Quote(), Offer(), Revoke(), Agree(), Decline());
+    public static Command Make() =>
+        Cli.Noun(
+            "plan",
+            "Which part goes where, what it costs, and the customer's word",
+            Options(),
+            Layout(),
+            Set(),
+            Show(),
+            Quote(),
+            Offer(),
+            Revoke(),
+            Agree(),
+            Decline()
+        );
 
     private static Command Options()
     {
         var number = Cli.Number();
-        var target = new Option<string?>("--target") { Description = "The least that must be installed, like 32GB; left out: what the before reading suggests" };
-        var workload = new Option<string?>("--workload") { Description = "A line of the shop's own table instead: see revtal shop show" };
+        var target = new Option<string?>("--target")
+        {
+            Description = "The least that must be installed, like 32GB; left out: what the before reading suggests",
+        };
+        var workload = new Option<string?>("--workload")
+        {
+            Description = "A line of the shop's own table instead: see revtal shop show",
+        };
         var budget = new Option<decimal?>("--budget") { Description = "The most that the parts may cost now" };
-        var stages = new Option<int>("--stages") { Description = "2 where the rest may come at the next visit", DefaultValueFactory = _ => 1 };
-        var giveUp = new Option<string[]>("--give-up") { Description = "Slots whose modules leave in any case", AllowMultipleArgumentsPerToken = true };
+        var stages = new Option<int>("--stages")
+        {
+            Description = "2 where the rest may come at the next visit",
+            DefaultValueFactory = _ => 1,
+        };
+        var giveUp = new Option<string[]>("--give-up")
+        {
+            Description = "Slots whose modules leave in any case",
+            AllowMultipleArgumentsPerToken = true,
+        };
         return Cli.Command(
-            "options", "The upgrades worth offering: those that no other beats", "revtal plan options 107 --target 128GB --budget 400",
+            "options",
+            "The upgrades worth offering: those that no other beats",
+            "revtal plan options 107 --target 128GB --budget 400",
             async (p, client, cancel) =>
             {
-                var view = await Screen.Wait("Weighing", client.OptionsAsync(p.GetValue(number), p.GetValue(target), p.GetValue(workload), p.GetValue(budget), p.GetValue(stages), p.GetValue(giveUp), cancel));
+                var view = await Screen.Wait(
+                    "Weighing",
+                    client.OptionsAsync(
+                        p.GetValue(number),
+                        p.GetValue(target),
+                        p.GetValue(workload),
+                        p.GetValue(budget),
+                        p.GetValue(stages),
+                        p.GetValue(giveUp),
+                        cancel
+                    )
+                );
                 var currency = (await client.ShopAsync(cancel)).Terms.Currency;
                 Cli.Show(p, view, v => PlanScreen.Options(v, currency));
             },
-            number, target, workload, budget, stages, giveUp);
+            number,
+            target,
+            workload,
+            budget,
+            stages,
+            giveUp
+        );
     }
 
     private static Command Layout()
     {
         var number = Cli.Number();
-        var parts = new Argument<string[]>("WHAT") { Arity = ArgumentArity.ZeroOrMore, Description = "Modules from outside: 16GB, 16GB,DDR4-3200, or part:OS4S-16G" };
-        var keep = new Option<string[]>("--keep") { Description = "Slots whose modules stay in the machine; left out: all", AllowMultipleArgumentsPerToken = true };
+        var parts = new Argument<string[]>("WHAT")
+        {
+            Arity = ArgumentArity.ZeroOrMore,
+            Description = "Modules from outside: 16GB, 16GB,DDR4-3200, or part:OS4S-16G",
+        };
+        var keep = new Option<string[]>("--keep")
+        {
+            Description = "Slots whose modules stay in the machine; left out: all",
+            AllowMultipleArgumentsPerToken = true,
+        };
         return Cli.Command(
-            "layout", "Which module goes where: the best way, why, and the next best", "revtal plan layout 107 part:OS4U-16G part:OS4U-16G",
-            async (p, client, cancel) => Cli.Show(
-                p,
-                await client.LayoutAsync(p.GetValue(number), new LayoutRequest(p.GetValue(keep) is { Length: > 0 } k ? k : null, [.. p.GetValue(parts)!.Select(Module)]), cancel),
-                PlanScreen.Layout),
-            number, parts, keep);
+            "layout",
+            "Which module goes where: the best way, why, and the next best",
+            "revtal plan layout 107 part:OS4U-16G part:OS4U-16G",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.LayoutAsync(
+                        p.GetValue(number),
+                        new LayoutRequest(
+                            p.GetValue(keep) is { Length: > 0 } k ? k : null,
+                            [.. p.GetValue(parts)!.Select(Module)]
+                        ),
+                        cancel
+                    ),
+                    PlanScreen.Layout
+                ),
+            number,
+            parts,
+            keep
+        );
     }
 
     private static Command Set()
     {
         var number = Cli.Number();
         var changes = new Argument<string[]>("POSITION=WHAT") { Arity = ArgumentArity.ZeroOrMore, Description = Forms };
-        var option = new Option<int?>("--option") { Description = "Take this line of the options instead; with --target and the like as there" };
+        var option = new Option<int?>("--option")
+        {
+            Description = "Take this line of the options instead; with --target and the like as there",
+        };
         var target = new Option<string?>("--target");
         var workload = new Option<string?>("--workload");
         var budget = new Option<decimal?>("--budget");
@@ -63,24 +134,53 @@ internal static class PlanCommands
         var note = new Option<string?>("--note");
         var dry = new Option<bool>("--dry-run") { Description = "Only show what it would lead to, and its price" };
         return Cli.Command(
-            "set", "Set the plan; positions that are not named stay as they are", "revtal plan set 104 S1=from:S2 S2=part:OS4S-16G --as mara",
+            "set",
+            "Set the plan; positions that are not named stay as they are",
+            "revtal plan set 104 S1=from:S2 S2=part:OS4S-16G --as mara",
             async (p, client, cancel) =>
             {
-                var request = new PlanRequest([.. p.GetValue(changes)!.Select(Change)], p.GetValue(note), p.GetValue(discount));
+                var request = new PlanRequest(
+                    [.. p.GetValue(changes)!.Select(Change)],
+                    p.GetValue(note),
+                    p.GetValue(discount)
+                );
                 if (p.GetValue(option) is { } line)
                 {
-                    var view = await client.OptionsAsync(p.GetValue(number), p.GetValue(target), p.GetValue(workload), p.GetValue(budget), p.GetValue(stages), null, cancel);
-                    var taken = line >= 1 && line <= view.Options.Count ? view.Options[line - 1] : throw RefusedException.Invalid("no-such-option", $"There are {view.Options.Count} options. See: revtal plan options {p.GetValue(number)}.");
-                    request = request with { Changes = [.. taken.Option.Changes, .. request.Changes], Later = taken.Later };
+                    var view = await client.OptionsAsync(
+                        p.GetValue(number),
+                        p.GetValue(target),
+                        p.GetValue(workload),
+                        p.GetValue(budget),
+                        p.GetValue(stages),
+                        null,
+                        cancel
+                    );
+                    var taken =
+                        line >= 1 && line <= view.Options.Count
+                            ? view.Options[line - 1]
+                            : throw RefusedException.Invalid(
+                                "no-such-option",
+                                $"There are {view.Options.Count} options. See: revtal plan options "
+                                    + $"{p.GetValue(number)}."
+                            );
+                    request = request with
+                    {
+                        Changes = [.. taken.Option.Changes, .. request.Changes],
+                        Later = taken.Later,
+                    };
                 }
 
                 if (p.GetValue(dry))
                 {
-                    Cli.Show(p, await client.PreviewAsync(p.GetValue(number), request, cancel), preview =>
-                    {
-                        OrderScreen.Expected(preview.Plan);
-                        PlanScreen.Quote(preview.Quote);
-                    });
+                    Cli.Show(
+                        p,
+                        await client.PreviewAsync(p.GetValue(number), request, cancel),
+                        preview =>
+                        {
+                            OrderScreen.Expected(preview.Plan);
+                            PlanScreen.Quote(preview.Quote);
+                        }
+                    );
                     return;
                 }
 
@@ -96,25 +196,47 @@ internal static class PlanCommands
                 OrderScreen.Expected(order.Plan!);
                 OrderScreen.Receipt(receipt);
             },
-            number, changes, option, target, workload, budget, stages, discount, note, dry);
+            number,
+            changes,
+            option,
+            target,
+            workload,
+            budget,
+            stages,
+            discount,
+            note,
+            dry
+        );
     }
 
     private static Command Show()
     {
         var number = Cli.Number();
         return Cli.Command(
-            "show", "Show the plan and what is expected of it", "revtal plan show 104",
+            "show",
+            "Show the plan and what is expected of it",
+            "revtal plan show 104",
             async (p, client, cancel) =>
             {
                 var order = await client.OrderAsync(p.GetValue(number), cancel);
-                var plan = order.Plan ?? throw RefusedException.Rule("no-plan", $"Order {order.Number} has no plan yet. Next: {order.Next.Text}.");
-                Cli.Show(p, plan, shown =>
-                {
-                    PositionDrawing.Draw(order.Positions);
-                    OrderScreen.Expected(shown);
-                });
+                var plan =
+                    order.Plan
+                    ?? throw RefusedException.Rule(
+                        "no-plan",
+                        $"Order {order.Number} has no plan yet. Next: {order.Next.Text}."
+                    );
+                Cli.Show(
+                    p,
+                    plan,
+                    shown =>
+                    {
+                        PositionDrawing.Draw(order.Positions);
+                        OrderScreen.Expected(shown);
+                    }
+                );
             },
-            number);
+            number
+        );
     }
 
     private static Command Quote()
@@ -122,7 +244,9 @@ internal static class PlanCommands
         var number = Cli.Number();
         var pdf = new Option<string?>("--pdf") { Description = "Write it as a PDF to this file" };
         return Cli.Command(
-            "quote", "What it costs: frozen once agreed, until then at today's prices", "revtal plan quote 106 --pdf quote.pdf",
+            "quote",
+            "What it costs: frozen once agreed, until then at today's prices",
+            "revtal plan quote 106 --pdf quote.pdf",
             async (p, client, cancel) =>
             {
                 if (p.GetValue(pdf) is { } file)
@@ -134,29 +258,52 @@ internal static class PlanCommands
 
                 Cli.Show(p, await client.QuoteAsync(p.GetValue(number), cancel), PlanScreen.Quote);
             },
-            number, pdf);
+            number,
+            pdf
+        );
     }
 
     private static Command Offer()
     {
         var number = Cli.Number();
-        var days = new Option<int>("--days") { Description = "How long the link is open", DefaultValueFactory = _ => 14 };
+        var days = new Option<int>("--days")
+        {
+            Description = "How long the link is open",
+            DefaultValueFactory = _ => 14,
+        };
         return Cli.Command(
-            "link", "Make a link on which the customer agrees or declines; it is shown once", "revtal plan link 106 --days 7 --as sanne",
-            async (p, client, cancel) => Cli.Show(p, await client.OfferAsync(p.GetValue(number), new OfferRequest(p.GetValue(days)), cancel), offer =>
-            {
-                Screen.Line(offer.Link);
-                Screen.Marked($"[grey]open until {offer.Until.ToLocalTime():d MMM HH:mm}; take it back with: revtal plan revoke {p.GetValue(number)}[/]");
-            }),
-            number, days);
+            "link",
+            "Make a link on which the customer agrees or declines; it is shown once",
+            "revtal plan link 106 --days 7 --as sanne",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.OfferAsync(p.GetValue(number), new OfferRequest(p.GetValue(days)), cancel),
+                    offer =>
+                    {
+                        Screen.Line(offer.Link);
+                        Screen.Marked(
+                            $"[grey]open until {offer.Until.ToLocalTime():d MMM HH:mm}; take it back with: revtal "
+                                + $"plan revoke {p.GetValue(number)}[/]"
+                        );
+                    }
+                ),
+            number,
+            days
+        );
     }
 
     private static Command Revoke()
     {
         var number = Cli.Number();
         return Cli.Command(
-            "revoke", "The quote's link opens nothing any more", "revtal plan revoke 106 --as sanne",
-            async (p, client, cancel) => Cli.Show(p, await client.RevokeAsync(p.GetValue(number), cancel), OrderScreen.Receipt), number);
+            "revoke",
+            "The quote's link opens nothing any more",
+            "revtal plan revoke 106 --as sanne",
+            async (p, client, cancel) =>
+                Cli.Show(p, await client.RevokeAsync(p.GetValue(number), cancel), OrderScreen.Receipt),
+            number
+        );
     }
 
     private static Command Agree()
@@ -165,9 +312,23 @@ internal static class PlanCommands
         var customer = new Option<string>("--customer") { Required = true, Description = "Who agreed, and how" };
         var note = new Option<string?>("--note");
         return Cli.Command(
-            "agree", "The customer agreed: the quote is frozen, the parts are set aside", "revtal plan agree 104 --customer \"R. Fahr, by mail\" --as sanne",
-            async (p, client, cancel) => Cli.Show(p, await client.AgreeAsync(p.GetValue(number), new AgreeRequest(p.GetValue(customer)!, p.GetValue(note)), cancel), OrderScreen.Receipt),
-            number, customer, note);
+            "agree",
+            "The customer agreed: the quote is frozen, the parts are set aside",
+            "revtal plan agree 104 --customer \"R. Fahr, by mail\" --as sanne",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.AgreeAsync(
+                        p.GetValue(number),
+                        new AgreeRequest(p.GetValue(customer)!, p.GetValue(note)),
+                        cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            customer,
+            note
+        );
     }
 
     private static Command Decline()
@@ -176,23 +337,49 @@ internal static class PlanCommands
         var customer = new Option<string>("--customer") { Required = true, Description = "Who declined, and how" };
         var reason = new Option<string?>("--reason");
         return Cli.Command(
-            "decline", "The customer does not want it so", "revtal plan decline 106 --customer \"H. Ringel, by mail\" --reason \"too dear\" --as sanne",
-            async (p, client, cancel) => Cli.Show(p, await client.DeclineAsync(p.GetValue(number), new DeclineRequest(p.GetValue(customer)!, p.GetValue(reason)), cancel), OrderScreen.Receipt),
-            number, customer, reason);
+            "decline",
+            "The customer does not want it so",
+            "revtal plan decline 106 --customer \"H. Ringel, by mail\" --reason \"too dear\" --as sanne",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.DeclineAsync(
+                        p.GetValue(number),
+                        new DeclineRequest(p.GetValue(customer)!, p.GetValue(reason)),
+                        cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            customer,
+            reason
+        );
     }
 
-    internal static SlotChange Change(string text) => text.Split('=', 2) switch
-    {
-        [var slot, "empty"] => new SlotChange(slot, Empty: true),
-        [var slot, "reseat"] => new SlotChange(slot, Reseat: true),
-        [var slot, "inspect"] => new SlotChange(slot, Inspect: true),
-        [var slot, var from] when from.StartsWith("from:", StringComparison.Ordinal) => new SlotChange(slot, From: from[5..]),
-        [var bay, var drive] when drive.StartsWith("drive:", StringComparison.Ordinal) => new SlotChange(bay, Drive: DriveText.Wish(drive[6..])),
-        [var slot, var module] => new SlotChange(slot, Module(module)),
-        _ => throw RefusedException.Invalid("change-form", $"“{text}” is not like S2=16GB, S2=part:NUMBER, S1=from:S2, S3=empty, S1=reseat, D1=inspect or D1=drive:1TB,copy-first."),
-    };
+    internal static SlotChange Change(string text) =>
+        text.Split('=', 2) switch
+        {
+            [var slot, "empty"] => new SlotChange(slot, Empty: true),
+            [var slot, "reseat"] => new SlotChange(slot, Reseat: true),
+            [var slot, "inspect"] => new SlotChange(slot, Inspect: true),
+            [var slot, var from] when from.StartsWith("from:", StringComparison.Ordinal) => new SlotChange(
+                slot,
+                From: from[5..]
+            ),
+            [var bay, var drive] when drive.StartsWith("drive:", StringComparison.Ordinal) => new SlotChange(
+                bay,
+                Drive: DriveText.Wish(drive[6..])
+            ),
+            [var slot, var module] => new SlotChange(slot, Module(module)),
+            _ => throw RefusedException.Invalid(
+                "change-form",
+                $"“{text}” is not like S2=16GB, S2=part:NUMBER, S1=from:S2, S3=empty, S1=reseat, D1=inspect or "
+                    + "D1=drive:1TB,copy-first."
+            ),
+        };
 
-    // 16GB,DDR4-3200,maker,part number,serial; what is left out is unknown. “part:NUMBER:SERIAL” is one of the catalogue.
+    // 16GB,DDR4-3200,maker,part number,serial; what is left out is unknown. “part:NUMBER:SERIAL” is one of the
+    // catalogue.
     private static MemoryModule Module(string text)
     {
         if (text.StartsWith("part:", StringComparison.Ordinal))
@@ -206,10 +393,21 @@ internal static class PlanCommands
         var grade = MemoryGrade.TryParse(speed, out var known) ? known : null;
         if (speed?.Contains('-', StringComparison.Ordinal) == true && grade is null)
         {
-            throw RefusedException.Invalid("grade-unknown", $"“{speed}” is no grade that JEDEC names. Write it like DDR4-3200 or PC4-25600.");
+            throw RefusedException.Invalid(
+                "grade-unknown",
+                $"“{speed}” is no grade that JEDEC names. Write it like DDR4-3200 or PC4-25600."
+            );
         }
 
-        return new MemoryModule(MemorySize.Parse(parts[0]), grade?.Generation ?? speed, null, grade?.Speed, At(2), At(3), At(4));
+        return new MemoryModule(
+            MemorySize.Parse(parts[0]),
+            grade?.Generation ?? speed,
+            null,
+            grade?.Speed,
+            At(2),
+            At(3),
+            At(4)
+        );
 
         string? At(int i) => i < parts.Length && parts[i].Trim() is { Length: > 0 } found ? found : null;
     }

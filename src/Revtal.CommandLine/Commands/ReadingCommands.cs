@@ -11,45 +11,77 @@ namespace Revtal.CommandLine.Commands;
 
 internal static class ReadingCommands
 {
-    public static Command Make() => Cli.Noun("reading", "Readings of a machine", Decode(), Take(), Type(), Invite(), Collector());
+    public static Command Make() =>
+        Cli.Noun("reading", "Readings of a machine", Decode(), Take(), Type(), Invite(), Collector());
 
     private static Command Decode()
     {
-        var path = new Argument<string>("PATH") { Description = "A folder with smbios_entry_point, DMI and meminfo; one of them; a dump; or a bundle" };
+        var path = new Argument<string>("PATH")
+        {
+            Description = "A folder with smbios_entry_point, DMI and meminfo; one of them; a dump; or a bundle",
+        };
         return Cli.Command(
-            "decode", "Decode a capture; needs no service", "revtal reading decode /mnt/stick/capture",
+            "decode",
+            "Decode a capture; needs no service",
+            "revtal reading decode /mnt/stick/capture",
             (p, _, _) =>
             {
                 Cli.Show(p, CaptureDecoder.Decode(CaptureFolder.Read(p.GetValue(path)!)), Show);
                 return Task.CompletedTask;
             },
-            path);
+            path
+        );
     }
 
     private static Command Invite()
     {
         var (number, phase) = (Cli.Number(), PhaseOption());
-        var minutes = new Option<int>("--minutes") { Description = "How long the code stays open", DefaultValueFactory = _ => 60 };
+        var minutes = new Option<int>("--minutes")
+        {
+            Description = "How long the code stays open",
+            DefaultValueFactory = _ => 60,
+        };
         return Cli.Command(
-            "invite", "A one-time code by which the machine itself sends a reading", "revtal reading invite 104 --phase after --as mara",
-            async (p, client, cancel) => Cli.Show(p, await client.InviteAsync(p.GetValue(number), new InviteRequest(p.GetValue(phase), p.GetValue(minutes)), cancel), i =>
-            {
-                Screen.Marked($"[bold]{Screen.Safe(i.Code)}[/]  [grey]once, until {i.Until.ToLocalTime():HH:mm}[/]");
-                foreach (var (system, line) in i.Lines)
-                {
-                    Screen.Marked($"[grey]{system,-8}[/] {Screen.Safe(line)}");
-                }
-            }),
-            number, phase, minutes);
+            "invite",
+            "A one-time code by which the machine itself sends a reading",
+            "revtal reading invite 104 --phase after --as mara",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.InviteAsync(
+                        p.GetValue(number),
+                        new InviteRequest(p.GetValue(phase), p.GetValue(minutes)),
+                        cancel
+                    ),
+                    i =>
+                    {
+                        Screen.Marked(
+                            $"[bold]{Screen.Safe(i.Code)}[/]  [grey]once, until {i.Until.ToLocalTime():HH:mm}[/]"
+                        );
+                        foreach (var (system, line) in i.Lines)
+                        {
+                            Screen.Marked($"[grey]{system, -8}[/] {Screen.Safe(line)}");
+                        }
+                    }
+                ),
+            number,
+            phase,
+            minutes
+        );
     }
 
     private static Command Collector()
     {
         var system = new Argument<string>("SYSTEM") { Description = "linux, windows or macos" };
         system.AcceptOnlyFromAmong("linux", "windows", "macos");
-        var file = new Option<string?>("--to") { Description = "A file on the stick; without it, the script is printed" };
+        var file = new Option<string?>("--to")
+        {
+            Description = "A file on the stick; without it, the script is printed",
+        };
         return Cli.Command(
-            "collector", "The collector's script, for a machine without a network; it writes a file for reading take", "revtal reading collector linux --to /mnt/stick/collect.sh",
+            "collector",
+            "The collector's script, for a machine without a network; it writes a file for reading take",
+            "revtal reading collector linux --to /mnt/stick/collect.sh",
             async (p, client, cancel) =>
             {
                 var script = await client.CollectorAsync(p.GetValue(system)!, cancel);
@@ -62,7 +94,9 @@ internal static class ReadingCommands
                     Console.Write(System.Text.Encoding.UTF8.GetString(script));
                 }
             },
-            system, file);
+            system,
+            file
+        );
     }
 
     private static Command Take()
@@ -70,99 +104,201 @@ internal static class ReadingCommands
         var number = Cli.Number();
         var path = new Argument<string>("PATH") { Description = "As for decode" };
         var (phase, note) = (PhaseOption(), new Option<string?>("--note"));
-        var drives = new Option<string[]>("--drive") { Description = "A drive that the capture does not tell: D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB" };
+        var drives = new Option<string[]>("--drive")
+        {
+            Description = "A drive that the capture does not tell: D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB",
+        };
         return Cli.Command(
-            "take", "Take a reading from a capture", "revtal reading take 104 /mnt/stick/capture --phase before --as mara",
+            "take",
+            "Take a reading from a capture",
+            "revtal reading take 104 /mnt/stick/capture --phase before --as mara",
             async (p, client, cancel) =>
             {
                 var bundle = CaptureBundle.Of(CaptureFolder.Read(p.GetValue(path)!));
-                var send = client.TakeReadingAsync(p.GetValue(number), new ReadingRequest(p.GetValue(phase), bundle, p.GetValue(drives) is { Length: > 0 } d ? new SeenReading(Drives: [.. d.Select(SeenDrive)]) : null, p.GetValue(note)), cancel: cancel);
+                var send = client.TakeReadingAsync(
+                    p.GetValue(number),
+                    new ReadingRequest(
+                        p.GetValue(phase),
+                        bundle,
+                        p.GetValue(drives) is { Length: > 0 } d
+                            ? new SeenReading(Drives: [.. d.Select(SeenDrive)])
+                            : null,
+                        p.GetValue(note)
+                    ),
+                    cancel: cancel
+                );
                 Cli.Show(p, await Screen.Wait("Sending the capture", send), OrderScreen.Receipt);
             },
-            number, path, phase, note, drives);
+            number,
+            path,
+            phase,
+            note,
+            drives
+        );
     }
 
     private static Command Type()
     {
         var number = Cli.Number();
         var (phase, note) = (PhaseOption(), new Option<string?>("--note"));
-        var firmware = new Option<string?>("--firmware-shows") { Description = "What the firmware's setup shows: “16 GB”" };
+        var firmware = new Option<string?>("--firmware-shows")
+        {
+            Description = "What the firmware's setup shows: “16 GB”",
+        };
         var system = new Option<string?>("--system-shows") { Description = "What the system shows: “15.6 GB”" };
         var serial = new Option<string?>("--serial");
         var photo = new Option<string?>("--photo") { Description = "A picture of what is seen" };
-        var slots = new Argument<string[]>("POSITION=WHAT") { Arity = ArgumentArity.ZeroOrMore, Description = "What sits in a slot or bay: S1=8GB, S2=empty, D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB" };
+        var slots = new Argument<string[]>("POSITION=WHAT")
+        {
+            Arity = ArgumentArity.ZeroOrMore,
+            Description =
+                "What sits in a slot or bay: S1=8GB, S2=empty, D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB",
+        };
         return Cli.Command(
-            "type", "Type in what was seen by eye", "revtal reading type 104 S1=8GB S2=empty --phase before --system-shows \"7.7 GB\" --as mara",
+            "type",
+            "Type in what was seen by eye",
+            "revtal reading type 104 S1=8GB S2=empty --phase before --system-shows \"7.7 GB\" --as mara",
             async (p, client, cancel) =>
             {
                 var drives = p.GetValue(slots)!.Where(s => s.Contains("=drive:", StringComparison.Ordinal)).ToArray();
                 var seen = new SeenReading(
-                    Size(p.GetValue(firmware)), Size(p.GetValue(system)), [.. p.GetValue(slots)!.Except(drives).Select(SeenSlot)], p.GetValue(serial), [.. drives.Select(SeenDrive)]);
-                var picture = p.GetValue(photo) is { } file ? (await client.KeepPictureAsync(Files.Bytes(file, 12 << 20), cancel)).Hash : null;
-                Cli.Show(p, await client.TakeReadingAsync(p.GetValue(number), new ReadingRequest(p.GetValue(phase), Seen: seen, Note: p.GetValue(note), Photo: picture), cancel: cancel), OrderScreen.Receipt);
+                    Size(p.GetValue(firmware)),
+                    Size(p.GetValue(system)),
+                    [.. p.GetValue(slots)!.Except(drives).Select(SeenSlot)],
+                    p.GetValue(serial),
+                    [.. drives.Select(SeenDrive)]
+                );
+                var picture = p.GetValue(photo) is { } file
+                    ? (await client.KeepPictureAsync(Files.Bytes(file, 12 << 20), cancel)).Hash
+                    : null;
+                Cli.Show(
+                    p,
+                    await client.TakeReadingAsync(
+                        p.GetValue(number),
+                        new ReadingRequest(p.GetValue(phase), Seen: seen, Note: p.GetValue(note), Photo: picture),
+                        cancel: cancel
+                    ),
+                    OrderScreen.Receipt
+                );
             },
-            number, slots, phase, firmware, system, serial, photo, note);
+            number,
+            slots,
+            phase,
+            firmware,
+            system,
+            serial,
+            photo,
+            note
+        );
     }
 
-    private static Option<Phase> PhaseOption() => new("--phase") { Required = true, Description = "before, during (case open) or after" };
+    private static Option<Phase> PhaseOption() =>
+        new("--phase") { Required = true, Description = "before, during (case open) or after" };
 
     private static MemorySize? Size(string? text) => text is null ? null : MemorySize.Parse(text);
 
-    private static SeenSlot SeenSlot(string text) => text.Split('=', 2) switch
-    {
-        [var slot, "empty"] => new SeenSlot(slot, null),
-        [var slot, var size] => new SeenSlot(slot, new MemoryModule(MemorySize.Parse(size))),
-        _ => throw RefusedException.Invalid("slot-form", $"“{text}” is not like S1=8GB or S1=empty."),
-    };
+    private static SeenSlot SeenSlot(string text) =>
+        text.Split('=', 2) switch
+        {
+            [var slot, "empty"] => new SeenSlot(slot, null),
+            [var slot, var size] => new SeenSlot(slot, new MemoryModule(MemorySize.Parse(size))),
+            _ => throw RefusedException.Invalid("slot-form", $"“{text}” is not like S1=8GB or S1=empty."),
+        };
 
     private static SeenDrive SeenDrive(string text)
     {
         var parts = text.Split("=drive:", 2);
         if (parts.Length < 2)
         {
-            throw RefusedException.Invalid("drive-form", $"“{text}” is not like D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB.");
+            throw RefusedException.Invalid(
+                "drive-form",
+                $"“{text}” is not like D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB."
+            );
         }
 
         var used = parts[1].Split(',').FirstOrDefault(p => p.Trim().StartsWith("used=", StringComparison.Ordinal));
         var rest = string.Join(',', parts[1].Split(',').Where(p => p != used));
-        return new SeenDrive(parts[0], DriveText.Wish(rest).Drive, used is null ? null : DriveSize.Parse(used.Trim()[5..]));
+        return new SeenDrive(
+            parts[0],
+            DriveText.Wish(rest).Drive,
+            used is null ? null : DriveSize.Parse(used.Trim()[5..])
+        );
     }
 
     private static void Show(Reading reading)
     {
         var m = reading.Memory;
-        Screen.Marked($"[bold]{Screen.Safe($"{reading.System.Manufacturer} {reading.System.Product}".Trim())}[/]  [grey]serial[/] {Screen.Safe(reading.System.Serial ?? "unknown")}  [grey]firmware[/] {Screen.Safe(reading.Firmware.Version ?? "unknown")}");
-        Screen.Marked($"[grey]installed[/] {Say(m.InstalledBytes)}   [grey]usable[/] {Say(m.UsableBytes)}   [grey]at most[/] {Say(m.MaxCapacityBytes)}   [grey]slots[/] {m.SlotCount?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "unknown"}");
+        Screen.Marked(
+            $"[bold]{Screen.Safe($"{reading.System.Manufacturer} {reading.System.Product}".Trim())}[/]  "
+                + $"[grey]serial[/] {Screen.Safe(reading.System.Serial ?? "unknown")}  [grey]firmware[/] "
+                + $"{Screen.Safe(reading.Firmware.Version ?? "unknown")}"
+        );
+        Screen.Marked(
+            $"[grey]installed[/] {Say(m.InstalledBytes)}   [grey]usable[/] {Say(m.UsableBytes)}   [grey]at most[/] "
+                + $"{Say(m.MaxCapacityBytes)}   [grey]slots[/] "
+                + $"{m.SlotCount?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "unknown"}"
+        );
         if (m.Slots.Count > 0)
         {
             Screen.Table(
                 ["slot", "bank", "size", "type", "form", "rated", "running", "maker", "part", "serial"],
-                m.Slots.Select(s => new[]
-                {
-                    Screen.Safe(s.Locator), Screen.Safe(s.Bank), s.SizeBytes == 0 ? "empty" : Say(s.SizeBytes), s.Type ?? "", s.FormFactor ?? "", $"{s.RatedSpeed}", $"{s.RunningSpeed}",
-                    Screen.Safe(s.Manufacturer), Screen.Safe(s.PartNumber), Screen.Safe(s.Serial),
-                }));
+                m.Slots.Select(s =>
+                    new[]
+                    {
+                        Screen.Safe(s.Locator),
+                        Screen.Safe(s.Bank),
+                        s.SizeBytes == 0 ? "empty" : Say(s.SizeBytes),
+                        s.Type ?? "",
+                        s.FormFactor ?? "",
+                        $"{s.RatedSpeed}",
+                        $"{s.RunningSpeed}",
+                        Screen.Safe(s.Manufacturer),
+                        Screen.Safe(s.PartNumber),
+                        Screen.Safe(s.Serial),
+                    }
+                )
+            );
         }
 
         if (reading.Drives.Count > 0)
         {
             Screen.Table(
                 ["drive", "size", "used", "model", "serial", "by", "state", "health"],
-                reading.Drives.Select(d => new[]
-                {
-                    Screen.Safe(d.Bay ?? d.Device), d.Drive.Size.WithBinary, d.UsedBytes is { } used ? new DriveSize(used).ToString() : "", Screen.Safe(d.Drive.PartNumber), Screen.Safe(d.Drive.Serial),
-                    Screen.Safe(d.Transport), d.Boots == true ? "boots" : d.Initialised == false ? "[yellow]raw[/]" : d.SpareBytes > d.Drive.Size.Bytes / 10 ? $"{new DriveSize(d.SpareBytes.Value)} not in use" : "", Health(d.Health),
-                }));
+                reading.Drives.Select(d =>
+                    new[]
+                    {
+                        Screen.Safe(d.Bay ?? d.Device),
+                        d.Drive.Size.WithBinary,
+                        d.UsedBytes is { } used ? new DriveSize(used).ToString() : "",
+                        Screen.Safe(d.Drive.PartNumber),
+                        Screen.Safe(d.Drive.Serial),
+                        Screen.Safe(d.Transport),
+                        d.Boots == true ? "boots"
+                        : d.Initialised == false ? "[yellow]raw[/]"
+                        : d.SpareBytes > d.Drive.Size.Bytes / 10 ? $"{new DriveSize(d.SpareBytes.Value)} not in use"
+                        : "",
+                        Health(d.Health),
+                    }
+                )
+            );
         }
 
         if (reading.Host is { } host)
         {
-            Screen.Marked($"[grey]system[/] {Screen.Safe(host.Name ?? "unknown")}{(host.Is64Bit == false ? " [yellow]32-bit[/]" : "")}{(host.Limit is { } limit ? $" [yellow]{Screen.Safe(limit)}[/]" : "")}{(host.UpSeconds is { } up ? $" [grey]up {up / 60} min[/]" : "")}");
+            Screen.Marked(
+                "[grey]system[/] "
+                    + $"{Screen.Safe(host.Name ?? "unknown")}{(host.Is64Bit == false ? " [yellow]32-bit[/]" : "")}"
+                    + $"{(host.Limit is { } limit ? $" [yellow]{Screen.Safe(limit)}[/]" : "")}"
+                    + $"{(host.UpSeconds is { } up ? $" [grey]up {up / 60} min[/]" : "")}"
+            );
         }
 
         foreach (var c in reading.Conflicts)
         {
-            Screen.Marked($"[yellow]![/] Sources disagree on the {Screen.Safe(c.What)}: {Screen.Safe(c.First)}, {Screen.Safe(c.Other)}");
+            Screen.Marked(
+                $"[yellow]![/] Sources disagree on the {Screen.Safe(c.What)}: {Screen.Safe(c.First)}, "
+                    + $"{Screen.Safe(c.Other)}"
+            );
         }
 
         foreach (var missing in reading.Missing)
@@ -172,28 +308,79 @@ internal static class ReadingCommands
 
         foreach (var a in reading.Arrays)
         {
-            Screen.Marked($"[grey]array[/] {Screen.Safe(a.Name)} {a.Level}, {a.Present} of {a.Wanted}{(a.IsDegraded ? " [red]degraded[/]" : "")}{(a.Doing is { } doing ? $", {doing} {a.Percent} %, {a.MinutesLeft} min left" : "")}");
+            Screen.Marked(
+                $"[grey]array[/] {Screen.Safe(a.Name)} {a.Level}, {a.Present} of "
+                    + $"{a.Wanted}{(a.IsDegraded ? " [red]degraded[/]" : "")}"
+                    + $"{(a.Doing is { } doing ? $", {doing} {a.Percent} %, {a.MinutesLeft} min left" : "")}"
+            );
         }
 
         if (reading.Modules.Count > 0)
         {
             Screen.Table(
-                ["module", "size", "form", "ranks", "chips", "speed", "volts", "part", "serial", "made", "maker", "checksum"],
-                reading.Modules.Select(e => new[]
-                {
-                    e.Type, Say(e.SizeBytes), e.Form ?? "", $"{e.Ranks}", e.DeviceWidth is { } w ? $"x{w}{(e.Ecc ? ", ECC" : "")}" : "", $"{e.SpeedMTs}", $"{e.Voltage}",
-                    Screen.Safe(e.PartNumber), e.Serial ?? "", e.Made ?? "",
-                    e.MakerCode is { } code ? string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{e.MakerBank}/{code:X2}") : "", e.CrcValid ? "right" : "[red]wrong[/]",
-                }));
+                [
+                    "module",
+                    "size",
+                    "form",
+                    "ranks",
+                    "chips",
+                    "speed",
+                    "volts",
+                    "part",
+                    "serial",
+                    "made",
+                    "maker",
+                    "checksum",
+                ],
+                reading.Modules.Select(e =>
+                    new[]
+                    {
+                        e.Type,
+                        Say(e.SizeBytes),
+                        e.Form ?? "",
+                        $"{e.Ranks}",
+                        e.DeviceWidth is { } w ? $"x{w}{(e.Ecc ? ", ECC" : "")}" : "",
+                        $"{e.SpeedMTs}",
+                        $"{e.Voltage}",
+                        Screen.Safe(e.PartNumber),
+                        e.Serial ?? "",
+                        e.Made ?? "",
+                        e.MakerCode is { } code
+                            ? string.Create(
+                                System.Globalization.CultureInfo.InvariantCulture,
+                                $"{e.MakerBank}/{code:X2}"
+                            )
+                            : "",
+                        e.CrcValid ? "right" : "[red]wrong[/]",
+                    }
+                )
+            );
         }
     }
 
-    private static string Health(DriveHealth? h) => h is null ? "" : string.Join(", ", new[]
-    {
-        h.Passed switch { true => "passed", false => "[red]failed[/]", _ => null }, h.Hours is { } hours ? $"{hours} h" : null, h.WearPercent is { } wear ? $"{wear} % worn" : null,
-        h.Reallocated is > 0 and var moved ? $"{moved} reallocated" : null, h.Errors is > 0 and var errors ? $"{errors} errors" : null, h.Pending is > 0 and var pending ? $"{pending} pending" : null,
-        h.LinkNow is { } now && h.LinkMost is { } most && now != most ? $"[yellow]{now} of {most}[/]" : null,
-    }.OfType<string>());
+    private static string Health(DriveHealth? h) =>
+        h is null
+            ? ""
+            : string.Join(
+                ", ",
+                new[]
+                {
+                    h.Passed switch
+                    {
+                        true => "passed",
+                        false => "[red]failed[/]",
+                        _ => null,
+                    },
+                    h.Hours is { } hours ? $"{hours} h" : null,
+                    h.WearPercent is { } wear ? $"{wear} % worn" : null,
+                    h.Reallocated is > 0 and var moved ? $"{moved} reallocated" : null,
+                    h.Errors is > 0 and var errors ? $"{errors} errors" : null,
+                    h.Pending is > 0 and var pending ? $"{pending} pending" : null,
+                    h.LinkNow is { } now && h.LinkMost is { } most && now != most
+                        ? $"[yellow]{now} of {most}[/]"
+                        : null,
+                }.OfType<string>()
+            );
 
     private static string Say(long? bytes) => bytes is { } b ? new MemorySize(b).ToString() : "unknown";
 }

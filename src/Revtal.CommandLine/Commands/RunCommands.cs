@@ -11,52 +11,107 @@ namespace Revtal.CommandLine.Commands;
 
 internal static class RunCommands
 {
-    public static Command Make() => Cli.Noun(
-        "run", "Doing the plan on the bench", Show(), Work(), Done(), TakeBack(), Skip(), Impossible(), Waive(), Found(), Note(), Photo(), Stuck(), Paper(), Reseat());
+    public static Command Make() =>
+        Cli.Noun(
+            "run",
+            "Doing the plan on the bench",
+            Show(),
+            Work(),
+            Done(),
+            TakeBack(),
+            Skip(),
+            Impossible(),
+            Waive(),
+            Found(),
+            Note(),
+            Photo(),
+            Stuck(),
+            Paper(),
+            Reseat()
+        );
 
     private static Command Show()
     {
         var number = Cli.Number();
         return Cli.Command(
-            "show", "Show the steps, what is done and what is next", "revtal run show 104",
+            "show",
+            "Show the steps, what is done and what is next",
+            "revtal run show 104",
             async (p, client, cancel) =>
             {
                 var order = await client.OrderAsync(p.GetValue(number), cancel);
                 Cli.Show(p, NeedRun(order), _ => RunScreen.Show(order));
             },
-            number);
+            number
+        );
     }
 
     private static Command Work()
     {
         var number = Cli.Number();
         return Cli.Command(
-            "work", "Go through the run step by step; stop and go on as you like", "revtal run work 104 --as pell",
-            (p, client, cancel) => RunWalk.GoAsync(client, p.GetValue(number), cancel), number);
+            "work",
+            "Go through the run step by step; stop and go on as you like",
+            "revtal run work 104 --as pell",
+            (p, client, cancel) => RunWalk.GoAsync(client, p.GetValue(number), cancel),
+            number
+        );
     }
 
     private static Command Done()
     {
         var number = Cli.Number();
         var step = new Argument<string>("STEP") { Description = "The step's id, or “next”" };
-        var count = new Option<string[]>("--count") { Description = "How many fasteners came out, or went back: 2, or GROUP=2 for each group", AllowMultipleArgumentsPerToken = true };
-        var bay = new Option<string[]>("--bay") { Description = "What sits in a bay: B1=SERIAL, or B1=empty", AllowMultipleArgumentsPerToken = true };
+        var count = new Option<string[]>("--count")
+        {
+            Description = "How many fasteners came out, or went back: 2, or GROUP=2 for each group",
+            AllowMultipleArgumentsPerToken = true,
+        };
+        var bay = new Option<string[]>("--bay")
+        {
+            Description = "What sits in a bay: B1=SERIAL, or B1=empty",
+            AllowMultipleArgumentsPerToken = true,
+        };
         var seen = new Option<string?>("--seen") { Description = "What the firmware showed with the case open" };
-        var otherwise = new Option<bool>("--otherwise") { Description = "It was done in another way; say how with --explain" };
+        var otherwise = new Option<bool>("--otherwise")
+        {
+            Description = "It was done in another way; say how with --explain",
+        };
         var explain = new Option<string?>("--explain") { Description = "Why the count differs, or how it was done" };
         var note = new Option<string?>("--note");
         return Cli.Command(
-            "done", "Confirm a step", "revtal run done 104 close.keyboard --count 2 --as pell",
+            "done",
+            "Confirm a step",
+            "revtal run done 104 close.keyboard --count 2 --as pell",
             async (p, client, cancel) =>
             {
                 var id = await StepAsync(client, p.GetValue(number), p.GetValue(step)!, cancel);
                 var (total, groups) = Counts(p.GetValue(count) ?? []);
                 var request = new ConfirmRequest(
-                    total, p.GetValue(explain), p.GetValue(note), null, groups, Pairs(p.GetValue(bay) ?? [], "--bay wants BAY=SERIAL"),
-                    p.GetValue(seen) is { } s ? MemorySize.Parse(s) : null, p.GetValue(otherwise) ? Deviation.Otherwise : null);
-                Cli.Show(p, await client.ConfirmAsync(p.GetValue(number), id, request, cancel: cancel), OrderScreen.Receipt);
+                    total,
+                    p.GetValue(explain),
+                    p.GetValue(note),
+                    null,
+                    groups,
+                    Pairs(p.GetValue(bay) ?? [], "--bay wants BAY=SERIAL"),
+                    p.GetValue(seen) is { } s ? MemorySize.Parse(s) : null,
+                    p.GetValue(otherwise) ? Deviation.Otherwise : null
+                );
+                Cli.Show(
+                    p,
+                    await client.ConfirmAsync(p.GetValue(number), id, request, cancel: cancel),
+                    OrderScreen.Receipt
+                );
             },
-            number, step, count, bay, seen, otherwise, explain, note);
+            number,
+            step,
+            count,
+            bay,
+            seen,
+            otherwise,
+            explain,
+            note
+        );
     }
 
     private static Command TakeBack()
@@ -65,9 +120,24 @@ internal static class RunCommands
         var step = new Argument<string>("STEP") { Description = "The step confirmed last" };
         var reason = new Option<string?>("--reason");
         return Cli.Command(
-            "take-back", "Take the step confirmed last back: a press too much", "revtal run take-back 104 open.side-panel --as pell",
-            async (p, client, cancel) => Cli.Show(p, await client.TakeBackAsync(p.GetValue(number), p.GetValue(step)!, new ReasonRequest(p.GetValue(reason)), cancel), OrderScreen.Receipt),
-            number, step, reason);
+            "take-back",
+            "Take the step confirmed last back: a press too much",
+            "revtal run take-back 104 open.side-panel --as pell",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.TakeBackAsync(
+                        p.GetValue(number),
+                        p.GetValue(step)!,
+                        new ReasonRequest(p.GetValue(reason)),
+                        cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            step,
+            reason
+        );
     }
 
     private static Command Skip()
@@ -76,14 +146,24 @@ internal static class RunCommands
         var step = new Argument<string>("STEP") { Description = "The step's id, or “next”" };
         var reason = new Option<string>("--reason") { Required = true };
         return Cli.Command(
-            "skip", "Leave a step out, with a reason", "revtal run skip 104 record.modules --reason \"labels read at take-in\" --as pell",
-            async (p, client, cancel) => Cli.Show(
-                p,
-                await client.ConfirmAsync(
-                    p.GetValue(number), await StepAsync(client, p.GetValue(number), p.GetValue(step)!, cancel),
-                    new ConfirmRequest(Explanation: p.GetValue(reason), Deviation: Deviation.Skipped), cancel: cancel),
-                OrderScreen.Receipt),
-            number, step, reason);
+            "skip",
+            "Leave a step out, with a reason",
+            "revtal run skip 104 record.modules --reason \"labels read at take-in\" --as pell",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.ConfirmAsync(
+                        p.GetValue(number),
+                        await StepAsync(client, p.GetValue(number), p.GetValue(step)!, cancel),
+                        new ConfirmRequest(Explanation: p.GetValue(reason), Deviation: Deviation.Skipped),
+                        cancel: cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            step,
+            reason
+        );
     }
 
     private static Command Impossible()
@@ -92,40 +172,98 @@ internal static class RunCommands
         var step = new Argument<string>("STEP");
         var reason = new Option<string>("--reason") { Required = true };
         return Cli.Command(
-            "impossible", "Say that a step cannot be done; somebody else tries, or a lead waives it", "revtal run impossible 104 open.side-panel --reason \"screw head torn\" --as pell",
-            async (p, client, cancel) => Cli.Show(p, await client.BlockAsync(p.GetValue(number), p.GetValue(step)!, new ReasonRequest(p.GetValue(reason)), cancel), OrderScreen.Receipt),
-            number, step, reason);
+            "impossible",
+            "Say that a step cannot be done; somebody else tries, or a lead waives it",
+            "revtal run impossible 104 open.side-panel --reason \"screw head torn\" --as pell",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.BlockAsync(
+                        p.GetValue(number),
+                        p.GetValue(step)!,
+                        new ReasonRequest(p.GetValue(reason)),
+                        cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            step,
+            reason
+        );
     }
 
     private static Command Waive()
     {
         var number = Cli.Number();
-        var gate = new Argument<string>("GATE") { Description = "As the refusal is called: still-cooling, seal-consent-missing, boot-copy-missing, tally-open, wrong-bay, power-not-isolated, step-impossible, run-stopped" };
+        var gate = new Argument<string>("GATE")
+        {
+            Description =
+                "As the refusal is called: still-cooling, seal-consent-missing, boot-copy-missing, tally-open, "
+                + "wrong-bay, power-not-isolated, step-impossible, run-stopped",
+        };
         gate.AcceptOnlyFromAmong([.. Enum.GetValues<Gate>().Select(Word)]);
         var step = new Option<string?>("--step") { Description = "The step that waits; none for run-stopped" };
         var reason = new Option<string>("--reason") { Required = true };
         return Cli.Command(
-            "waive", "Let one gate be, with a reason (leads)", "revtal run waive 105 still-cooling --step isolate.cool-down --reason \"came in cold\" --as ines",
-            async (p, client, cancel) => Cli.Show(
-                p,
-                await client.WaiveAsync(p.GetValue(number), new WaiveRequest(Enum.GetValues<Gate>().First(g => Word(g) == p.GetValue(gate)), p.GetValue(step), p.GetValue(reason)!), cancel),
-                OrderScreen.Receipt),
-            number, gate, step, reason);
+            "waive",
+            "Let one gate be, with a reason (leads)",
+            "revtal run waive 105 still-cooling --step isolate.cool-down --reason \"came in cold\" --as ines",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.WaiveAsync(
+                        p.GetValue(number),
+                        new WaiveRequest(
+                            Enum.GetValues<Gate>().First(g => Word(g) == p.GetValue(gate)),
+                            p.GetValue(step),
+                            p.GetValue(reason)!
+                        ),
+                        cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            gate,
+            step,
+            reason
+        );
     }
 
     private static Command Found()
     {
         var number = Cli.Number();
-        var kind = new Argument<string>("WHAT") { Description = "hidden-fastener, missing-fastener, broken-clip, dust, swollen-battery (stops the run), liquid-mark or other" };
+        var kind = new Argument<string>("WHAT")
+        {
+            Description =
+                "hidden-fastener, missing-fastener, broken-clip, dust, swollen-battery (stops the run), liquid-mark "
+                + "or other",
+        };
         kind.AcceptOnlyFromAmong([.. Enum.GetValues<FindKind>().Select(Word)]);
         var text = new Option<string?>("--text");
         var step = new Option<string?>("--step");
         return Cli.Command(
-            "found", "Record what was found inside", "revtal run found 104 broken-clip --step open.side-panel --text \"upper rail\" --as pell",
-            async (p, client, cancel) => Cli.Show(
-                p, await client.FindAsync(p.GetValue(number), new FindRequest(Enum.GetValues<FindKind>().First(k => Word(k) == p.GetValue(kind)), p.GetValue(step), p.GetValue(text)), cancel),
-                OrderScreen.Receipt),
-            number, kind, text, step);
+            "found",
+            "Record what was found inside",
+            "revtal run found 104 broken-clip --step open.side-panel --text \"upper rail\" --as pell",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.FindAsync(
+                        p.GetValue(number),
+                        new FindRequest(
+                            Enum.GetValues<FindKind>().First(k => Word(k) == p.GetValue(kind)),
+                            p.GetValue(step),
+                            p.GetValue(text)
+                        ),
+                        cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            kind,
+            text,
+            step
+        );
     }
 
     private static Command Note()
@@ -134,11 +272,26 @@ internal static class RunCommands
         var step = new Argument<string>("STEP") { Description = "The step's id, or “next”" };
         var text = new Argument<string>("TEXT");
         return Cli.Command(
-            "note", "Add a note to a step", "revtal run note 104 next \"stripped head, drilled\" --as pell",
-            async (p, client, cancel) => Cli.Show(
-                p, await client.NoteAsync(p.GetValue(number), new NoteRequest(p.GetValue(text)!, await StepAsync(client, p.GetValue(number), p.GetValue(step)!, cancel)), cancel: cancel),
-                OrderScreen.Receipt),
-            number, step, text);
+            "note",
+            "Add a note to a step",
+            "revtal run note 104 next \"stripped head, drilled\" --as pell",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.NoteAsync(
+                        p.GetValue(number),
+                        new NoteRequest(
+                            p.GetValue(text)!,
+                            await StepAsync(client, p.GetValue(number), p.GetValue(step)!, cancel)
+                        ),
+                        cancel: cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            step,
+            text
+        );
     }
 
     private static Command Photo()
@@ -148,43 +301,80 @@ internal static class RunCommands
         var step = new Option<string?>("--step");
         var caption = new Option<string?>("--caption");
         return Cli.Command(
-            "photo", "Add a photo to an order, or to one step", "revtal run photo 104 dust.jpg --step open.side-panel --as pell",
-            async (p, client, cancel) => Cli.Show(
-                p, await Screen.Wait("Sending", client.PhotoAsync(p.GetValue(number), Files.Bytes(p.GetValue(file)!, Documents.Pictures.Largest), p.GetValue(step), p.GetValue(caption), cancel)),
-                OrderScreen.Receipt),
-            number, file, step, caption);
+            "photo",
+            "Add a photo to an order, or to one step",
+            "revtal run photo 104 dust.jpg --step open.side-panel --as pell",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await Screen.Wait(
+                        "Sending",
+                        client.PhotoAsync(
+                            p.GetValue(number),
+                            Files.Bytes(p.GetValue(file)!, Documents.Pictures.Largest),
+                            p.GetValue(step),
+                            p.GetValue(caption),
+                            cancel
+                        )
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            file,
+            step,
+            caption
+        );
     }
 
     private static Command Stuck()
     {
         var number = Cli.Number();
-        var step = new Argument<string>("STEP") { Description = "The step's id, or “next”", DefaultValueFactory = _ => "next" };
+        var step = new Argument<string>("STEP")
+        {
+            Description = "The step's id, or “next”",
+            DefaultValueFactory = _ => "next",
+        };
         return Cli.Command(
-            "stuck", "What usually holds this part", "revtal run stuck 104 open.keyboard",
+            "stuck",
+            "What usually holds this part",
+            "revtal run stuck 104 open.keyboard",
             async (p, client, cancel) =>
             {
                 var order = await client.OrderAsync(p.GetValue(number), cancel);
                 var id = p.GetValue(step) == "next" ? NextOf(order) : p.GetValue(step)!;
-                var found = NeedRun(order).Steps.FirstOrDefault(s => s.Step.Id == id)?.Step
-                    ?? throw RefusedException.NotFound("no-such-step", $"This run has no step “{id}”. See: revtal run show {order.Number}.");
+                var found =
+                    NeedRun(order).Steps.FirstOrDefault(s => s.Step.Id == id)?.Step
+                    ?? throw RefusedException.NotFound(
+                        "no-such-step",
+                        $"This run has no step “{id}”. See: revtal run show {order.Number}."
+                    );
                 Cli.Show(p, found.Stuck, RunScreen.Stuck);
             },
-            number, step);
+            number,
+            step
+        );
     }
 
     private static Command Paper()
     {
         var number = Cli.Number();
-        var output = new Option<string?>("--output", "-o") { Description = "The file to write; run-NUMBER.pdf by default" };
+        var output = new Option<string?>("--output", "-o")
+        {
+            Description = "The file to write; run-NUMBER.pdf by default",
+        };
         return Cli.Command(
-            "paper", "Write the run sheet as a PDF, A4, with boxes to tick", "revtal run paper 104 -o sheet.pdf",
+            "paper",
+            "Write the run sheet as a PDF, A4, with boxes to tick",
+            "revtal run paper 104 -o sheet.pdf",
             async (p, client, cancel) =>
             {
                 var path = p.GetValue(output) ?? $"run-{p.GetValue(number)}.pdf";
                 Files.Write(path, await client.RunPaperAsync(p.GetValue(number), cancel));
                 Cli.Show(p, new { path }, w => Screen.Line(w.path));
             },
-            number, output);
+            number,
+            output
+        );
     }
 
     private static Command Reseat()
@@ -193,13 +383,31 @@ internal static class RunCommands
         var slots = new Argument<string[]>("SLOT") { Arity = ArgumentArity.OneOrMore };
         var reason = new Option<string?>("--reason");
         return Cli.Command(
-            "reseat", "Begin another run that seats modules anew", "revtal run reseat 103 S3 --as juno",
-            async (p, client, cancel) => Cli.Show(p, await client.ReseatAsync(p.GetValue(number), new ReseatRequest(p.GetValue(slots)!, p.GetValue(reason)), cancel), OrderScreen.Receipt),
-            number, slots, reason);
+            "reseat",
+            "Begin another run that seats modules anew",
+            "revtal run reseat 103 S3 --as juno",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.ReseatAsync(
+                        p.GetValue(number),
+                        new ReseatRequest(p.GetValue(slots)!, p.GetValue(reason)),
+                        cancel
+                    ),
+                    OrderScreen.Receipt
+                ),
+            number,
+            slots,
+            reason
+        );
     }
 
     internal static RunView NeedRun(OrderView order) =>
-        order.Run ?? throw RefusedException.Rule("no-plan", $"Order {order.Number} has no run before it has a plan. Next: {order.Next.Text}.");
+        order.Run
+        ?? throw RefusedException.Rule(
+            "no-plan",
+            $"Order {order.Number} has no run before it has a plan. Next: {order.Next.Text}."
+        );
 
     /// <summary>One number, or one a group.</summary>
     internal static (int? Total, IReadOnlyDictionary<string, int>? Groups) Counts(IReadOnlyList<string> words)
@@ -209,21 +417,45 @@ internal static class RunCommands
             return (total, null);
         }
 
-        return (null, Pairs(words, "--count wants a number, or GROUP=NUMBER for each group")?.ToDictionary(
-            p => p.Key,
-            p => int.TryParse(p.Value, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : throw RefusedException.Invalid("count-form", $"“{p.Value}” is no number of fasteners.")));
+        return (
+            null,
+            Pairs(words, "--count wants a number, or GROUP=NUMBER for each group")
+                ?.ToDictionary(
+                    p => p.Key,
+                    p =>
+                        int.TryParse(p.Value, NumberStyles.None, CultureInfo.InvariantCulture, out var n)
+                            ? n
+                            : throw RefusedException.Invalid("count-form", $"“{p.Value}” is no number of fasteners.")
+                )
+        );
     }
 
-    internal static Dictionary<string, string>? Pairs(IReadOnlyList<string> words, string wants) => words.Count == 0 ? null
-        : words.Select(w => w.Split('=', 2) is [{ Length: > 0 } key, { Length: > 0 } value] ? (key, value) : throw RefusedException.Invalid("pair-form", $"“{w}” cannot be read: {wants}."))
-            .GroupBy(p => p.key).ToDictionary(g => g.Key, g => g.Last().value);
+    internal static Dictionary<string, string>? Pairs(IReadOnlyList<string> words, string wants) =>
+        words.Count == 0
+            ? null
+            : words
+                .Select(w =>
+                    w.Split('=', 2) is [{ Length: > 0 } key, { Length: > 0 } value]
+                        ? (key, value)
+                        : throw RefusedException.Invalid("pair-form", $"“{w}” cannot be read: {wants}.")
+                )
+                .GroupBy(p => p.key)
+                .ToDictionary(g => g.Key, g => g.Last().value);
 
     private static string Word<T>(T value)
         where T : struct, Enum => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(value.ToString());
 
     private static string NextOf(OrderView order) =>
-        order.Run?.NextStep ?? throw RefusedException.Rule("no-next-step", $"Order {order.Number} has no step to do now. Next: {order.Next.Text}.");
+        order.Run?.NextStep
+        ?? throw RefusedException.Rule(
+            "no-next-step",
+            $"Order {order.Number} has no step to do now. Next: {order.Next.Text}."
+        );
 
-    private static async Task<string> StepAsync(RevtalClient client, int number, string step, CancellationToken cancel) =>
-        step == "next" ? NextOf(await client.OrderAsync(number, cancel)) : step;
+    private static async Task<string> StepAsync(
+        RevtalClient client,
+        int number,
+        string step,
+        CancellationToken cancel
+    ) => step == "next" ? NextOf(await client.OrderAsync(number, cancel)) : step;
 }

@@ -9,13 +9,29 @@ internal static class ShopCommands
 {
     public static Command Make() => Cli.Noun("shop", "The shop and its people", Show(), Person());
 
-    private static Command Show() => Cli.Command(
-        "show", "Show the shop and its people", "revtal shop show",
-        async (p, client, cancel) => Cli.Show(p, await client.ShopAsync(cancel), shop =>
-        {
-            Screen.Marked($"[bold]{Screen.Safe(shop.Name)}[/]  [grey]{shop.Zone}, Revtal {shop.Version}[/]");
-            Screen.Table(["id", "name", "role"], shop.People.Select(x => new[] { x.Id, Screen.Safe(x.Name), x.Role.ToString().ToLowerInvariant() }));
-        }));
+    private static Command Show() =>
+        Cli.Command(
+            "show",
+            "Show the shop and its people",
+            "revtal shop show",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.ShopAsync(cancel),
+                    shop =>
+                    {
+                        Screen.Marked(
+                            $"[bold]{Screen.Safe(shop.Name)}[/]  [grey]{shop.Zone}, Revtal {shop.Version}[/]"
+                        );
+                        Screen.Table(
+                            ["id", "name", "role"],
+                            shop.People.Select(x =>
+                                new[] { x.Id, Screen.Safe(x.Name), x.Role.ToString().ToLowerInvariant() }
+                            )
+                        );
+                    }
+                )
+        );
 
     private static Command Person()
     {
@@ -23,10 +39,22 @@ internal static class ShopCommands
         var name = new Option<string>("--name") { Required = true };
         var role = new Option<Role>("--role") { Description = "desk, technician or lead", Required = true };
         return Cli.Command(
-            "person", "Add or change somebody (leads; the first person must be one)", "revtal shop person mara --name \"Mara Lind\" --role technician --as ines",
-            async (p, client, cancel) => Cli.Show(
-                p, await client.PutPersonAsync(p.GetValue(id)!, new PersonRequest(p.GetValue(name)!, p.GetValue(role)), cancel),
-                who => Screen.Line($"{who.Id} is {who.Name}, {who.Role.ToString().ToLowerInvariant()}")),
-            id, name, role);
+            "person",
+            "Add or change somebody (leads; the first person must be one)",
+            "revtal shop person mara --name \"Mara Lind\" --role technician --as ines",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.PutPersonAsync(
+                        p.GetValue(id)!,
+                        new PersonRequest(p.GetValue(name)!, p.GetValue(role)),
+                        cancel
+                    ),
+                    who => Screen.Line($"{who.Id} is {who.Name}, {who.Role.ToString().ToLowerInvariant()}")
+                ),
+            id,
+            name,
+            role
+        );
     }
 }

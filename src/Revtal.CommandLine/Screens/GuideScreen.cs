@@ -10,55 +10,117 @@ internal static class GuideScreen
     {
         var guide = view.Guide;
         var (m, memory) = (guide.Model, guide.Memory);
-        Screen.Marked($"[bold]{Screen.Safe($"{m.Maker} {m.Name}")}[/] [grey]{Screen.Safe(variant ?? m.Code)} revision {view.Revision}[/]  {Screen.Safe(m.Kind)}{(m.Built is { } b ? $", {b.Replace("..", " to ", StringComparison.Ordinal)}" : "")}");
+        Screen.Marked(
+            $"[bold]{Screen.Safe($"{m.Maker} {m.Name}")}[/] [grey]{Screen.Safe(variant ?? m.Code)} revision {view.Revision}[/]  {Screen.Safe(m.Kind)}{(m.Built is { } b ? $", {b.Replace("..", " to ", StringComparison.Ordinal)}" : "")}"
+        );
         Fact("tell apart", m.TellApart);
         foreach (var v in variants.Where(v => v.Id != variant))
         {
             Fact("variant", $"{v.Id}: {v.TellApart}");
         }
 
-        Fact("memory", $"{memory.Generation} {memory.Module}, {string.Join(", ", memory.Speeds)} MT/s, stated at most {memory.StatedMax}{(
-            memory.ConfirmedMax is { } c ? $", confirmed {c.Size} by order {string.Join(", ", c.Orders)}" : "")}{(memory.Pairing is { } p and not "any" ? $", {p.Replace('-', ' ')}" : "")}");
+        Fact(
+            "memory",
+            $"{memory.Generation} {memory.Module}, {string.Join(", ", memory.Speeds)} MT/s, stated at most {memory.StatedMax}{(
+            memory.ConfirmedMax is { } c ? $", confirmed {c.Size} by order {string.Join(", ", c.Orders)}" : "")}{(memory.Pairing is { } p and not "any" ? $", {p.Replace('-', ' ')}" : "")}"
+        );
         Screen.Table(
             ["slot", "channel", "label", "at most", "what comes off first", "hands"],
-            memory.Slots.Select(s => new[]
-            {
-                s.Id, s.Channel ?? "", Screen.Safe(s.Label), s.Max?.ToString() ?? "", Screen.Safe(Way(guide, s.Id)),
-                Screen.Safe(s.Soldered ? "soldered" : string.Join(", ", new[] { s.Below is { } u ? $"under {u}" : null, s.Angle is { } a ? $"{a}°" : null, s.Latch, s.Press == "hold-latches-open" ? s.Press : null, s.Notch }.OfType<string>())),
-            }));
+            memory.Slots.Select(s =>
+                new[]
+                {
+                    s.Id,
+                    s.Channel ?? "",
+                    Screen.Safe(s.Label),
+                    s.Max?.ToString() ?? "",
+                    Screen.Safe(Way(guide, s.Id)),
+                    Screen.Safe(
+                        s.Soldered
+                            ? "soldered"
+                            : string.Join(
+                                ", ",
+                                new[]
+                                {
+                                    s.Below is { } u ? $"under {u}" : null,
+                                    s.Angle is { } a ? $"{a}°" : null,
+                                    s.Latch,
+                                    s.Press == "hold-latches-open" ? s.Press : null,
+                                    s.Notch,
+                                }.OfType<string>()
+                            )
+                    ),
+                }
+            )
+        );
         if (guide.Drives.Count > 0)
         {
             Screen.Table(
                 ["bay", "form", "link", "boots", "what comes off first", "hands"],
-                guide.Drives.Select(d => new[]
-                {
-                    d.Id, Screen.Safe($"{d.Form}{(d.Key is { } k ? $" key {k}" : "")}"), Screen.Safe(d.Link), d.Boots ? "yes" : "", Screen.Safe(Way(guide, d.Id)),
-                    Screen.Safe(string.Join(", ", new[] { d.Pad is { } pad ? $"pad {pad} mm" : null, d.Standoff, d.Hold }.OfType<string>())),
-                }));
+                guide.Drives.Select(d =>
+                    new[]
+                    {
+                        d.Id,
+                        Screen.Safe($"{d.Form}{(d.Key is { } k ? $" key {k}" : "")}"),
+                        Screen.Safe(d.Link),
+                        d.Boots ? "yes" : "",
+                        Screen.Safe(Way(guide, d.Id)),
+                        Screen.Safe(
+                            string.Join(
+                                ", ",
+                                new[] { d.Pad is { } pad ? $"pad {pad} mm" : null, d.Standoff, d.Hold }.OfType<string>()
+                            )
+                        ),
+                    }
+                )
+            );
         }
 
         Fact("isolate", string.Join("; ", guide.Isolate.Select(i => i.Sentence)));
         var groups = guide.Removals.SelectMany(r => r.Fasteners).ToArray();
-        Fact("bits", string.Join(", ", groups.Select(g => g.Driver).Where(d => d != "hand").Distinct().Order(StringComparer.Ordinal)));
+        Fact(
+            "bits",
+            string.Join(
+                ", ",
+                groups.Select(g => g.Driver).Where(d => d != "hand").Distinct().Order(StringComparer.Ordinal)
+            )
+        );
         Fact("tools", string.Join(", ", guide.Removals.SelectMany(r => r.Pry).Select(x => x.Tool).Distinct()));
         Screen.Table(
             ["comes off", "after", "min", "fasteners", "mind"],
-            guide.Removals.Select(r => new[]
-            {
-                Screen.Safe(r.Title), Screen.Safe(string.Join(", ", r.Needs)), $"{r.Minutes}",
-                Screen.Safe(string.Join("; ", r.Fasteners.Select(f => $"{f.Count} × {f.Driver}{(f.Length is { } mm ? $" {mm} mm" : "")}{(f.Captive ? " captive" : "")}{(f.Seal ? " sealed" : "")}"))),
-                Screen.Safe(string.Join(" ", r.Precautions.Select(x => x.Text))),
-            }));
+            guide.Removals.Select(r =>
+                new[]
+                {
+                    Screen.Safe(r.Title),
+                    Screen.Safe(string.Join(", ", r.Needs)),
+                    $"{r.Minutes}",
+                    Screen.Safe(
+                        string.Join(
+                            "; ",
+                            r.Fasteners.Select(f =>
+                                $"{f.Count} × {f.Driver}{(f.Length is { } mm ? $" {mm} mm" : "")}{(f.Captive ? " captive" : "")}{(f.Seal ? " sealed" : "")}"
+                            )
+                        )
+                    ),
+                    Screen.Safe(string.Join(" ", r.Precautions.Select(x => x.Text))),
+                }
+            )
+        );
         foreach (var sign in guide.FirstStart)
         {
-            Fact("at start", $"{sign.Sees}{(sign.Lasts is { } l ? $", up to {Durations.Text(l)}" : "")}: {sign.Means.Replace('-', ' ')}{(sign.Do is { } d ? $", {d}" : "")}");
+            Fact(
+                "at start",
+                $"{sign.Sees}{(sign.Lasts is { } l ? $", up to {Durations.Text(l)}" : "")}: {sign.Means.Replace('-', ' ')}{(sign.Do is { } d ? $", {d}" : "")}"
+            );
         }
 
-        Fact("firmware", guide.Firmware is { } f ? $"{f.Enter}{(f.RatedSpeed is { } s ? $"; rated speed: {s}" : "")}" : null);
+        Fact(
+            "firmware",
+            guide.Firmware is { } f ? $"{f.Enter}{(f.RatedSpeed is { } s ? $"; rated speed: {s}" : "")}" : null
+        );
         Fact("open", guide.MeasureOpen);
         foreach (var trap in guide.Traps)
         {
-            Screen.Marked($"[yellow]{"trap",-12}[/]{Screen.Safe($"{trap.At}  {trap.Text}")}");
+            Screen.Marked($"[yellow]{"trap", -12}[/]{Screen.Safe($"{trap.At}  {trap.Text}")}");
         }
     }
 
@@ -70,7 +132,8 @@ internal static class GuideScreen
         }
     }
 
-    public static void Published(GuidePublished done) => Screen.Line($"{done.Code} revision {done.Revision} {(done.IsNew ? "published" : "is this file already")}");
+    public static void Published(GuidePublished done) =>
+        Screen.Line($"{done.Code} revision {done.Revision} {(done.IsNew ? "published" : "is this file already")}");
 
     public static void Compared(GuideCompared c)
     {
@@ -80,17 +143,25 @@ internal static class GuideScreen
             return;
         }
 
-        Screen.Table(["what", c.From, c.To], c.Differences.Select(d => new[] { Screen.Safe(d.Path), Screen.Safe(d.Before ?? "–"), Screen.Safe(d.After ?? "–") }));
+        Screen.Table(
+            ["what", c.From, c.To],
+            c.Differences.Select(d =>
+                new[] { Screen.Safe(d.Path), Screen.Safe(d.Before ?? "–"), Screen.Safe(d.After ?? "–") }
+            )
+        );
     }
 
     private static string Way(Guide guide, string position) =>
-        string.Join(", ", Reach.To(guide, [position], handsIn: guide.Slot(position) is not { Soldered: true }).Select(r => r.Title));
+        string.Join(
+            ", ",
+            Reach.To(guide, [position], handsIn: guide.Slot(position) is not { Soldered: true }).Select(r => r.Title)
+        );
 
     private static void Fact(string name, string? text)
     {
         if (!string.IsNullOrEmpty(text))
         {
-            Screen.Marked($"[grey]{name,-12}[/]{Screen.Safe(text)}");
+            Screen.Marked($"[grey]{name, -12}[/]{Screen.Safe(text)}");
         }
     }
 }

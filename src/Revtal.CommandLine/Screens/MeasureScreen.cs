@@ -17,20 +17,37 @@ internal static class MeasureScreen
 
         Screen.Table(
             ["score", "before", "after", "change", "among its like"],
-            view.Scores.Select(s => new[]
-            {
-                Screen.Safe(s.Name), Say(s.Before, s.Unit), Say(s.After, s.Unit), s.Percent is { } p ? $"[{(s.Better == false ? "red" : "green")}]{p:+0.#;-0.#;0} % {(s.Better == true ? "better" : s.Better == false ? "worse" : "the same")}[/]" : "",
-                s.Among is { } b ? $"{(s.Place is { } place ? $"place {place} of {b.Count + 1}, " : "")}{b.Lower:0.##} – {b.Median:0.##} – {b.Upper:0.##}" : "",
-            }));
+            view.Scores.Select(s =>
+                new[]
+                {
+                    Screen.Safe(s.Name),
+                    Say(s.Before, s.Unit),
+                    Say(s.After, s.Unit),
+                    s.Percent is { } p
+                        ? $"[{(s.Better == false ? "red" : "green")}]{p:+0.#;-0.#;0} % "
+                            + $"{(s.Better == true ? "better" : s.Better == false ? "worse" : "the same")}[/]"
+                        : "",
+                    s.Among is { } b
+                        ? $"{(s.Place is { } place ? $"place {place} of {b.Count + 1}, " : "")}{b.Lower:0.##} – "
+                            + $"{b.Median:0.##} – {b.Upper:0.##}"
+                        : "",
+                }
+            )
+        );
         if (view.Load is { } load)
         {
             Screen.Table(
                 ["load", "before", "after"],
                 [
-                    ["in use", Memory(load.Before?.InUseBytes, load.Before?.InUseShare), Memory(load.After?.InUseBytes, load.After?.InUseShare)],
+                    [
+                        "in use",
+                        Memory(load.Before?.InUseBytes, load.Before?.InUseShare),
+                        Memory(load.After?.InUseBytes, load.After?.InUseShare),
+                    ],
                     ["paged out", Memory(load.Before?.PagedOutBytes), Memory(load.After?.PagedOutBytes)],
                     ["storage free", Drive(load.Before?.StorageFreeBytes), Drive(load.After?.StorageFreeBytes)],
-                ]);
+                ]
+            );
             if (load.Unlike is { } unlike)
             {
                 Screen.Marked($"[yellow]![/] {Screen.Safe(unlike)}");
@@ -42,7 +59,10 @@ internal static class MeasureScreen
     {
         foreach (var r in order.SwapResults)
         {
-            Screen.Marked($"[grey]ended[/]       {Screen.Safe(r.Conclusion?.Sentence ?? $"given up: {r.Note}")} [grey]{r.Restarts} restarts[/]");
+            Screen.Marked(
+                $"[grey]ended[/]       {Screen.Safe(r.Conclusion?.Sentence ?? $"given up: {r.Note}")} "
+                    + $"[grey]{r.Restarts} restarts[/]"
+            );
         }
 
         if (order.Swap is not { State: var state } swap)
@@ -55,7 +75,21 @@ internal static class MeasureScreen
             return;
         }
 
-        Screen.Table(["suspect", "chance"], state.Suspects.Take(8).Select(s => new[] { Screen.Safe(s.Spoken), string.Create(CultureInfo.InvariantCulture, $"{s.Chance * 100:0} % {new string('▒', (int)Math.Round(s.Chance * 20))}") }));
+        Screen.Table(
+            ["suspect", "chance"],
+            state
+                .Suspects.Take(8)
+                .Select(s =>
+                    new[]
+                    {
+                        Screen.Safe(s.Spoken),
+                        string.Create(
+                            CultureInfo.InvariantCulture,
+                            $"{s.Chance * 100:0} % {new string('▒', (int)Math.Round(s.Chance * 20))}"
+                        ),
+                    }
+                )
+        );
         if (state.Conclusion is { } end)
         {
             Screen.Marked($"[bold]{Screen.Safe(end.Sentence)}[/] {Screen.Safe(end.Do)}");
@@ -63,18 +97,26 @@ internal static class MeasureScreen
             return;
         }
 
-        Screen.Marked($"[yellow]try {swap.Trials.Count + 1}[/]  [grey]about {state.Restarts.ToString("0.#", CultureInfo.InvariantCulture)} restarts to go[/]");
+        Screen.Marked(
+            $"[yellow]try {swap.Trials.Count + 1}[/]  [grey]about "
+                + $"{state.Restarts.ToString("0.#", CultureInfo.InvariantCulture)} restarts to go[/]"
+        );
         foreach (var word in state.Words)
         {
             Screen.Line($"  {word}");
         }
 
-        Screen.Line($"Then: revtal order swap try {order.Number} --isolated --seen {string.Join(',', state.Next!.Select(p => p.Slot))}   (or --total 24GB, or --no-start)");
+        Screen.Line(
+            $"Then: revtal order swap try {order.Number} --isolated --seen "
+                + $"{string.Join(',', state.Next!.Select(p => p.Slot))}   (or --total 24GB, or --no-start)"
+        );
     }
 
-    private static string Say(decimal? value, string unit) => value is { } v ? string.Create(CultureInfo.InvariantCulture, $"{v:0.##} {Screen.Safe(unit)}") : "–";
+    private static string Say(decimal? value, string unit) =>
+        value is { } v ? string.Create(CultureInfo.InvariantCulture, $"{v:0.##} {Screen.Safe(unit)}") : "–";
 
-    private static string Memory(long? bytes, decimal? share = null) => bytes is { } b ? $"{new MemorySize(b)}{(share is { } s ? $", {s:0} %" : "")}" : "–";
+    private static string Memory(long? bytes, decimal? share = null) =>
+        bytes is { } b ? $"{new MemorySize(b)}{(share is { } s ? $", {s:0} %" : "")}" : "–";
 
     private static string Drive(long? bytes) => bytes is { } b ? new DriveSize(b).ToString() : "–";
 }

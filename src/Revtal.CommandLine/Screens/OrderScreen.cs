@@ -12,7 +12,10 @@ internal static class OrderScreen
     public static void Show(OrderView order)
     {
         var i = order.Intake;
-        Screen.Marked($"[bold]{order.Number}[/]  {Screen.Safe($"{order.Model.Maker} {order.Model.Name}")} [grey]{order.Model.Code}[/]  {Screen.Safe(i.Customer)}  [teal]{order.Stage.Spoken()}[/]");
+        Screen.Marked(
+            $"[bold]{order.Number}[/]  {Screen.Safe($"{order.Model.Maker} {order.Model.Name}")} "
+                + $"[grey]{order.Model.Code}[/]  {Screen.Safe(i.Customer)}  [teal]{order.Stage.Spoken()}[/]"
+        );
         if (order.Reason is { } reason)
         {
             Screen.Marked($"[grey]{Screen.Safe(reason)}[/]");
@@ -25,11 +28,32 @@ internal static class OrderScreen
         Fact("with it", i.Accessories);
         Fact("condition", i.Condition);
         Fact("backup", i.Backup.ToString().ToLowerInvariant());
-        Fact("seal", i.SealConsent switch { SealConsent.Given => "may be broken", SealConsent.Refused => "must stay whole", _ => "none" });
+        Fact(
+            "seal",
+            i.SealConsent switch
+            {
+                SealConsent.Given => "may be broken",
+                SealConsent.Refused => "must stay whole",
+                _ => "none",
+            }
+        );
         Fact("copy", order.Copy is { } copy ? $"{copy.Copy.ToString().ToLowerInvariant()}: {copy.Text}" : null);
-        Fact("variant", order.Variant ?? (order.Variants.Count > 0 ? $"not told yet: {string.Join("; ", order.Variants.Select(v => $"{v.Id}: {v.TellApart}"))}" : null));
+        Fact(
+            "variant",
+            order.Variant
+                ?? (
+                    order.Variants.Count > 0
+                        ? $"not told yet: {string.Join("; ", order.Variants.Select(v => $"{v.Id}: {v.TellApart}"))}"
+                        : null
+                )
+        );
         Fact("tell apart", order.Model.TellApart);
-        Fact("guide", $"revision {order.Revision}{(order.NewerRevision is { } newer ? $"; revision {newer} is out: revtal guide compare {order.Model.Code} {order.Revision} {newer}" : "")}");
+        Fact(
+            "guide",
+            "revision "
+                + $"{order.Revision}"
+                + $"{(order.NewerRevision is { } newer ? $"; revision {newer} is out: revtal guide compare {order.Model.Code} {order.Revision} {newer}" : "")}"
+        );
         Screen.Line();
         PositionDrawing.Draw(order.Positions);
         if (order.Plan is { } plan)
@@ -45,12 +69,21 @@ internal static class OrderScreen
 
         foreach (var r in order.Readings.Where(r => r.Conflicts.Count > 0 || r.Phase == Phase.During))
         {
-            Fact($"{EntryWords.Spoken(r.Phase)}", $"{Size(r.InstalledBytes)} installed, {Screen.Ago(r.At)}{string.Concat(r.Conflicts.Select(c => $"; sources disagree on the {c.What}: {c.First}, {c.Other}"))}");
+            Fact(
+                $"{EntryWords.Spoken(r.Phase)}",
+                $"{Size(r.InstalledBytes)} installed, "
+                    + $"{Screen.Ago(r.At)}"
+                    + $"{string.Concat(r.Conflicts.Select(c => $"; sources disagree on the {c.What}: {c.First}, {c.Other}"))}"
+            );
         }
 
         foreach (var open in order.Invites.Where(i => i.Until > DateTimeOffset.UtcNow))
         {
-            Fact("code", $"open for the {EntryWords.Spoken(open.Phase)} reading until {open.Until.ToLocalTime():HH:mm}, by {open.By}");
+            Fact(
+                "code",
+                $"open for the {EntryWords.Spoken(open.Phase)} reading until {open.Until.ToLocalTime():HH:mm}, by "
+                    + $"{open.By}"
+            );
         }
 
         if (order.Swap is not null || order.SwapResults.Count > 0)
@@ -60,17 +93,30 @@ internal static class OrderScreen
 
         if (order.Watch is { } watch)
         {
-            Fact("watch", $"{watch.For}; until {watch.Until.ToLocalTime():d MMM}{(watch.Outcome is { } o ? $", {(o == WatchOutcome.CameBack ? "came back" : o.ToString().ToLowerInvariant())}" : $", ask on {watch.DueOn:yyyy-MM-dd}")}");
+            Fact(
+                "watch",
+                $"{watch.For}; until "
+                    + $"{watch.Until.ToLocalTime():d MMM}"
+                    + $"{(watch.Outcome is { } o ? $", {(o == WatchOutcome.CameBack ? "came back" : o.ToString().ToLowerInvariant())}" : $", ask on {watch.DueOn:yyyy-MM-dd}")}"
+            );
             foreach (var n in watch.Notes)
             {
-                Fact($"  {n.On:MM-dd}", $"{EntryWords.Spoken(n.Sign)}{(n.Text is { } text ? $": {text}" : "")}, {n.By}");
+                Fact(
+                    $"  {n.On:MM-dd}",
+                    $"{EntryWords.Spoken(n.Sign)}{(n.Text is { } text ? $": {text}" : "")}, {n.By}"
+                );
             }
         }
 
         foreach (var c in order.Copies)
         {
-            Fact($"copy {c.Bay}", $"{c.Source} to {c.Target}, {c.Method}: {c.Done} of {c.Size}{(
-                c.Verified is { } v ? $", {v.FilesTarget} of {v.FilesSource} files, {v.Matched} of {v.Sampled} hashes alike{(v.IsGood ? "" : ": not good")}" : c.EstimatedEnd is { } end ? $", done about {end.ToLocalTime():HH:mm}" : "")}");
+            Fact(
+                $"copy {c.Bay}",
+                $"{c.Source} to {c.Target}, {c.Method}: {c.Done} of {c.Size}{(
+                c.Verified is { } v ? $", {v.FilesTarget} of {v.FilesSource} files, {v.Matched} of {v.Sampled} hashes "
+                    + $"alike{(v.IsGood ? "" : ": not good")}" : c.EstimatedEnd is { } end ? ", done about "
+                        + $"{end.ToLocalTime():HH:mm}" : "")}"
+            );
         }
 
         foreach (var settled in order.Settled)
@@ -84,7 +130,11 @@ internal static class OrderScreen
         }
         else if (order.Offered is { } offered)
         {
-            Fact("quote", $"{EntryWords.Amount(offered.Total, offered.Currency)} behind a link, open until {offered.Until.ToLocalTime():d MMM HH:mm}");
+            Fact(
+                "quote",
+                $"{EntryWords.Amount(offered.Total, offered.Currency)} behind a link, open until "
+                    + $"{offered.Until.ToLocalTime():d MMM HH:mm}"
+            );
         }
 
         Next(order.Next);
@@ -93,7 +143,11 @@ internal static class OrderScreen
     public static void Expected(PlanView plan)
     {
         var e = plan.Expectation;
-        Fact("expected", $"{e.Installed?.ToString() ?? "unknown"} installed, {e.UsableLow} to {e.UsableHigh} usable{(e.RunningSpeed is { } s ? $", {s} MT/s" : "")}, {Balance(e)}");
+        Fact(
+            "expected",
+            $"{e.Installed?.ToString() ?? "unknown"} installed, {e.UsableLow} to {e.UsableHigh} "
+                + $"usable{(e.RunningSpeed is { } s ? $", {s} MT/s" : "")}, {Balance(e)}"
+        );
         foreach (var bay in plan.Plan.Bays.Where(b => b.Wish is not null))
         {
             Fact(bay.Bay, $"{bay.Wish!.Drive}{(bay.Wish.Path is { } path ? $", {Words(path)}" : "")}");
@@ -105,18 +159,57 @@ internal static class OrderScreen
 
     public static void Check(CheckResult check)
     {
-        Screen.Marked($"[bold {Colour(check.Verdict)}]{Mark(check.Verdict)} {EntryWords.Spoken(check.Verdict)}[/]  {Screen.Safe(check.Sentence)}");
+        Screen.Marked(
+            $"[bold {Colour(check.Verdict)}]{Mark(check.Verdict)} {EntryWords.Spoken(check.Verdict)}[/]  "
+                + $"{Screen.Safe(check.Sentence)}"
+        );
         Screen.Table(
             ["", "before", "planned", "after"],
             [
-                .. check.Rows.Select(r => new[] { r.Slot, r.Before.Spoken, r.Planned?.Size.ToString() ?? "empty", (r.Match is SlotMatch.Same or SlotMatch.Unknown ? "" : "≠ ") + r.After.Spoken }),
-                .. check.Drives.Where(d => d.Match != SlotMatch.Unknown || d.Use is not null).Select(d => new[] { d.Bay, d.Before?.Size.ToString() ?? "–", d.Planned?.Size.WithBinary ?? "empty", (d.Match is SlotMatch.Same or SlotMatch.Unknown ? "" : "≠ ") + (d.After?.Drive.Size.WithBinary ?? (d.Match == SlotMatch.Unknown ? "not read" : "not listed")) }),
-                ["installed", Size(check.Installed.Before), Size(check.Installed.PlannedLow), Size(check.Installed.After)],
-                ["usable", Size(check.Usable.Before), $"{Size(check.Usable.PlannedLow)} to {Size(check.Usable.PlannedHigh)}", Size(check.Usable.After)],
-            ]);
+                .. check.Rows.Select(r =>
+                    new[]
+                    {
+                        r.Slot,
+                        r.Before.Spoken,
+                        r.Planned?.Size.ToString() ?? "empty",
+                        (r.Match is SlotMatch.Same or SlotMatch.Unknown ? "" : "≠ ") + r.After.Spoken,
+                    }
+                ),
+                .. check
+                    .Drives.Where(d => d.Match != SlotMatch.Unknown || d.Use is not null)
+                    .Select(d =>
+                        new[]
+                        {
+                            d.Bay,
+                            d.Before?.Size.ToString() ?? "–",
+                            d.Planned?.Size.WithBinary ?? "empty",
+                            (d.Match is SlotMatch.Same or SlotMatch.Unknown ? "" : "≠ ")
+                                + (
+                                    d.After?.Drive.Size.WithBinary
+                                    ?? (d.Match == SlotMatch.Unknown ? "not read" : "not listed")
+                                ),
+                        }
+                    ),
+                [
+                    "installed",
+                    Size(check.Installed.Before),
+                    Size(check.Installed.PlannedLow),
+                    Size(check.Installed.After),
+                ],
+                [
+                    "usable",
+                    Size(check.Usable.Before),
+                    $"{Size(check.Usable.PlannedLow)} to {Size(check.Usable.PlannedHigh)}",
+                    Size(check.Usable.After),
+                ],
+            ]
+        );
         foreach (var f in check.Findings)
         {
-            Screen.Marked($"[{(f.Severity == Severity.Short ? "red" : f.Severity == Severity.Remark ? "yellow" : "grey")}]{f.Severity.ToString().ToLowerInvariant(),-7}[/] {Screen.Safe(f.Sentence)}");
+            Screen.Marked(
+                $"[{(f.Severity == Severity.Short ? "red" : f.Severity == Severity.Remark ? "yellow" : "grey")}"
+                    + $"]{f.Severity.ToString().ToLowerInvariant(), -7}[/] {Screen.Safe(f.Sentence)}"
+            );
             if (f.Severity != Severity.Note)
             {
                 Screen.Marked($"        [grey]likely:[/] {Screen.Safe(string.Join(" ", f.Causes))}");
@@ -126,19 +219,36 @@ internal static class OrderScreen
     }
 
     public static void Receipt(Receipt receipt) =>
-        Screen.Marked($"[green]■[/] order [bold]{receipt.Order}[/] is {receipt.Stage.Spoken()}{(receipt.Next.Kind == NextKind.None ? "" : $". [yellow]Next:[/] {Screen.Safe(receipt.Next.Text)}")}");
+        Screen.Marked(
+            $"[green]■[/] order [bold]{receipt.Order}[/] is "
+                + $"{receipt.Stage.Spoken()}"
+                + $"{(receipt.Next.Kind == NextKind.None ? "" : $". [yellow]Next:[/] {Screen.Safe(receipt.Next.Text)}")}"
+        );
 
-    public static void Cards(IEnumerable<OrderCard> cards) => Screen.Table(
-        ["order", "stage", "model", "customer", "slots", "verdict", "changed", "waits for"],
-        cards.Select(c => new[]
-        {
-            c.Number.ToString(System.Globalization.CultureInfo.InvariantCulture), c.Stage.Spoken(), Screen.Safe(c.Model), Screen.Safe(c.Customer),
-            Miniature(c), c.Verdict is { } v ? $"[{Colour(v)}]{Mark(v)} {EntryWords.Spoken(v)}[/]" : "", Screen.Ago(c.ChangedAt), Screen.Safe(c.WaitsFor),
-        }));
+    public static void Cards(IEnumerable<OrderCard> cards) =>
+        Screen.Table(
+            ["order", "stage", "model", "customer", "slots", "verdict", "changed", "waits for"],
+            cards.Select(c =>
+                new[]
+                {
+                    c.Number.ToString(System.Globalization.CultureInfo.InvariantCulture),
+                    c.Stage.Spoken(),
+                    Screen.Safe(c.Model),
+                    Screen.Safe(c.Customer),
+                    Miniature(c),
+                    c.Verdict is { } v ? $"[{Colour(v)}]{Mark(v)} {EntryWords.Spoken(v)}[/]" : "",
+                    Screen.Ago(c.ChangedAt),
+                    Screen.Safe(c.WaitsFor),
+                }
+            )
+        );
 
     private static string Miniature(OrderCard card)
     {
-        var row = card.Slots.Any(s => s.After is not null) ? card.Slots.Select(s => (s.After, '█')) : card.Slots.Any(s => s.Planned is not null) ? card.Slots.Select(s => (s.Planned, '▒')) : card.Slots.Select(s => (s.Before, '□'));
+        var row =
+            card.Slots.Any(s => s.After is not null) ? card.Slots.Select(s => (s.After, '█'))
+            : card.Slots.Any(s => s.Planned is not null) ? card.Slots.Select(s => (s.Planned, '▒'))
+            : card.Slots.Select(s => (s.Before, '□'));
         return string.Concat(row.Select(s => s.Item1 is > 0 ? s.Item2 : '·'));
     }
 
@@ -150,44 +260,48 @@ internal static class OrderScreen
         }
     }
 
-    private static string Words(DataPath path) => path switch
-    {
-        DataPath.CopyFirst => "copied first",
-        DataPath.CleanInstall => "set up anew",
-        _ => "data left behind",
-    };
+    private static string Words(DataPath path) =>
+        path switch
+        {
+            DataPath.CopyFirst => "copied first",
+            DataPath.CleanInstall => "set up anew",
+            _ => "data left behind",
+        };
 
     internal static void Fact(string name, string? text)
     {
         if (text is not null)
         {
-            Screen.Marked($"[grey]{name,-12}[/]{Screen.Safe(text)}");
+            Screen.Marked($"[grey]{name, -12}[/]{Screen.Safe(text)}");
         }
     }
 
-    private static string Balance(Expectation e) => e.Balance switch
-    {
-        ChannelBalance.Equal => "channels equal",
-        ChannelBalance.Uneven => $"channels uneven, {new MemorySize(e.InterleavedBytes)} interleaved",
-        ChannelBalance.SingleChannel => "one channel",
-        _ => "channels unknown",
-    };
+    private static string Balance(Expectation e) =>
+        e.Balance switch
+        {
+            ChannelBalance.Equal => "channels equal",
+            ChannelBalance.Uneven => $"channels uneven, {new MemorySize(e.InterleavedBytes)} interleaved",
+            ChannelBalance.SingleChannel => "one channel",
+            _ => "channels unknown",
+        };
 
     private static string Size(long? bytes) => bytes is { } b ? new MemorySize(b).ToString() : "–";
 
-    private static string Colour(Verdict verdict) => verdict switch
-    {
-        Verdict.AsPlanned => "green",
-        Verdict.WithRemarks => "yellow",
-        Verdict.Unknown => "grey",
-        _ => "red",
-    };
+    private static string Colour(Verdict verdict) =>
+        verdict switch
+        {
+            Verdict.AsPlanned => "green",
+            Verdict.WithRemarks => "yellow",
+            Verdict.Unknown => "grey",
+            _ => "red",
+        };
 
-    private static string Mark(Verdict verdict) => verdict switch
-    {
-        Verdict.AsPlanned => "✓",
-        Verdict.WithRemarks => "!",
-        Verdict.Unknown => "?",
-        _ => "✗",
-    };
+    private static string Mark(Verdict verdict) =>
+        verdict switch
+        {
+            Verdict.AsPlanned => "✓",
+            Verdict.WithRemarks => "!",
+            Verdict.Unknown => "?",
+            _ => "✗",
+        };
 }

@@ -13,8 +13,16 @@ internal static class PlanScreen
     {
         foreach (var n in notes)
         {
-            var (word, colour) = n.Weight switch { FitWeight.Refusal => ("does not fit", "red"), FitWeight.Lead => ("a lead's", "red"), _ => ("remark", "yellow") };
-            Screen.Marked($"[{colour}]{word,-12}[/]{Screen.Safe(n.Sentence)} [grey]{Screen.Safe($"{n.Takes} against {n.Has}, {n.Source}")}[/]");
+            var (word, colour) = n.Weight switch
+            {
+                FitWeight.Refusal => ("does not fit", "red"),
+                FitWeight.Lead => ("a lead's", "red"),
+                _ => ("remark", "yellow"),
+            };
+            Screen.Marked(
+                $"[{colour}]{word, -12}[/]{Screen.Safe(n.Sentence)} "
+                    + $"[grey]{Screen.Safe($"{n.Takes} against {n.Has}, {n.Source}")}[/]"
+            );
         }
     }
 
@@ -28,15 +36,41 @@ internal static class PlanScreen
         }
 
         Screen.Table(
-            ["", "gets", $"parts {currency}", $"total {currency}", "min", "interleaves", "speed", "leaves", "shelf", "what"],
-            view.Options.Select((o, i) => new[]
-            {
-                (i + 1).ToString(CultureInfo.InvariantCulture), Sizes(o), Number(o.Option.Price), Number(o.Total), o.Minutes.ToString(CultureInfo.InvariantCulture), o.InterleavedShare.ToString("P0", CultureInfo.InvariantCulture),
-                o.Option.Expectation?.RunningSpeed is { } s ? $"{s}" : "?", o.Option.Thrown > 0 ? Number(o.Option.Thrown) : "–", o.OnShelf ? "yes" : "order", Screen.Safe(o.Option.Words),
-            }));
+            [
+                "",
+                "gets",
+                $"parts {currency}",
+                $"total {currency}",
+                "min",
+                "interleaves",
+                "speed",
+                "leaves",
+                "shelf",
+                "what",
+            ],
+            view.Options.Select(
+                (o, i) =>
+                    new[]
+                    {
+                        (i + 1).ToString(CultureInfo.InvariantCulture),
+                        Sizes(o),
+                        Number(o.Option.Price),
+                        Number(o.Total),
+                        o.Minutes.ToString(CultureInfo.InvariantCulture),
+                        o.InterleavedShare.ToString("P0", CultureInfo.InvariantCulture),
+                        o.Option.Expectation?.RunningSpeed is { } s ? $"{s}" : "?",
+                        o.Option.Thrown > 0 ? Number(o.Option.Thrown) : "–",
+                        o.OnShelf ? "yes" : "order",
+                        Screen.Safe(o.Option.Words),
+                    }
+            )
+        );
         foreach (var left in view.LeftOut)
         {
-            Screen.Marked($"[grey]left out: {Screen.Safe(left.Words)} ({left.Capacity}, {Number(left.Price)}), beaten by {left.By}[/]");
+            Screen.Marked(
+                $"[grey]left out: {Screen.Safe(left.Words)} ({left.Capacity}, {Number(left.Price)}), beaten by "
+                    + $"{left.By}[/]"
+            );
         }
     }
 
@@ -45,14 +79,38 @@ internal static class PlanScreen
         var (best, next) = (view.Answer.Best, view.Answer.RunnerUp);
         Screen.Table(
             ["slot", "module", ""],
-            best.Seats.Select(s => new[] { Screen.Safe(s.Slot), Screen.Safe(s.Module.ToString()), s.Stays ? "stays" : s.From is { } from ? $"from {from}" : "[yellow]comes[/]" }));
-        OrderScreen.Fact("interleaves", $"{new MemorySize(best.Share.Interleaved)}; channels {string.Join(", ", best.Share.Loads.Select(l => $"{l.Channel} {new MemorySize(l.Bytes)}"))}");
-        OrderScreen.Fact("opens", best.Removals.Count == 0 ? "nothing" : $"{string.Join(", ", best.Removals)}, {best.Worth.OpenMinutes} min");
+            best.Seats.Select(s =>
+                new[]
+                {
+                    Screen.Safe(s.Slot),
+                    Screen.Safe(s.Module.ToString()),
+                    s.Stays ? "stays"
+                    : s.From is { } from ? $"from {from}"
+                    : "[yellow]comes[/]",
+                }
+            )
+        );
+        OrderScreen.Fact(
+            "interleaves",
+            $"{new MemorySize(best.Share.Interleaved)}; channels "
+                + $"{string.Join(", ", best.Share.Loads.Select(l => $"{l.Channel} {new MemorySize(l.Bytes)}"))}"
+        );
+        OrderScreen.Fact(
+            "opens",
+            best.Removals.Count == 0 ? "nothing" : $"{string.Join(", ", best.Removals)}, {best.Worth.OpenMinutes} min"
+        );
         OrderScreen.Fact("because", view.Answer.Because);
-        OrderScreen.Fact("next best", next is null ? null : string.Join(", ", next.Seats.Select(s => $"{s.Slot} {s.Module.Size}")));
+        OrderScreen.Fact(
+            "next best",
+            next is null ? null : string.Join(", ", next.Seats.Select(s => $"{s.Slot} {s.Module.Size}"))
+        );
         if (!view.Answer.IsProved)
         {
-            OrderScreen.Fact("bound", $"not proved: {100.0 * best.Worth.Shared / Math.Max(1, view.Answer.Bound):0} % of what no layout can exceed");
+            OrderScreen.Fact(
+                "bound",
+                $"not proved: {100.0 * best.Worth.Shared / Math.Max(1, view.Answer.Bound):0} % of what no layout can "
+                    + "exceed"
+            );
         }
     }
 
@@ -71,17 +129,45 @@ internal static class PlanScreen
         Screen.Table(
             ["what", "count", "each", quote.Currency],
             [
-                .. quote.Lines.Select(l => new[] { Screen.Safe(l.Text), $"{l.Count}", l.Each is { } e ? Number(e) : "to be told", l.Each is null ? "" : Number(l.Sum) }),
-                .. Row(quote.Discount > 0, string.Create(CultureInfo.InvariantCulture, $"discount {quote.DiscountPercent:0.##} %"), -quote.Discount),
-                .. Row(quote.TaxPercent > 0, string.Create(CultureInfo.InvariantCulture, $"tax {quote.TaxPercent:0.##} %"), quote.Tax),
+                .. quote.Lines.Select(l =>
+                    new[]
+                    {
+                        Screen.Safe(l.Text),
+                        $"{l.Count}",
+                        l.Each is { } e ? Number(e) : "to be told",
+                        l.Each is null ? "" : Number(l.Sum),
+                    }
+                ),
+                .. Row(
+                    quote.Discount > 0,
+                    string.Create(CultureInfo.InvariantCulture, $"discount {quote.DiscountPercent:0.##} %"),
+                    -quote.Discount
+                ),
+                .. Row(
+                    quote.TaxPercent > 0,
+                    string.Create(CultureInfo.InvariantCulture, $"tax {quote.TaxPercent:0.##} %"),
+                    quote.Tax
+                ),
                 .. Row(true, "total", quote.Total),
-            ]);
-        Screen.Marked($"[grey]{quote.Minutes} min {(quote.PastRuns > 0 ? $"by {quote.PastRuns} past runs" : "by the guide")}[/]");
+            ]
+        );
+        Screen.Marked(
+            $"[grey]{quote.Minutes} min {(quote.PastRuns > 0 ? $"by {quote.PastRuns} past runs" : "by the guide")}[/]"
+        );
     }
 
     public static string Number(decimal amount) => amount.ToString("0.00", CultureInfo.InvariantCulture);
 
-    private static string[][] Row(bool shown, string what, decimal amount) => shown ? [[what, "", "", Number(amount)]] : [];
+    private static string[][] Row(bool shown, string what, decimal amount) =>
+        shown
+            ?
+            [
+                [what, "", "", Number(amount)],
+            ]
+            : [];
 
-    private static string Sizes(OptionLine o) => o.Option.CapacityLater == o.Option.Capacity ? o.Option.Capacity.ToString() : $"{o.Option.Capacity}, then {o.Option.CapacityLater}";
+    private static string Sizes(OptionLine o) =>
+        o.Option.CapacityLater == o.Option.Capacity
+            ? o.Option.Capacity.ToString()
+            : $"{o.Option.Capacity}, then {o.Option.CapacityLater}";
 }

@@ -10,7 +10,12 @@ internal static class RunScreen
     public static void Show(OrderView order)
     {
         var run = order.Run!;
-        Screen.Marked($"[bold]{order.Number}[/]  {Screen.Safe($"{order.Model.Maker} {order.Model.Name}")}{(order.Variant is { } v ? $" [grey]{Screen.Safe(v)}[/]" : "")}  run {run.Number}{(run.Reseat.Count > 0 ? $", reseat of {string.Join(", ", run.Reseat)}" : "")}");
+        Screen.Marked(
+            $"[bold]{order.Number}[/]  "
+                + $"{Screen.Safe($"{order.Model.Maker} {order.Model.Name}")}"
+                + $"{(order.Variant is { } v ? $" [grey]{Screen.Safe(v)}[/]" : "")}  run "
+                + $"{run.Number}{(run.Reseat.Count > 0 ? $", reseat of {string.Join(", ", run.Reseat)}" : "")}"
+        );
         RunPart? part = null;
         foreach (var view in run.Steps)
         {
@@ -22,8 +27,11 @@ internal static class RunScreen
             }
 
             var isNext = step.Id == run.NextStep;
-            var mark = view.Settled ? "[green]■[/]" : isNext ? "[yellow]▶[/]" : "□";
-            Screen.Marked($" {mark} {step.Id,-28} {Screen.Safe(step.Title)}{Count(view)}{Told(view)}");
+            var mark =
+                view.Settled ? "[green]■[/]"
+                : isNext ? "[yellow]▶[/]"
+                : "□";
+            Screen.Marked($" {mark} {step.Id, -28} {Screen.Safe(step.Title)}{Count(view)}{Told(view)}");
             if (isNext)
             {
                 Detail(step);
@@ -38,19 +46,28 @@ internal static class RunScreen
 
         foreach (var find in run.Found)
         {
-            Screen.Marked($"[yellow]found[/]       {Screen.Safe($"{EntryWords.Spoken(find.Kind)}{(find.Step is { } s ? $" at {s}" : "")}{(find.Text is { } t ? $": {t}" : "")}")} [grey]{Screen.Safe(find.By)}[/]");
+            Screen.Marked(
+                "[yellow]found[/]       "
+                    + $"{Screen.Safe($"{EntryWords.Spoken(find.Kind)}{(find.Step is { } s ? $" at {s}" : "")}{(find.Text is { } t ? $": {t}" : "")}")} [grey]{Screen.Safe(find.By)}[/]"
+            );
         }
 
         foreach (var waiver in run.Waivers)
         {
-            Screen.Marked($"[yellow]waived[/]      {Screen.Safe($"{EntryWords.Spoken(waiver.Gate)}{(waiver.Step is { } s ? $" at {s}" : "")}: {waiver.Reason}")} [grey]{Screen.Safe(waiver.By)}[/]");
+            Screen.Marked(
+                "[yellow]waived[/]      "
+                    + $"{Screen.Safe($"{EntryWords.Spoken(waiver.Gate)}{(waiver.Step is { } s ? $" at {s}" : "")}: {waiver.Reason}")} [grey]{Screen.Safe(waiver.By)}[/]"
+            );
         }
 
         var t2 = run.Tally;
         Screen.Marked($"[grey]tally[/]       {t2.Out} out, {t2.Back} back{(t2.IsOpen ? ", [yellow]open[/]" : "")}");
         if (run.Stop is { } stop)
         {
-            Screen.Marked($"[red bold]stopped[/]     {EntryWords.Spoken(stop.Kind)}, found by {Screen.Safe(stop.By)}. A lead decides.");
+            Screen.Marked(
+                $"[red bold]stopped[/]     {EntryWords.Spoken(stop.Kind)}, found by {Screen.Safe(stop.By)}. A lead "
+                    + "decides."
+            );
         }
 
         OrderScreen.Next(order.Next);
@@ -74,7 +91,10 @@ internal static class RunScreen
     {
         if (causes.Count == 0)
         {
-            Screen.Line("The guide knows nothing that usually holds here. Look for a fastener under a label, a foot or a cover; then ask a lead.");
+            Screen.Line(
+                "The guide knows nothing that usually holds here. Look for a fastener under a label, a foot or a "
+                    + "cover; then ask a lead."
+            );
         }
 
         foreach (var cause in causes)
@@ -83,7 +103,10 @@ internal static class RunScreen
         }
     }
 
-    public static string Left(RunTimer timer) => timer.Until - DateTimeOffset.UtcNow is { Ticks: > 0 } left ? $"{(int)left.TotalMinutes} min {left.Seconds:00} s left" : "over";
+    public static string Left(RunTimer timer) =>
+        timer.Until - DateTimeOffset.UtcNow is { Ticks: > 0 } left
+            ? $"{(int)left.TotalMinutes} min {left.Seconds:00} s left"
+            : "over";
 
     private static void Detail(RunStep step, bool withPrecautions = true)
     {
@@ -107,7 +130,11 @@ internal static class RunScreen
 
         foreach (var f in step.Fasteners)
         {
-            Screen.Marked($"     {f.Count} × {Screen.Safe(f.Group)} [grey]{f.Driver}{(f.Length is { } mm ? $", {mm} mm" : "")}{(f.Captive ? ", captive" : "")}{(f.Seal ? ", under the seal" : "")}{(f.Hidden is { } h ? $", {Screen.Safe(h)}" : "")}[/]");
+            Screen.Marked(
+                $"     {f.Count} × {Screen.Safe(f.Group)} "
+                    + $"[grey]{f.Driver}{(f.Length is { } mm ? $", {mm} mm" : "")}{(f.Captive ? ", captive" : "")}"
+                    + $"{(f.Seal ? ", under the seal" : "")}{(f.Hidden is { } h ? $", {Screen.Safe(h)}" : "")}[/]"
+            );
         }
 
         if (step.Records.Count > 0)
@@ -117,13 +144,18 @@ internal static class RunScreen
     }
 
     private static string Count(StepView view) =>
-        view.Done?.Fasteners is > 0 and var n ? $" [grey]({n})[/]" : view is { Settled: false, Step.LooseFasteners: > 0 } ? $" [grey](count {view.Step.LooseFasteners})[/]" : "";
+        view.Done?.Fasteners is > 0 and var n ? $" [grey]({n})[/]"
+        : view is { Settled: false, Step.LooseFasteners: > 0 } ? $" [grey](count {view.Step.LooseFasteners})[/]"
+        : "";
 
-    private static string Told(StepView view) => view switch
-    {
-        { Done: { } done } => $"  [grey]{(done.Deviation is { } d ? $"{d.ToString().ToLowerInvariant()}, " : "")}{Screen.Safe(done.By)}, {Screen.Ago(done.At)}[/]",
-        { Settled: true } => "  [yellow]waived[/]",
-        { Blocked: { } blocked } => $"  [red]impossible:[/] {Screen.Safe(blocked.Reason)} [grey]{Screen.Safe(blocked.By)}[/]",
-        _ => "",
-    };
+    private static string Told(StepView view) =>
+        view switch
+        {
+            { Done: { } done } => $"  [grey]{(done.Deviation is { } d ? $"{d.ToString().ToLowerInvariant()}, " : "")}"
+                + $"{Screen.Safe(done.By)}, {Screen.Ago(done.At)}[/]",
+            { Settled: true } => "  [yellow]waived[/]",
+            { Blocked: { } blocked } =>
+                $"  [red]impossible:[/] {Screen.Safe(blocked.Reason)} [grey]{Screen.Safe(blocked.By)}[/]",
+            _ => "",
+        };
 }

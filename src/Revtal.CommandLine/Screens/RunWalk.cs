@@ -7,10 +7,15 @@ using Revtal.Core.Hardware;
 
 namespace Revtal.CommandLine.Screens;
 
-/// <summary>The run in a terminal: one step at a time, asked and confirmed. What is confirmed is kept, so it can be left and taken up again.</summary>
+/// <summary>
+/// The run in a terminal: one step at a time, asked and confirmed. What is confirmed is kept, so it can be left and
+/// taken up again.
+/// </summary>
 internal static class RunWalk
 {
-    private const string Keys = "Enter: done · n TEXT: note · s REASON: skip · i REASON: impossible · o HOW: done otherwise · ?: stuck · q: leave";
+    private const string Keys =
+        "Enter: done · n TEXT: note · s REASON: skip · i REASON: impossible · o HOW: done otherwise · ?: stuck · q: "
+        + "leave";
 
     public static async Task GoAsync(RevtalClient client, int number, CancellationToken cancel)
     {
@@ -20,7 +25,10 @@ internal static class RunWalk
             var run = RunCommands.NeedRun(order);
             if (run.NextStep is not { } id)
             {
-                Screen.Marked($"All steps are done. {(order.Next.Text.Length > 0 ? $"[yellow]Next:[/] {Screen.Safe(order.Next.Text)}" : "")}");
+                Screen.Marked(
+                    "All steps are done. "
+                        + $"{(order.Next.Text.Length > 0 ? $"[yellow]Next:[/] {Screen.Safe(order.Next.Text)}" : "")}"
+                );
                 return;
             }
 
@@ -35,7 +43,13 @@ internal static class RunWalk
     }
 
     // True once something was confirmed or told; false to leave.
-    private static async Task<bool> AskAsync(RevtalClient client, int number, RunStep step, RunView run, CancellationToken cancel)
+    private static async Task<bool> AskAsync(
+        RevtalClient client,
+        int number,
+        RunStep step,
+        RunView run,
+        CancellationToken cancel
+    )
     {
         var told = new ConfirmRequest();
         while (true)
@@ -61,10 +75,23 @@ internal static class RunWalk
                         await client.BlockAsync(number, step.Id, new ReasonRequest(rest), cancel);
                         return false;
                     case "s" when rest is not null:
-                        await client.ConfirmAsync(number, step.Id, new ConfirmRequest(Explanation: rest, Deviation: Deviation.Skipped), cancel: cancel);
+                        await client.ConfirmAsync(
+                            number,
+                            step.Id,
+                            new ConfirmRequest(Explanation: rest, Deviation: Deviation.Skipped),
+                            cancel: cancel
+                        );
                         return true;
                     case "" or "o":
-                        told = Ask(step, run, told with { Explanation = rest ?? told.Explanation, Deviation = key == "o" ? Deviation.Otherwise : told.Deviation });
+                        told = Ask(
+                            step,
+                            run,
+                            told with
+                            {
+                                Explanation = rest ?? told.Explanation,
+                                Deviation = key == "o" ? Deviation.Otherwise : told.Deviation,
+                            }
+                        );
                         await client.ConfirmAsync(number, step.Id, told, cancel: cancel);
                         return true;
                     default:
@@ -75,7 +102,10 @@ internal static class RunWalk
             catch (ProblemException e) when (e.Status != System.Net.HttpStatusCode.Unauthorized)
             {
                 Screen.Complain(e.Message);
-                if (e.Code is "tally-open" or "count-differs" or "count-by-group" or "open-short" && Read("why (Enter counts again): ") is { Length: > 0 } why)
+                if (
+                    e.Code is "tally-open" or "count-differs" or "count-by-group" or "open-short"
+                    && Read("why (Enter counts again): ") is { Length: > 0 } why
+                )
                 {
                     told = told with { Explanation = why };
                 }
@@ -94,20 +124,43 @@ internal static class RunWalk
             var groups = step.Fasteners.Where(f => !f.Captive).ToArray();
             told = told with
             {
-                Groups = groups.ToDictionary(g => g.Group, g => int.TryParse(Read($"{g.Group}{(g.Length is { } mm ? $" {mm} mm" : "")} [{g.Count}]: "), out var n) ? n : g.Count),
+                Groups = groups.ToDictionary(
+                    g => g.Group,
+                    g =>
+                        int.TryParse(
+                            Read($"{g.Group}{(g.Length is { } mm ? $" {mm} mm" : "")} [{g.Count}]: "),
+                            out var n
+                        )
+                            ? n
+                            : g.Count
+                ),
             };
         }
 
         if (step.Records.Count > 0 && step.Id != RunStep.RecordModules)
         {
-            var was = run.Steps.SelectMany(s => s.Done?.Occupants ?? new Dictionary<string, string>()).GroupBy(o => o.Key).ToDictionary(g => g.Key, g => g.First().Value);
+            var was = run
+                .Steps.SelectMany(s => s.Done?.Occupants ?? new Dictionary<string, string>())
+                .GroupBy(o => o.Key)
+                .ToDictionary(g => g.Key, g => g.First().Value);
             told = told with
             {
-                Occupants = step.Records.ToDictionary(p => p, p => Read($"{p}{(was.TryGetValue(p, out var w) ? $" (was {w})" : "")}: ") is { Length: > 0 } text ? text : "empty"),
+                Occupants = step.Records.ToDictionary(
+                    p => p,
+                    p =>
+                        Read($"{p}{(was.TryGetValue(p, out var w) ? $" (was {w})" : "")}: ") is { Length: > 0 } text
+                            ? text
+                            : "empty"
+                ),
             };
         }
 
-        return step.Part == RunPart.Measure && MemorySize.TryParse(Read("the firmware shows: "), out var seen) ? told with { Seen = seen } : told;
+        return step.Part == RunPart.Measure && MemorySize.TryParse(Read("the firmware shows: "), out var seen)
+            ? told with
+            {
+                Seen = seen,
+            }
+            : told;
     }
 
     private static string? Read(string prompt)

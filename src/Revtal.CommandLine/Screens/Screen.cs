@@ -6,12 +6,18 @@ namespace Revtal.CommandLine.Screens;
 /// <summary>Output: tables and colour on a terminal, tab-separated lines everywhere else.</summary>
 internal static class Screen
 {
-    public static bool IsTerminal => !Console.IsOutputRedirected || Environment.GetEnvironmentVariable("REVTAL_TERMINAL") is not null;
+    public static bool IsTerminal =>
+        !Console.IsOutputRedirected || Environment.GetEnvironmentVariable("REVTAL_TERMINAL") is not null;
 
     /// <summary>Where output is caught but shown as a terminal would, the width is the one it is told.</summary>
     public static void Prepare()
     {
-        if (Console.IsOutputRedirected && IsTerminal && int.TryParse(Environment.GetEnvironmentVariable("COLUMNS"), out var columns) && columns is >= 40 and <= 400)
+        if (
+            Console.IsOutputRedirected
+            && IsTerminal
+            && int.TryParse(Environment.GetEnvironmentVariable("COLUMNS"), out var columns)
+            && columns is >= 40 and <= 400
+        )
         {
             AnsiConsole.Profile.Width = columns;
         }
@@ -51,12 +57,16 @@ internal static class Screen
         }
 
         // Where there is room, only the last column wraps: the others are read across.
-        var widths = headers.Select((h, i) => all.Select(r => Markup.Remove(r[i]).Length).Append(h.Length).Max()).ToArray();
+        var widths = headers
+            .Select((h, i) => all.Select(r => Markup.Remove(r[i]).Length).Append(h.Length).Max())
+            .ToArray();
         var fits = widths[..^1].Sum() + (3 * headers.Length) + Math.Min(widths[^1], 24) <= AnsiConsole.Profile.Width;
         var table = new Table().Border(TableBorder.Simple).BorderColor(Color.Grey);
         foreach (var header in headers)
         {
-            table.AddColumn(new TableColumn($"[grey]{Markup.Escape(header)}[/]") { NoWrap = fits && header != headers[^1] });
+            table.AddColumn(
+                new TableColumn($"[grey]{Markup.Escape(header)}[/]") { NoWrap = fits && header != headers[^1] }
+            );
         }
 
         foreach (var row in all)

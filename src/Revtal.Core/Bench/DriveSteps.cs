@@ -6,37 +6,52 @@ namespace Revtal.Core.Bench;
 /// <summary>Taking a drive out of its bay, putting one in, and setting it up, in words.</summary>
 internal static class DriveSteps
 {
-    public static RunStep Pull(DriveBay bay, PlannedBay planned) => RunStep.Of($"pull.{bay.Id}", RunPart.Pull, $"Take the drive out of {bay.Id}") with
-    {
-        Details = RunSheetBuilder.Lines(
-            planned.Before?.ToString(),
-            bay.Hold,
-            bay.Pad is { } pad ? $"Its pad of {pad} mm may stay on the cover or on the drive: keep it." : null,
-            bay.Standoff is { } post ? $"Post: {post}." : null),
-        Precautions = [new Precaution("static", "Touch bare metal before the drive."), .. Heat(bay), .. Data(planned)],
-        Position = bay.Id,
-        // Data that stays behind has the customer's word already.
-        BootBay = bay.Boots && planned.Wish?.Path != DataPath.LeftBehind ? bay.Id : null,
-    };
+    public static RunStep Pull(DriveBay bay, PlannedBay planned) =>
+        RunStep.Of($"pull.{bay.Id}", RunPart.Pull, $"Take the drive out of {bay.Id}") with
+        {
+            Details = RunSheetBuilder.Lines(
+                planned.Before?.ToString(),
+                bay.Hold,
+                bay.Pad is { } pad ? $"Its pad of {pad} mm may stay on the cover or on the drive: keep it." : null,
+                bay.Standoff is { } post ? $"Post: {post}." : null
+            ),
+            Precautions =
+            [
+                new Precaution("static", "Touch bare metal before the drive."),
+                .. Heat(bay),
+                .. Data(planned),
+            ],
+            Position = bay.Id,
+            // Data that stays behind has the customer's word already.
+            BootBay = bay.Boots && planned.Wish?.Path != DataPath.LeftBehind ? bay.Id : null,
+        };
 
-    public static RunStep Fit(DriveBay bay, PlannedBay planned) => RunStep.Of($"fit.{bay.Id}", RunPart.Fit, planned.Use switch
-    {
-        BayUse.Fit => $"Fit {planned.Wish!.Drive.Size} into {bay.Id}",
-        BayUse.Move => $"Fit the drive of {planned.From} into {bay.Id}",
-        _ => $"Put the drive of {bay.Id} back",
-    }) with
-    {
-        Details = RunSheetBuilder.Lines(
-            planned.Wish?.Drive.ToString(),
-            bay.Key is { } key ? $"Key {key}: the gap in the contacts shows the side." : null,
-            bay.Hold,
-            planned.Changes && bay.Standoff is { } post ? $"Post: {post}." : null,
-            (planned.Wish?.Pad ?? bay.Pad) is { } pad ? $"Pad of {pad} mm under it, film off." : null,
-            planned.Changes && bay.Form.StartsWith("M.2", StringComparison.Ordinal) ? "Goes in at a slant, pressed flat onto its post; the screw only holds it." : null),
-        // Only the very drive that was there is looked for again.
-        Records = planned.Use == BayUse.Reseat ? [bay.Id] : [],
-        Position = bay.Id,
-    };
+    public static RunStep Fit(DriveBay bay, PlannedBay planned) =>
+        RunStep.Of(
+            $"fit.{bay.Id}",
+            RunPart.Fit,
+            planned.Use switch
+            {
+                BayUse.Fit => $"Fit {planned.Wish!.Drive.Size} into {bay.Id}",
+                BayUse.Move => $"Fit the drive of {planned.From} into {bay.Id}",
+                _ => $"Put the drive of {bay.Id} back",
+            }
+        ) with
+        {
+            Details = RunSheetBuilder.Lines(
+                planned.Wish?.Drive.ToString(),
+                bay.Key is { } key ? $"Key {key}: the gap in the contacts shows the side." : null,
+                bay.Hold,
+                planned.Changes && bay.Standoff is { } post ? $"Post: {post}." : null,
+                (planned.Wish?.Pad ?? bay.Pad) is { } pad ? $"Pad of {pad} mm under it, film off." : null,
+                planned.Changes && bay.Form.StartsWith("M.2", StringComparison.Ordinal)
+                    ? "Goes in at a slant, pressed flat onto its post; the screw only holds it."
+                    : null
+            ),
+            // Only the very drive that was there is looked for again.
+            Records = planned.Use == BayUse.Reseat ? [bay.Id] : [],
+            Position = bay.Id,
+        };
 
     /// <summary>What is done once the system runs.</summary>
     public static IEnumerable<RunStep> SetUp(PlannedBay planned)
@@ -49,12 +64,21 @@ internal static class DriveSteps
         var setup = wish.Setup ?? new DriveSetup();
         if (setup.Initialise || setup.Partition is not null)
         {
-            yield return Step("initialise", $"Initialise the drive in {planned.Bay}{(setup.Partition is { } table ? $" with a {table} table" : "")}", "Look twice that it is the new one: the size tells.");
+            yield return Step(
+                "initialise",
+                "Initialise the drive in "
+                    + $"{planned.Bay}{(setup.Partition is { } table ? $" with a {table} table" : "")}",
+                "Look twice that it is the new one: the size tells."
+            );
         }
 
         if (setup.FileSystem is not null || setup.Label is not null)
         {
-            yield return Step("format", $"Put {setup.FileSystem ?? "a file system"} on {planned.Bay}{(setup.Label is { } label ? $", label “{label}”" : "")}");
+            yield return Step(
+                "format",
+                $"Put {setup.FileSystem ?? "a file system"} on "
+                    + $"{planned.Bay}{(setup.Label is { } label ? $", label “{label}”" : "")}"
+            );
         }
 
         if (setup.Mount is { } mount)
@@ -64,28 +88,41 @@ internal static class DriveSteps
 
         if (setup.Grow || (wish.Path == DataPath.CopyFirst && planned.Before is { } old && wish.Drive.Size > old.Size))
         {
-            yield return Step("grow", $"Grow the copied file system on {planned.Bay} to {wish.Drive.Size}", $"{wish.Drive.Size.WithBinary} should show.");
+            yield return Step(
+                "grow",
+                $"Grow the copied file system on {planned.Bay} to {wish.Drive.Size}",
+                $"{wish.Drive.Size.WithBinary} should show."
+            );
         }
 
         if (wish.ArrayState is { } state)
         {
-            yield return Step("array", $"Begin the rebuild with {planned.Bay}, and write down what the array says", $"Before: {state}.");
+            yield return Step(
+                "array",
+                $"Begin the rebuild with {planned.Bay}, and write down what the array says",
+                $"Before: {state}."
+            );
         }
 
-        RunStep Step(string what, string title, params string?[] details) => RunStep.Of($"set-up.{planned.Bay}.{what}", RunPart.SetUp, title) with
-        {
-            Details = RunSheetBuilder.Lines(details),
-            Position = planned.Bay,
-            Minutes = 2,
-        };
+        RunStep Step(string what, string title, params string?[] details) =>
+            RunStep.Of($"set-up.{planned.Bay}.{what}", RunPart.SetUp, title) with
+            {
+                Details = RunSheetBuilder.Lines(details),
+                Position = planned.Bay,
+                Minutes = 2,
+            };
     }
 
-    private static Precaution[] Heat(DriveBay bay) => bay.Form.StartsWith("M.2", StringComparison.Ordinal) ? [new Precaution("heat", "It may be hot along its chips: hold it by the ends.")] : [];
+    private static Precaution[] Heat(DriveBay bay) =>
+        bay.Form.StartsWith("M.2", StringComparison.Ordinal)
+            ? [new Precaution("heat", "It may be hot along its chips: hold it by the ends.")]
+            : [];
 
-    private static Precaution[] Data(PlannedBay planned) => planned.Wish?.Path switch
-    {
-        DataPath.CopyFirst => [new Precaution("data", "Its copy is verified before it leaves.")],
-        DataPath.LeftBehind => [new Precaution("data", $"Its data stays behind: {planned.Wish.Word}.")],
-        _ => [],
-    };
+    private static Precaution[] Data(PlannedBay planned) =>
+        planned.Wish?.Path switch
+        {
+            DataPath.CopyFirst => [new Precaution("data", "Its copy is verified before it leaves.")],
+            DataPath.LeftBehind => [new Precaution("data", $"Its data stays behind: {planned.Wish.Word}.")],
+            _ => [],
+        };
 }

@@ -11,14 +11,25 @@ internal static class FastenerCount
     {
         var counted = ByGroup(step, wish, _ => null) ?? step.Loose.ToDictionary(g => g.Group, g => g.Count);
         var total = counted.Values.Sum();
-        var off = step.Loose.Where(g => counted[g.Group] != g.Count).Select(g => $"{Name(g)}: the guide has {g.Count}, {counted[g.Group]} came out").ToArray();
+        var off = step
+            .Loose.Where(g => counted[g.Group] != g.Count)
+            .Select(g => $"{Name(g)}: the guide has {g.Count}, {counted[g.Group]} came out")
+            .ToArray();
         return off.Length == 0 || wish.Explanation is not null
-            ? wish with { Fasteners = total, Groups = counted.Count > 0 ? counted : null }
+            ? wish with
+            {
+                Fasteners = total,
+                Groups = counted.Count > 0 ? counted : null,
+            }
             : throw RefusedException.Invalid(
-                "count-differs", $"{string.Join("; ", off)}. Say why with an explanation: missing on arrival, or hidden ones found.");
+                "count-differs",
+                $"{string.Join("; ", off)}. Say why with an explanation: missing on arrival, or hidden ones found."
+            );
     }
 
-    /// <summary>The count at closing: what came out went back, each into a hole of its own length, or it is explained.</summary>
+    /// <summary>
+    /// The count at closing: what came out went back, each into a hole of its own length, or it is explained.
+    /// </summary>
     public static StepConfirmation Back(RunStep step, StepConfirmation wish, RunState state)
     {
         var open = state.Confirmed($"open.{step.Removal}");
@@ -29,46 +40,95 @@ internal static class FastenerCount
             return wish with { Fasteners = 0 };
         }
 
-        var back = ByGroup(step, wish, group => cameOut?.GetValueOrDefault(group) ?? step.Loose.First(g => g.Group == group).Count)
-            ?? throw RefusedException.Rule("tally-open", $"{outCount} fasteners came out of {step.Removal}. Count them back and say how many.");
+        var back =
+            ByGroup(
+                step,
+                wish,
+                group => cameOut?.GetValueOrDefault(group) ?? step.Loose.First(g => g.Group == group).Count
+            )
+            ?? throw RefusedException.Rule(
+                "tally-open",
+                $"{outCount} fasteners came out of {step.Removal}. Count them back and say how many."
+            );
         var total = back.Values.Sum();
-        var off = step.Loose.Select(g => (Group: g, Out: cameOut is null ? null : cameOut.GetValueOrDefault(g.Group) as int?, Back: back[g.Group])).Where(g => g.Out is { } o && o != g.Back).ToArray();
-        if ((total == outCount && off.Length == 0) || wish.Explanation is not null || state.IsWaived(Gate.TallyOpen, step.Id))
+        var off = step
+            .Loose.Select(g =>
+                (
+                    Group: g,
+                    Out: cameOut is null ? null : cameOut.GetValueOrDefault(g.Group) as int?,
+                    Back: back[g.Group]
+                )
+            )
+            .Where(g => g.Out is { } o && o != g.Back)
+            .ToArray();
+        if (
+            (total == outCount && off.Length == 0)
+            || wish.Explanation is not null
+            || state.IsWaived(Gate.TallyOpen, step.Id)
+        )
         {
             return wish with { Fasteners = total, Groups = back };
         }
 
         var difference = Math.Abs(outCount - total);
-        throw RefusedException.Rule("tally-open", total == outCount
-            ? $"As many went back as came out, but not of each kind: {string.Join("; ", off.Select(g => $"{Name(g.Group)} {g.Out} out, {g.Back} back"))}. One sits in a hole of another length."
-            : $"{outCount} fasteners came out of {step.Removal} and {total} went back: {difference} {(total < outCount ? "missing" : "too many")}{Which(step, wish)}. Find them, or explain the difference.");
+        throw RefusedException.Rule(
+            "tally-open",
+            total == outCount
+                ? "As many went back as came out, but not of each kind: "
+                    + $"{string.Join("; ", off.Select(g => $"{Name(g.Group)} {g.Out} out, {g.Back} back"))}. One sits "
+                    + "in a hole of another length."
+                : $"{outCount} fasteners came out of {step.Removal} and {total} went back: {difference} "
+                    + $"{(total < outCount ? "missing" : "too many")}{Which(step, wish)}. Find them, or explain the "
+                    + "difference."
+        );
     }
 
-    private static string Which(RunStep step, StepConfirmation wish) => wish.Holes is { } holes && All(step).Except(holes).ToArray() is { Length: > 0 and < 10 } empty
-        ? $" ({string.Join(", ", empty)})" : "";
+    private static string Which(RunStep step, StepConfirmation wish) =>
+        wish.Holes is { } holes && All(step).Except(holes).ToArray() is { Length: > 0 and < 10 } empty
+            ? $" ({string.Join(", ", empty)})"
+            : "";
 
     private static IEnumerable<string> All(RunStep step) =>
-        step.Loose.SelectMany(g => Enumerable.Range(1, g.Count).Select(i => string.Create(CultureInfo.InvariantCulture, $"{g.Group}/{i}")));
+        step.Loose.SelectMany(g =>
+            Enumerable.Range(1, g.Count).Select(i => string.Create(CultureInfo.InvariantCulture, $"{g.Group}/{i}"))
+        );
 
-    // However it was told: hole by hole, group by group, or as one number, which can be shared out only if it leaves no choice.
+    // However it was told: hole by hole, group by group, or as one number, which can be shared out only if it leaves no
+    // choice.
     private static Dictionary<string, int>? ByGroup(RunStep step, StepConfirmation wish, Func<string, int?> expected)
     {
         var loose = step.Loose.ToArray();
         if (wish.Holes is { } holes)
         {
-            if (holes.Distinct().Count() != holes.Count || holes.FirstOrDefault(h => !All(step).Contains(h)) is not null)
+            if (
+                holes.Distinct().Count() != holes.Count
+                || holes.FirstOrDefault(h => !All(step).Contains(h)) is not null
+            )
             {
-                throw RefusedException.Invalid("hole-unknown", $"The holes of {step.Removal} are {string.Join(", ", All(step))}, each once.");
+                throw RefusedException.Invalid(
+                    "hole-unknown",
+                    $"The holes of {step.Removal} are {string.Join(", ", All(step))}, each once."
+                );
             }
 
-            return loose.ToDictionary(g => g.Group, g => holes.Count(h => h.StartsWith(g.Group + "/", StringComparison.Ordinal)));
+            return loose.ToDictionary(
+                g => g.Group,
+                g => holes.Count(h => h.StartsWith(g.Group + "/", StringComparison.Ordinal))
+            );
         }
 
         if (wish.Groups is { } groups)
         {
-            if (groups.FirstOrDefault(g => loose.All(l => l.Group != g.Key) || g.Value is < 0 or > 999) is { Key: { } wrong })
+            if (
+                groups.FirstOrDefault(g => loose.All(l => l.Group != g.Key) || g.Value is < 0 or > 999) is
+                { Key: { } wrong }
+            )
             {
-                throw RefusedException.Invalid("group-unknown", $"{step.Removal} counts {string.Join(", ", loose.Select(l => l.Group))}, each from 0 to 999; “{wrong}” is not so.");
+                throw RefusedException.Invalid(
+                    "group-unknown",
+                    $"{step.Removal} counts {string.Join(", ", loose.Select(l => l.Group))}, each from 0 to 999; "
+                        + $"“{wrong}” is not so."
+                );
             }
 
             return loose.ToDictionary(g => g.Group, g => groups.GetValueOrDefault(g.Group));
@@ -92,11 +152,21 @@ internal static class FastenerCount
 
         return loose.Length switch
         {
-            0 => total == 0 ? [] : throw RefusedException.Invalid("no-fasteners-here", $"The guide knows no loose fasteners of {step.Removal}. Record a hidden one as found."),
+            0 => total == 0
+                ? []
+                : throw RefusedException.Invalid(
+                    "no-fasteners-here",
+                    $"The guide knows no loose fasteners of {step.Removal}. Record a hidden one as found."
+                ),
             1 => new Dictionary<string, int> { [loose[0].Group] = total },
-            _ => throw RefusedException.Invalid("count-by-group", $"{total} is not the {usual.Values.Sum()} expected. Say how many of each: {string.Join(", ", loose.Select(Name))}."),
+            _ => throw RefusedException.Invalid(
+                "count-by-group",
+                $"{total} is not the {usual.Values.Sum()} expected. Say how many of each: "
+                    + $"{string.Join(", ", loose.Select(Name))}."
+            ),
         };
     }
 
-    private static string Name(FastenerGroup g) => g.Length is { } mm ? string.Create(CultureInfo.InvariantCulture, $"{g.Group} ({mm} mm)") : g.Group;
+    private static string Name(FastenerGroup g) =>
+        g.Length is { } mm ? string.Create(CultureInfo.InvariantCulture, $"{g.Group} ({mm} mm)") : g.Group;
 }

@@ -6,56 +6,77 @@ namespace Revtal.Core.Bench;
 /// <summary>Taking one removal off and putting it back, in words.</summary>
 internal static class RemovalSteps
 {
-    public static RunStep Open(Removal r) => RunStep.Of($"open.{r.Id}", RunPart.Open, r.Isolates ? $"Lift the {r.Title}: power leaves the board" : $"Take off the {r.Title}") with
-    {
-        Details = RunSheetBuilder.Lines(
-            r.Open,
-            r.Cables.Count > 0 ? $"Cables: {string.Join("; ", r.Cables)}." : null,
-            r.PadsStay is { } pads ? $"Pads: {pads}." : null),
-        Precautions = r.Precautions,
-        Removal = r.Id,
-        Face = r.Face,
-        Fasteners = r.Fasteners,
-        Clips = r.Clips,
-        Pry = r.Pry,
-        Isolates = r.Isolates,
-        Stuck = [.. Stuck(r)],
-        Pictures = r.Pictures.Open,
-        Minutes = r.Minutes,
-    };
+    public static RunStep Open(Removal r) =>
+        RunStep.Of(
+            $"open.{r.Id}",
+            RunPart.Open,
+            r.Isolates ? $"Lift the {r.Title}: power leaves the board" : $"Take off the {r.Title}"
+        ) with
+        {
+            Details = RunSheetBuilder.Lines(
+                r.Open,
+                r.Cables.Count > 0 ? $"Cables: {string.Join("; ", r.Cables)}." : null,
+                r.PadsStay is { } pads ? $"Pads: {pads}." : null
+            ),
+            Precautions = r.Precautions,
+            Removal = r.Id,
+            Face = r.Face,
+            Fasteners = r.Fasteners,
+            Clips = r.Clips,
+            Pry = r.Pry,
+            Isolates = r.Isolates,
+            Stuck = [.. Stuck(r)],
+            Pictures = r.Pictures.Open,
+            Minutes = r.Minutes,
+        };
 
     /// <param name="back">The bays whose own drives come back with it.</param>
-    public static RunStep Close(Removal r, IReadOnlyList<string> back) => RunStep.Of($"close.{r.Id}", RunPart.Close, $"Put the {r.Title} back") with
-    {
-        Details = RunSheetBuilder.Lines(
-            r.Close,
-            r.Orient,
-            back.Count > 0 ? $"Each drive into its own bay: {string.Join(", ", back)}." : null,
-            r.Cables.Count > 0 ? $"Cables back: {string.Join("; ", r.Cables)}." : null,
-            r.PadsStay is not null ? "Pads back in their places." : null,
-            r.Fasteners.Count > 0 ? "Start every fastener loose, in its own hole; tighten last." : null,
-            r.SitsRight is { } right ? $"It sits right when {right}." : null),
-        Precautions = [.. r.Precautions.Where(p => p.Kind is "screw" or "cable" or "edge" or "data" or "glass")],
-        Removal = r.Id,
-        Face = r.Face,
-        Fasteners = r.Fasteners,
-        Clips = r.Clips,
-        Records = back,
-        Stuck = [.. r.Cables.Select(c => $"A cable is caught: {c}."), .. r.Clips.Select(c => $"Press the clips home one by one: {Spoken(c)}."), .. RunSheetBuilder.Lines(r.Orient)],
-        Pictures = r.Pictures.Close,
-        Minutes = r.Minutes,
-    };
+    public static RunStep Close(Removal r, IReadOnlyList<string> back) =>
+        RunStep.Of($"close.{r.Id}", RunPart.Close, $"Put the {r.Title} back") with
+        {
+            Details = RunSheetBuilder.Lines(
+                r.Close,
+                r.Orient,
+                back.Count > 0 ? $"Each drive into its own bay: {string.Join(", ", back)}." : null,
+                r.Cables.Count > 0 ? $"Cables back: {string.Join("; ", r.Cables)}." : null,
+                r.PadsStay is not null ? "Pads back in their places." : null,
+                r.Fasteners.Count > 0 ? "Start every fastener loose, in its own hole; tighten last." : null,
+                r.SitsRight is { } right ? $"It sits right when {right}." : null
+            ),
+            Precautions = [.. r.Precautions.Where(p => p.Kind is "screw" or "cable" or "edge" or "data" or "glass")],
+            Removal = r.Id,
+            Face = r.Face,
+            Fasteners = r.Fasteners,
+            Clips = r.Clips,
+            Records = back,
+            Stuck =
+            [
+                .. r.Cables.Select(c => $"A cable is caught: {c}."),
+                .. r.Clips.Select(c => $"Press the clips home one by one: {Spoken(c)}."),
+                .. RunSheetBuilder.Lines(r.Orient),
+            ],
+            Pictures = r.Pictures.Close,
+            Minutes = r.Minutes,
+        };
 
     // What usually holds it, likeliest first.
     private static IEnumerable<string> Stuck(Removal r) =>
-    [
-        .. r.Fasteners.Where(f => f.Hidden is not null).Select(f => $"A fastener is still in: {f.Group}, {f.Hidden}."),
-        .. r.Fasteners.Where(f => f.Seal).Select(f => $"One of {f.Group} sits under the warranty seal."),
-        .. r.Fasteners.Where(f => f.Captive).Select(f => $"{f.Group} {(f.Count == 1 ? "stays" : "stay")} in the part: turn until {(f.Count == 1 ? "it turns" : "they turn")} free, do not pull."),
-        .. r.Clips.Select(c => $"Clips still hold: {Spoken(c)}."),
-        .. r.Pry.Select(p => $"Begin with the {p.Tool}{(p.Text is { } t ? $": {t}" : "")}."),
-        .. r.Cables.Select(c => $"A cable is still on: {c}."),
-    ];
+        [
+            .. r
+                .Fasteners.Where(f => f.Hidden is not null)
+                .Select(f => $"A fastener is still in: {f.Group}, {f.Hidden}."),
+            .. r.Fasteners.Where(f => f.Seal).Select(f => $"One of {f.Group} sits under the warranty seal."),
+            .. r
+                .Fasteners.Where(f => f.Captive)
+                .Select(f =>
+                    $"{f.Group} {(f.Count == 1 ? "stays" : "stay")} in the part: turn until "
+                    + $"{(f.Count == 1 ? "it turns" : "they turn")} free, do not pull."
+                ),
+            .. r.Clips.Select(c => $"Clips still hold: {Spoken(c)}."),
+            .. r.Pry.Select(p => $"Begin with the {p.Tool}{(p.Text is { } t ? $": {t}" : "")}."),
+            .. r.Cables.Select(c => $"A cable is still on: {c}."),
+        ];
 
-    private static string Spoken(Clips c) => string.Create(CultureInfo.InvariantCulture, $"{c.Count}{(c.Text is { } t ? $", {t}" : "")}");
+    private static string Spoken(Clips c) =>
+        string.Create(CultureInfo.InvariantCulture, $"{c.Count}{(c.Text is { } t ? $", {t}" : "")}");
 }

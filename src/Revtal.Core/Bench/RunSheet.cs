@@ -10,39 +10,56 @@ public sealed record RunTimer(string Step, DateTimeOffset From, DateTimeOffset U
 public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected = null)
 {
     /// <summary>The first step that is not settled and waits for nothing, or null when all are done.</summary>
-    public RunStep? Next(RunState state) => Steps.FirstOrDefault(s => !IsSettled(s, state) && Blockers(s, state).Count == 0);
+    public RunStep? Next(RunState state) =>
+        Steps.FirstOrDefault(s => !IsSettled(s, state) && Blockers(s, state).Count == 0);
 
     /// <summary>How many steps are not settled.</summary>
     public int Left(RunState state) => Steps.Count(s => !IsSettled(s, state));
 
-    public RunStep Find(string id) => Steps.FirstOrDefault(s => s.Id == id) ?? throw RefusedException.NotFound(
-        "no-such-step", $"This run has no step “{id}”. Its steps: {string.Join(", ", Steps.Select(s => s.Id))}.");
+    public RunStep Find(string id) =>
+        Steps.FirstOrDefault(s => s.Id == id)
+        ?? throw RefusedException.NotFound(
+            "no-such-step",
+            $"This run has no step “{id}”. Its steps: {string.Join(", ", Steps.Select(s => s.Id))}."
+        );
 
     /// <summary>The clocks that were started and whose step is not confirmed.</summary>
     public IReadOnlyList<RunTimer> Timers(RunState state) =>
-    [
-        .. Steps.Where(s => s is { Seconds: not null, TimedFrom: not null } && !IsSettled(s, state) && state.Confirmed(s.TimedFrom!) is not null)
-            .Select(s => Timer(s, state.Confirmed(s.TimedFrom!)!)),
-    ];
+        [
+            .. Steps
+                .Where(s =>
+                    s is { Seconds: not null, TimedFrom: not null }
+                    && !IsSettled(s, state)
+                    && state.Confirmed(s.TimedFrom!) is not null
+                )
+                .Select(s => Timer(s, state.Confirmed(s.TimedFrom!)!)),
+        ];
 
     /// <summary>Proves that the step may be confirmed now.</summary>
     /// <param name="wish">Its <see cref="StepConfirmation.At"/> is now, by the service's clock.</param>
     /// <param name="state">What was said in this run so far.</param>
     /// <returns>The confirmation as it is to be recorded, with what goes without saying filled in.</returns>
-    /// <exception cref="RefusedException">Already confirmed, a gate is closed, or the fasteners do not add up.</exception>
+    /// <exception cref="RefusedException">Already confirmed, a gate is closed, or the fasteners do not add
+    /// up.</exception>
     public StepConfirmation Confirm(StepConfirmation wish, RunState state)
     {
         var step = Find(wish.Step);
         if (state.Confirmed(step.Id) is { } earlier)
         {
             throw new RefusedException(
-                RefusalKind.Conflict, "step-already-confirmed", $"“{step.Title}” is already confirmed, by {earlier.By} at {earlier.At:HH:mm} UTC.");
+                RefusalKind.Conflict,
+                "step-already-confirmed",
+                $"“{step.Title}” is already confirmed, by {earlier.By} at {earlier.At:HH:mm} UTC."
+            );
         }
 
         if (state.Stop is { } stop)
         {
             throw RefusedException.Rule(
-                "run-stopped", $"{stop.By} found a swollen battery. Stop: do not press it, do not charge it, do not close the case on it. A lead decides how to go on.");
+                "run-stopped",
+                $"{stop.By} found a swollen battery. Stop: do not press it, do not charge it, do not close the case "
+                    + "on it. A lead decides how to go on."
+            );
         }
 
         if (Blockers(step, state) is { Count: > 0 } blockers)
@@ -75,38 +92,66 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
     }
 
     /// <summary>
-    /// Whether the step need not be done any more. Records from before a kind of step existed went on without it; a later part that
+    /// Whether the step need not be done any more. Records from before a kind of step existed went on without it; a
+    /// later part that
     /// was reached proves that.
     /// </summary>
-    public bool IsSettled(RunStep step, RunState state) => state.Settled(step.Id)
-        || (step.Part is RunPart.Record or RunPart.Measure && Steps.Any(s => s.Part > step.Part && state.Confirmed(s.Id) is not null));
+    public bool IsSettled(RunStep step, RunState state) =>
+        state.Settled(step.Id)
+        || (
+            step.Part is RunPart.Record or RunPart.Measure
+            && Steps.Any(s => s.Part > step.Part && state.Confirmed(s.Id) is not null)
+        );
 
     private IReadOnlyList<RunStep> Blockers(RunStep step, RunState state) =>
         [.. Steps.Where(s => (s.Part < step.Part || step.WaitsFor.Contains(s.Id)) && !IsSettled(s, state))];
 
-    private static RunTimer Timer(RunStep step, StepConfirmation from) => new(step.Id, from.At, from.At.AddSeconds(step.Seconds!.Value));
+    private static RunTimer Timer(RunStep step, StepConfirmation from) =>
+        new(step.Id, from.At, from.At.AddSeconds(step.Seconds!.Value));
 
     private static void CheckDeviation(RunStep step, StepConfirmation wish, Deviation deviation)
     {
         if (wish.Explanation is null)
         {
-            throw RefusedException.Invalid("reason-missing", $"Say why “{step.Title}” was {(deviation == Deviation.Skipped ? "skipped" : "done otherwise")}.");
+            throw RefusedException.Invalid(
+                "reason-missing",
+                $"Say why “{step.Title}” was {(deviation == Deviation.Skipped ? "skipped" : "done otherwise")}."
+            );
         }
 
-        if (deviation == Deviation.Skipped && (step.Part is RunPart.Isolate or RunPart.Close || step.Isolates || (step.IsRecord && step.Id != RunStep.RecordModules)))
+        if (
+            deviation == Deviation.Skipped
+            && (
+                step.Part is RunPart.Isolate or RunPart.Close
+                || step.Isolates
+                || (step.IsRecord && step.Id != RunStep.RecordModules)
+            )
+        )
         {
-            throw RefusedException.Rule("not-skipped", $"“{step.Title}” is not skipped: power, fasteners and drives hang on it. Do it otherwise and say how, or ask a lead to waive it.");
+            throw RefusedException.Rule(
+                "not-skipped",
+                $"“{step.Title}” is not skipped: power, fasteners and drives hang on it. Do it otherwise and say how, "
+                    + "or ask a lead to waive it."
+            );
         }
     }
 
     private static void CheckClock(RunStep step, StepConfirmation wish, RunState state)
     {
-        if (step is { Seconds: not null, TimedFrom: { } from } && state.Confirmed(from) is { } started && !state.IsWaived(Gate.StillCooling, step.Id)
-            && Timer(step, started).Until is var until && until > wish.At)
+        if (
+            step is { Seconds: not null, TimedFrom: { } from }
+            && state.Confirmed(from) is { } started
+            && !state.IsWaived(Gate.StillCooling, step.Id)
+            && Timer(step, started).Until is var until
+            && until > wish.At
+        )
         {
             var left = until - wish.At;
             throw RefusedException.Rule(
-                "still-cooling", $"Still cooling: {(int)left.TotalMinutes} min {left.Seconds} s left, until {until:HH:mm:ss} UTC. If it came in cold, a lead can waive the wait.");
+                "still-cooling",
+                $"Still cooling: {(int)left.TotalMinutes} min {left.Seconds} s left, until {until:HH:mm:ss} UTC. If "
+                    + "it came in cold, a lead can waive the wait."
+            );
         }
     }
 
@@ -115,20 +160,30 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
         if (step.IsSealed && !state.SealMayBreak && !state.IsWaived(Gate.SealConsentMissing, step.Id))
         {
             throw RefusedException.Rule(
-                "seal-consent-missing", $"A warranty seal covers a fastener of {step.Removal}, and the customer has not allowed to break it. Ask, and record the answer on the order.");
+                "seal-consent-missing",
+                $"A warranty seal covers a fastener of {step.Removal}, and the customer has not allowed to break it. "
+                    + "Ask, and record the answer on the order."
+            );
         }
 
         if (step.BootBay is { } bay && !state.CopySecured && !state.IsWaived(Gate.BootCopyMissing, step.Id))
         {
             throw RefusedException.Rule(
-                "boot-copy-missing", $"{bay} holds the boot drive. It does not leave before its copy is verified or the customer goes without: record which on the order.");
+                "boot-copy-missing",
+                $"{bay} holds the boot drive. It does not leave before its copy is verified or the customer goes "
+                    + "without: record which on the order."
+            );
         }
     }
 
-    private StepConfirmation Measured(StepConfirmation wish) => wish.Seen is { } seen && Expected is { } expected && seen < expected && wish.Explanation is null
-        ? throw RefusedException.Rule(
-            "open-short", $"{seen} seen, {expected} expected. Isolate, reseat what is missing now that it lies open, and start again; or confirm with an explanation.")
-        : wish;
+    private StepConfirmation Measured(StepConfirmation wish) =>
+        wish.Seen is { } seen && Expected is { } expected && seen < expected && wish.Explanation is null
+            ? throw RefusedException.Rule(
+                "open-short",
+                $"{seen} seen, {expected} expected. Isolate, reseat what is missing now that it lies open, and start "
+                    + "again; or confirm with an explanation."
+            )
+            : wish;
 
     // Every drive that leaves is written down, and comes back into the bay that it left.
     private void CheckOccupants(RunStep step, StepConfirmation wish, RunState state)
@@ -144,18 +199,32 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
             return;
         }
 
-        if (told.Where(o => !IsEmpty(o.Value)).GroupBy(o => o.Value.Trim(), StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice)
+        if (
+            told.Where(o => !IsEmpty(o.Value))
+                .GroupBy(o => o.Value.Trim(), StringComparer.OrdinalIgnoreCase)
+                .FirstOrDefault(g => g.Count() > 1) is
+            { } twice
+        )
         {
-            throw RefusedException.Invalid("occupant-twice", $"{twice.Key} cannot sit in {string.Join(" and ", twice.Select(o => o.Key))}. Read the labels again.");
+            throw RefusedException.Invalid(
+                "occupant-twice",
+                $"{twice.Key} cannot sit in {string.Join(" and ", twice.Select(o => o.Key))}. Read the labels again."
+            );
         }
 
         if (!step.IsRecord)
         {
             CheckReturned(step, told, state);
         }
-        else if (step.Records.Where(p => string.IsNullOrWhiteSpace(told.GetValueOrDefault(p))).ToArray() is { Length: > 0 } missing)
+        else if (
+            step.Records.Where(p => string.IsNullOrWhiteSpace(told.GetValueOrDefault(p))).ToArray() is
+            { Length: > 0 } missing
+        )
         {
-            throw RefusedException.Invalid("occupant-missing", $"Write down what sits in {string.Join(", ", missing)}: the drive's serial, or “empty”.");
+            throw RefusedException.Invalid(
+                "occupant-missing",
+                $"Write down what sits in {string.Join(", ", missing)}: the drive's serial, or “empty”."
+            );
         }
     }
 
@@ -166,21 +235,30 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
             return;
         }
 
-        var was = Steps.Where(s => s.IsRecord).SelectMany(s => state.Confirmed(s.Id)?.Occupants ?? new Dictionary<string, string>()).ToDictionary();
+        var was = Steps
+            .Where(s => s.IsRecord)
+            .SelectMany(s => state.Confirmed(s.Id)?.Occupants ?? new Dictionary<string, string>())
+            .ToDictionary();
         foreach (var bay in step.Records.Where(was.ContainsKey))
         {
             var now = told.GetValueOrDefault(bay);
             if (string.IsNullOrWhiteSpace(now) && !IsEmpty(was[bay]))
             {
-                throw RefusedException.Rule("wrong-bay", $"Say which drive went back into {bay}: scan it or type its serial. It was {was[bay]}.");
+                throw RefusedException.Rule(
+                    "wrong-bay",
+                    $"Say which drive went back into {bay}: scan it or type its serial. It was {was[bay]}."
+                );
             }
 
             if (now is not null && !SameDrive(was[bay], now))
             {
                 var own = was.FirstOrDefault(o => SameDrive(o.Value, now)).Key;
                 throw RefusedException.Rule(
-                    "wrong-bay", IsEmpty(now) ? $"{bay} held {was[bay]} and is empty now." : own is null
-                        ? $"{now} did not come out of this machine. {bay} held {was[bay]}." : $"{now} belongs in {own}, not in {bay}. {bay} held {was[bay]}.");
+                    "wrong-bay",
+                    IsEmpty(now) ? $"{bay} held {was[bay]} and is empty now."
+                        : own is null ? $"{now} did not come out of this machine. {bay} held {was[bay]}."
+                        : $"{now} belongs in {own}, not in {bay}. {bay} held {was[bay]}."
+                );
             }
         }
     }

@@ -19,21 +19,40 @@ public static class RunSheetBuilder
             [.. plan.Slots.Where(s => s.Pulls).Select(s => s.Slot)],
             [.. plan.Slots.Where(s => s.Fits)],
             [.. plan.Bays.Where(b => b.Pulls || b.Fits)],
-            [.. plan.Slots.Where(s => s.Use == SlotUse.Inspect).Select(s => s.Slot), .. plan.Bays.Where(b => b.Use == BayUse.Inspect).Select(b => b.Bay)],
-            plan);
+            [
+                .. plan.Slots.Where(s => s.Use == SlotUse.Inspect).Select(s => s.Slot),
+                .. plan.Bays.Where(b => b.Use == BayUse.Inspect).Select(b => b.Bay),
+            ],
+            plan
+        );
         return new RunSheet(Build(guide, work, expected), expected);
     }
 
     /// <summary>The run that takes the modules of these slots out and puts them back, seated anew.</summary>
     public static RunSheet ForReseat(Guide guide, Plan plan, IReadOnlyList<string> slots, MemorySize? expected = null)
     {
-        var seated = plan.Slots.Where(s => slots.Contains(s.Slot)).Select(s => s with { Use = SlotUse.Reseat }).ToArray();
-        var drives = slots.Where(s => guide.Bay(s) is not null).Select(bay => new PlannedBay(bay, BayUse.Reseat)).ToArray();
-        return new RunSheet(Build(guide, new Work(slots, [.. seated.Select(s => s.Slot)], seated, drives, [], plan), expected), expected);
+        var seated = plan
+            .Slots.Where(s => slots.Contains(s.Slot))
+            .Select(s => s with { Use = SlotUse.Reseat })
+            .ToArray();
+        var drives = slots
+            .Where(s => guide.Bay(s) is not null)
+            .Select(bay => new PlannedBay(bay, BayUse.Reseat))
+            .ToArray();
+        return new RunSheet(
+            Build(guide, new Work(slots, [.. seated.Select(s => s.Slot)], seated, drives, [], plan), expected),
+            expected
+        );
     }
 
     private sealed record Work(
-        IReadOnlyList<string> Touched, IReadOnlyList<string> Pulled, IReadOnlyList<PlannedSlot> Fitted, IReadOnlyList<PlannedBay> Drives, IReadOnlyList<string> Looked, Plan Plan)
+        IReadOnlyList<string> Touched,
+        IReadOnlyList<string> Pulled,
+        IReadOnlyList<PlannedSlot> Fitted,
+        IReadOnlyList<PlannedBay> Drives,
+        IReadOnlyList<string> Looked,
+        Plan Plan
+    )
     {
         public bool HandsIn => Pulled.Count + Fitted.Count + Drives.Count > 0;
     }
@@ -45,11 +64,13 @@ public static class RunSheetBuilder
         var arriving = work.Fitted.ToDictionary(f => f.Slot);
 
         // A drive that leaves with a removal is written down and comes back with it.
-        var drives = (from bay in guide.Drives
-                      join planned in work.Drives on bay.Id equals planned.Bay
-                      let comesOut = reach.Any(r => r.TakesOut.Contains(bay.Id))
-                      where planned.Changes || !comesOut
-                      select (Bay: bay, Planned: planned, ComesOut: comesOut)).ToArray();
+        var drives = (
+            from bay in guide.Drives
+            join planned in work.Drives on bay.Id equals planned.Bay
+            let comesOut = reach.Any(r => r.TakesOut.Contains(bay.Id))
+            where planned.Changes || !comesOut
+            select (Bay: bay, Planned: planned, ComesOut: comesOut)
+        ).ToArray();
         var changed = work.Drives.Where(d => d.Changes).Select(d => d.Bay).ToHashSet();
         List<RunStep> steps =
         [
@@ -57,24 +78,38 @@ public static class RunSheetBuilder
             .. Isolate(guide),
             .. reach.SelectMany(r => Open(guide, reach, r)),
             .. Record(work, [.. drives.Where(d => d.Planned.Pulls && !d.ComesOut).Select(d => d.Bay.Id)]),
-            .. work.Looked.Select(p => RunStep.Of($"look.{p}", RunPart.Record, $"Look at {p}") with
-            {
-                Position = p, Details = ["Contacts, dust, latches, marks of liquid. Record what you find; leave the rest as it is."],
-            }),
+            .. work.Looked.Select(p =>
+                RunStep.Of($"look.{p}", RunPart.Record, $"Look at {p}") with
+                {
+                    Position = p,
+                    Details =
+                    [
+                        "Contacts, dust, latches, marks of liquid. Record what you find; leave the rest as it is.",
+                    ],
+                }
+            ),
             .. Chain([
                 .. upperFirst.Where(s => work.Pulled.Contains(s.Id)).Select(SlotSteps.Pull),
                 .. drives.Where(d => d.Planned.Pulls && !d.ComesOut).Select(d => DriveSteps.Pull(d.Bay, d.Planned)),
             ]),
             .. Chain([
                 .. drives.Where(d => d.Planned.Fits).Reverse().Select(d => DriveSteps.Fit(d.Bay, d.Planned)),
-                .. upperFirst.OrderByDescending(s => Depth(guide, s)).Where(s => arriving.ContainsKey(s.Id)).Select(s => SlotSteps.Fit(s, arriving[s.Id])),
+                .. upperFirst
+                    .OrderByDescending(s => Depth(guide, s))
+                    .Where(s => arriving.ContainsKey(s.Id))
+                    .Select(s => SlotSteps.Fit(s, arriving[s.Id])),
             ]),
             .. MeasureOpen(guide, work, expected),
-            .. Chain([.. reach.Reverse().Select(r => RemovalSteps.Close(r, [.. r.TakesOut.Where(b => !changed.Contains(b))]))]),
+            .. Chain([
+                .. reach.Reverse().Select(r => RemovalSteps.Close(r, [.. r.TakesOut.Where(b => !changed.Contains(b))])),
+            ]),
             Start(guide),
             .. Chain([.. work.Drives.SelectMany(DriveSteps.SetUp)]),
         ];
-        return [.. steps.Select(s => s with { Traps = [.. guide.Traps.Where(t => StandsAt(t, s.Id)).Select(t => t.Text)] })];
+        return
+        [
+            .. steps.Select(s => s with { Traps = [.. guide.Traps.Where(t => StandsAt(t, s.Id)).Select(t => t.Text)] }),
+        ];
     }
 
     private static bool StandsAt(Trap trap, string step) =>
@@ -87,9 +122,22 @@ public static class RunSheetBuilder
     private static RunStep Prepare(Guide guide, IReadOnlyList<Removal> reach)
     {
         var groups = reach.SelectMany(r => r.Fasteners).ToArray();
-        var bits = groups.Select(g => g.Driver).Where(d => d != "hand").Distinct().Order(StringComparer.Ordinal).ToArray();
+        var bits = groups
+            .Select(g => g.Driver)
+            .Where(d => d != "hand")
+            .Distinct()
+            .Order(StringComparer.Ordinal)
+            .ToArray();
         var tools = reach.SelectMany(r => r.Pry).Select(p => p.Tool).Distinct().ToArray();
-        var trays = groups.Where(g => !g.Captive).Select(g => string.Create(CultureInfo.InvariantCulture, $"{g.Count} × {g.Group}{(g.Length is { } mm ? $" {mm} mm" : "")}")).ToArray();
+        var trays = groups
+            .Where(g => !g.Captive)
+            .Select(g =>
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{g.Count} × {g.Group}{(g.Length is { } mm ? $" {mm} mm" : "")}"
+                )
+            )
+            .ToArray();
         var bays = reach.SelectMany(r => r.TakesOut).ToArray();
         return RunStep.Of("prepare.bench", RunPart.Prepare, "Lay out mat, strap and trays") with
         {
@@ -98,7 +146,8 @@ public static class RunSheetBuilder
                 tools.Length > 0 ? $"Tools: {string.Join(", ", tools)}." : null,
                 trays.Length > 0 ? $"Trays: {string.Join("; ", trays)}." : null,
                 bays.Length > 0 ? $"A numbered place for each of {string.Join(", ", bays)}." : null,
-                guide.Model.TellApart is { } tell ? $"Tell apart: {tell}." : null),
+                guide.Model.TellApart is { } tell ? $"Tell apart: {tell}." : null
+            ),
             Minutes = StaticMinutes,
         };
     }
@@ -108,14 +157,21 @@ public static class RunSheetBuilder
     {
         var hands = Chain([.. guide.Isolate.Where(i => i.Kind != Isolation.CoolDown).Select(Step)]).ToArray();
         var from = hands.FirstOrDefault()?.Id ?? "prepare.bench";
-        return [.. hands, .. guide.Isolate.Where(i => i.Kind == Isolation.CoolDown).Select(i => Step(i) with { TimedFrom = from, WaitsFor = hands.Length > 0 ? [from] : [] })];
+        return
+        [
+            .. hands,
+            .. guide
+                .Isolate.Where(i => i.Kind == Isolation.CoolDown)
+                .Select(i => Step(i) with { TimedFrom = from, WaitsFor = hands.Length > 0 ? [from] : [] }),
+        ];
 
-        static RunStep Step(IsolationStep i) => RunStep.Of($"isolate.{i.Kind}", RunPart.Isolate, i.Sentence) with
-        {
-            Details = Lines(i.Note is { } note ? $"{char.ToUpperInvariant(note[0])}{note[1..]}." : null),
-            Seconds = (int?)i.Duration?.TotalSeconds,
-            Minutes = (int)Math.Ceiling(i.Duration?.TotalMinutes ?? 0),
-        };
+        static RunStep Step(IsolationStep i) =>
+            RunStep.Of($"isolate.{i.Kind}", RunPart.Isolate, i.Sentence) with
+            {
+                Details = Lines(i.Note is { } note ? $"{char.ToUpperInvariant(note[0])}{note[1..]}." : null),
+                Seconds = (int?)i.Duration?.TotalSeconds,
+                Minutes = (int)Math.Ceiling(i.Duration?.TotalMinutes ?? 0),
+            };
     }
 
     private static IEnumerable<RunStep> Open(Guide guide, IReadOnlyList<Removal> reach, Removal removal)
@@ -123,7 +179,11 @@ public static class RunSheetBuilder
         string[] waits = [.. removal.Needs.Where(n => reach.Any(r => r.Id == n)).Select(n => $"open.{n}")];
         if (removal.TakesOut.Count > 0)
         {
-            yield return RunStep.Of($"record.{removal.Id}", RunPart.Open, $"Write down which drive sits in which bay") with
+            yield return RunStep.Of(
+                $"record.{removal.Id}",
+                RunPart.Open,
+                $"Write down which drive sits in which bay"
+            ) with
             {
                 Details = ["Scan or type each drive's serial, bay by bay; “empty” where none is. Number the trays."],
                 Records = removal.TakesOut,
@@ -154,9 +214,19 @@ public static class RunSheetBuilder
 
         if (work.Pulled.Count > 0)
         {
-            yield return RunStep.Of(RunStep.RecordModules, RunPart.Record, $"Look what sits in {string.Join(", ", work.Pulled)}") with
+            yield return RunStep.Of(
+                RunStep.RecordModules,
+                RunPart.Record,
+                $"Look what sits in {string.Join(", ", work.Pulled)}"
+            ) with
             {
-                Details = [.. work.Plan.Slots.Where(s => work.Pulled.Contains(s.Slot)).Select(s => $"{s.Slot}: {s.Before.Module?.ToString() ?? s.Before.Spoken}"), "Write down only what differs."],
+                Details =
+                [
+                    .. work
+                        .Plan.Slots.Where(s => work.Pulled.Contains(s.Slot))
+                        .Select(s => $"{s.Slot}: {s.Before.Module?.ToString() ?? s.Before.Spoken}"),
+                    "Write down only what differs.",
+                ],
                 Records = work.Pulled,
             };
         }
@@ -166,24 +236,36 @@ public static class RunSheetBuilder
     {
         if (guide.MeasureOpen is { } how && work.HandsIn)
         {
-            yield return RunStep.Of("measure.open", RunPart.Measure, "Start it with the case open and read the capacity") with
+            yield return RunStep.Of(
+                "measure.open",
+                RunPart.Measure,
+                "Start it with the case open and read the capacity"
+            ) with
             {
-                Details = Lines(how, expected is { } e ? $"{e} should show." : null, "Then off, unplugged and drained again before hands go in."),
+                Details = Lines(
+                    how,
+                    expected is { } e ? $"{e} should show." : null,
+                    "Then off, unplugged and drained again before hands go in."
+                ),
                 Precautions = [new Precaution("power", "Nothing is touched while it runs.")],
                 Minutes = 3,
             };
         }
     }
 
-    private static RunStep Start(Guide guide) => RunStep.Of("start.power-on", RunPart.Start, "Connect mains and start the machine") with
-    {
-        Details =
-        [
-            .. guide.FirstStart.Select(s => $"{s.Sees}{(s.Lasts is { } l ? $", up to {Durations.Text(l)}" : "")}: {s.Means.Replace('-', ' ')}{(s.Do is { } d ? $" – {d}" : "")}"),
-            .. Lines(guide.Firmware is { RatedSpeed: { } speed } f ? $"Rated speed: {f.Enter}, {speed}" : null),
-        ],
-        Minutes = 3,
-    };
+    private static RunStep Start(Guide guide) =>
+        RunStep.Of("start.power-on", RunPart.Start, "Connect mains and start the machine") with
+        {
+            Details =
+            [
+                .. guide.FirstStart.Select(s =>
+                    $"{s.Sees}{(s.Lasts is { } l ? $", up to {Durations.Text(l)}" : "")}: "
+                    + $"{s.Means.Replace('-', ' ')}{(s.Do is { } d ? $" – {d}" : "")}"
+                ),
+                .. Lines(guide.Firmware is { RatedSpeed: { } speed } f ? $"Rated speed: {f.Enter}, {speed}" : null),
+            ],
+            Minutes = 3,
+        };
 
     // Upper layers come out first; the guide's order breaks ties.
     private static IReadOnlyList<MemorySlot> UpperFirst(Guide guide, IReadOnlyList<string> ids) =>
@@ -193,7 +275,11 @@ public static class RunSheetBuilder
     private static int Depth(Guide guide, MemorySlot slot)
     {
         var depth = 0;
-        for (var above = slot.Below; above is not null && depth <= guide.Memory.Slots.Count; above = guide.Slot(above)?.Below)
+        for (
+            var above = slot.Below;
+            above is not null && depth <= guide.Memory.Slots.Count;
+            above = guide.Slot(above)?.Below
+        )
         {
             depth++;
         }

@@ -57,7 +57,8 @@ public sealed record RunState(
     IReadOnlyList<BenchFind> Found,
     IReadOnlyList<StepBlocked> Blocked,
     bool SealMayBreak,
-    bool CopySecured)
+    bool CopySecured
+)
 {
     /// <summary>A run in which nothing but these confirmations was said.</summary>
     public static RunState Of(IReadOnlyList<StepConfirmation> done) => new(done, [], [], [], false, false);
@@ -67,7 +68,8 @@ public sealed record RunState(
     public bool IsWaived(Gate gate, string? step) => Waivers.Any(w => w.Gate == gate && w.Step == step);
 
     /// <summary>What stops all work; null when nothing does.</summary>
-    public BenchFind? Stop => IsWaived(Gate.RunStopped, null) ? null : Found.FirstOrDefault(f => f.Kind == FindKind.SwollenBattery);
+    public BenchFind? Stop =>
+        IsWaived(Gate.RunStopped, null) ? null : Found.FirstOrDefault(f => f.Kind == FindKind.SwollenBattery);
 
     /// <summary>Whether the step need not be done any more: confirmed, or waived by a lead.</summary>
     public bool Settled(string step) =>

@@ -25,7 +25,8 @@ public enum RunPart
 }
 
 /// <summary>One action on the bench.</summary>
-/// <param name="Id">Stable within the order: <c>isolate.unplug</c>, <c>open.hatch</c>, <c>pull.S2</c>, <c>close.hatch</c>.</param>
+/// <param name="Id">Stable within the order: <c>isolate.unplug</c>, <c>open.hatch</c>, <c>pull.S2</c>,
+/// <c>close.hatch</c>.</param>
 /// <param name="Title">What to do, short enough for an arm's length.</param>
 /// <param name="Details">More of it, one line each.</param>
 /// <param name="Position">The slot or bay it is about, for pull and fit.</param>
@@ -63,12 +64,15 @@ public sealed record RunStep(
     IReadOnlyList<string> Stuck,
     IReadOnlyList<string> Pictures,
     IReadOnlyList<string> WaitsFor,
-    int Minutes)
+    int Minutes
+)
 {
     /// <summary>Fasteners that leave the machine, and so must be counted.</summary>
     public int LooseFasteners => Loose.Sum(f => f.Count);
 
-    /// <summary>The step that writes down modules; the before reading knows them already, so nothing need be typed.</summary>
+    /// <summary>
+    /// The step that writes down modules; the before reading knows them already, so nothing need be typed.
+    /// </summary>
     public const string RecordModules = "record.modules";
 
     internal bool IsRecord => Id.StartsWith("record.", StringComparison.Ordinal);
@@ -107,4 +111,5 @@ public sealed record StepConfirmation(
     IReadOnlyDictionary<string, int>? Groups = null,
     IReadOnlyDictionary<string, string>? Occupants = null,
     MemorySize? Seen = null,
-    Deviation? Deviation = null);
+    Deviation? Deviation = null
+);

@@ -20,16 +20,28 @@ public sealed record SwapPlace(string Slot, string Module);
 /// <param name="Slots">The slots whose modules were seen; null where only a total, or nothing, is known.</param>
 /// <param name="Seen">The total.</param>
 /// <param name="Sign">Beeps or lights, as they were.</param>
-public sealed record SwapOutcome(bool Started, IReadOnlyList<string>? Slots = null, MemorySize? Seen = null, string? Sign = null);
+public sealed record SwapOutcome(
+    bool Started,
+    IReadOnlyList<string>? Slots = null,
+    MemorySize? Seen = null,
+    string? Sign = null
+);
 
 /// <summary>What a swap test begins with.</summary>
 /// <param name="Modules">One to eight, in the order of their slots.</param>
-/// <param name="Allowed">Which slots may be filled, by how many modules there are; a number that is missing is not allowed. Empty: any.</param>
+/// <param name="Allowed">Which slots may be filled, by how many modules there are; a number that is missing is not
+/// allowed. Empty: any.</param>
 /// <param name="First">What the start showed that began it, every module at home.</param>
 /// <param name="ReseatFirst">The guide, or the sign, says that a seat is the likeliest.</param>
 /// <param name="Reseated">They were seated anew before: their seats are hardly suspected any more.</param>
 public sealed record SwapSetup(
-    IReadOnlyList<SwapModule> Modules, IReadOnlyList<string> Slots, IReadOnlyDictionary<int, IReadOnlyList<string>> Allowed, SwapOutcome First, bool ReseatFirst, bool Reseated = false);
+    IReadOnlyList<SwapModule> Modules,
+    IReadOnlyList<string> Slots,
+    IReadOnlyDictionary<int, IReadOnlyList<string>> Allowed,
+    SwapOutcome First,
+    bool ReseatFirst,
+    bool Reseated = false
+);
 
 /// <summary>One arrangement that was tried; every module in it was seated anew.</summary>
 public sealed record SwapTrial(IReadOnlyList<SwapPlace> Places, SwapOutcome Outcome);
@@ -55,22 +67,29 @@ public enum SuspectKind
 /// <summary>One of them.</summary>
 /// <param name="Modules">By their homes.</param>
 /// <param name="Chance">From 0 to 1, over all that are still suspected.</param>
-public sealed record Suspect(SuspectKind Kind, IReadOnlyList<string> Modules, IReadOnlyList<string> Slots, double Chance)
+public sealed record Suspect(
+    SuspectKind Kind,
+    IReadOnlyList<string> Modules,
+    IReadOnlyList<string> Slots,
+    double Chance
+)
 {
     /// <summary>“the slot S2”.</summary>
-    public string Spoken => Kind switch
-    {
-        SuspectKind.Seat => $"the seat in {string.Join(", ", Slots)}",
-        SuspectKind.Module => $"the module of {string.Join(", ", Modules)}",
-        SuspectKind.Slot => $"the slot {string.Join(", ", Slots)}",
-        SuspectKind.Make => $"the make of the modules of {string.Join(", ", Modules)}",
-        SuspectKind.Pair => $"the modules of {Modules[0]} and {Modules[1]} beside each other",
-        _ => "a setting of the firmware",
-    };
+    public string Spoken =>
+        Kind switch
+        {
+            SuspectKind.Seat => $"the seat in {string.Join(", ", Slots)}",
+            SuspectKind.Module => $"the module of {string.Join(", ", Modules)}",
+            SuspectKind.Slot => $"the slot {string.Join(", ", Slots)}",
+            SuspectKind.Make => $"the make of the modules of {string.Join(", ", Modules)}",
+            SuspectKind.Pair => $"the modules of {Modules[0]} and {Modules[1]} beside each other",
+            _ => "a setting of the firmware",
+        };
 }
 
 /// <summary>Where a swap test ends.</summary>
-/// <param name="Suspects">Usually one; several where no arrangement that is allowed tells them apart; none where the outcomes contradict each other.</param>
+/// <param name="Suspects">Usually one; several where no arrangement that is allowed tells them apart; none where the
+/// outcomes contradict each other.</param>
 /// <param name="Sentence">As the bench says it.</param>
 /// <param name="Do">What follows.</param>
 public sealed record SwapConclusion(IReadOnlyList<Suspect> Suspects, string Sentence, string Do);
@@ -80,21 +99,38 @@ public sealed record SwapConclusion(IReadOnlyList<Suspect> Suspects, string Sent
 /// <param name="Next">The arrangement to try; null when there is a conclusion.</param>
 /// <param name="Words">What to move for it.</param>
 /// <param name="Restarts">Expected from here, of the best way on.</param>
-public sealed record SwapState(IReadOnlyList<Suspect> Suspects, IReadOnlyList<SwapPlace>? Next, IReadOnlyList<string> Words, double Restarts, SwapConclusion? Conclusion);
+public sealed record SwapState(
+    IReadOnlyList<Suspect> Suspects,
+    IReadOnlyList<SwapPlace>? Next,
+    IReadOnlyList<string> Words,
+    double Restarts,
+    SwapConclusion? Conclusion
+);
 
 /// <summary>What a swap test says in words.</summary>
 internal static class SwapWords
 {
-    public static IReadOnlyList<string> Moves(SwapSetup setup, IReadOnlyList<SwapPlace> from, IReadOnlyList<SwapPlace> to)
+    public static IReadOnlyList<string> Moves(
+        SwapSetup setup,
+        IReadOnlyList<SwapPlace> from,
+        IReadOnlyList<SwapPlace> to
+    )
     {
         var words = new List<string> { "Off, unplugged, battery out, ten seconds on the power button." };
-        words.AddRange(from.Where(p => to.All(t => t.Module != p.Module)).Select(p => $"Take {Of(setup, p.Module)} out of {p.Slot}."));
-        words.AddRange(to.Select(t => from.FirstOrDefault(p => p.Module == t.Module) switch
-        {
-            { } was when was.Slot == t.Slot => $"Seat {Of(setup, t.Module)} anew in {t.Slot}.",
-            { } was => $"Move {Of(setup, t.Module)} from {was.Slot} to {t.Slot}.",
-            null => $"Fit {Of(setup, t.Module)} into {t.Slot}.",
-        }));
+        words.AddRange(
+            from.Where(p => to.All(t => t.Module != p.Module))
+                .Select(p => $"Take {Of(setup, p.Module)} out of {p.Slot}.")
+        );
+        words.AddRange(
+            to.Select(t =>
+                from.FirstOrDefault(p => p.Module == t.Module) switch
+                {
+                    { } was when was.Slot == t.Slot => $"Seat {Of(setup, t.Module)} anew in {t.Slot}.",
+                    { } was => $"Move {Of(setup, t.Module)} from {was.Slot} to {t.Slot}.",
+                    null => $"Fit {Of(setup, t.Module)} into {t.Slot}.",
+                }
+            )
+        );
         words.Add("Start it, and tell what is seen.");
         return words;
     }
@@ -103,29 +139,49 @@ internal static class SwapWords
     {
         if (left.Count == 0)
         {
-            return new([], "The outcomes contradict each other: more than one fault, or one that comes and goes.", "Fit the modules one at a time into the first slot, and note what each start shows.");
+            return new(
+                [],
+                "The outcomes contradict each other: more than one fault, or one that comes and goes.",
+                "Fit the modules one at a time into the first slot, and note what each start shows."
+            );
         }
 
         if (left.All(s => s.Kind == SuspectKind.Seat))
         {
-            return new(left, $"It was {(left.Count == 1 ? left[0].Spoken : "a seat")}.", "It is mended. Put the modules as planned, and take the after reading.");
+            return new(
+                left,
+                $"It was {(left.Count == 1 ? left[0].Spoken : "a seat")}.",
+                "It is mended. Put the modules as planned, and take the after reading."
+            );
         }
 
         if (left.Count > 1)
         {
-            return new(left, $"It is {string.Join(" or ", left.Select(s => s.Spoken))}; no arrangement that this board allows tells them apart.", left[0].Kind == SuspectKind.Slot || left[0].Kind == SuspectKind.Setting
-                ? "Look for a memory limit in the firmware setup first, then mark the slot." : "Change the likelier one for another and measure again.");
+            return new(
+                left,
+                $"It is {string.Join(" or ", left.Select(s => s.Spoken))}; no arrangement that this board allows "
+                    + "tells them apart.",
+                left[0].Kind == SuspectKind.Slot || left[0].Kind == SuspectKind.Setting
+                    ? "Look for a memory limit in the firmware setup first, then mark the slot."
+                    : "Change the likelier one for another and measure again."
+            );
         }
 
         var one = left[0];
-        return new(left, string.Create(CultureInfo.InvariantCulture, $"It is {one.Spoken}."), one.Kind switch
-        {
-            SuspectKind.Module => $"Set the module of {string.Join(", ", one.Modules)} aside as faulty, and fit another.",
-            SuspectKind.Slot => $"Mark {string.Join(", ", one.Slots)} on the machine; plan without it, or offer a new board.",
-            SuspectKind.Make => "Send them back, and plan modules that this board is known to take.",
-            SuspectKind.Pair => "Plan modules alike, or one of the two alone.",
-            _ => "Look for a memory limit in the firmware setup, then measure again.",
-        });
+        return new(
+            left,
+            string.Create(CultureInfo.InvariantCulture, $"It is {one.Spoken}."),
+            one.Kind switch
+            {
+                SuspectKind.Module =>
+                    $"Set the module of {string.Join(", ", one.Modules)} aside as faulty, and fit another.",
+                SuspectKind.Slot =>
+                    $"Mark {string.Join(", ", one.Slots)} on the machine; plan without it, or offer a new board.",
+                SuspectKind.Make => "Send them back, and plan modules that this board is known to take.",
+                SuspectKind.Pair => "Plan modules alike, or one of the two alone.",
+                _ => "Look for a memory limit in the firmware setup, then measure again.",
+            }
+        );
     }
 
     private static string Of(SwapSetup setup, string module) => setup.Modules.First(m => m.Home == module).Spoken;

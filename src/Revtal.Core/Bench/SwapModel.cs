@@ -5,7 +5,8 @@ namespace Revtal.Core.Bench;
 /// <summary>What each suspect would make each arrangement show.</summary>
 internal sealed class SwapModel
 {
-    private const long NoStart = -1, Seen = 1L << 40;
+    private const long NoStart = -1,
+        Seen = 1L << 40;
 
     // How often benches find which of them at fault; those of one kind share its weight.
     private static readonly Dictionary<SuspectKind, double> Usual = new()
@@ -18,13 +19,17 @@ internal sealed class SwapModel
         [SuspectKind.Setting] = 0.04,
     };
 
-    private const double NewWeighs = 3, ReseatedWeighs = 0.1;
+    private const double NewWeighs = 3,
+        ReseatedWeighs = 0.1;
 
     private readonly SwapSetup setup;
-    private readonly bool stops, slotsTold, totalOnly;
+    private readonly bool stops,
+        slotsTold,
+        totalOnly;
     private readonly HashSet<string> unseen;
     private readonly Suspect[] suspects;
-    private readonly string[] homes, slotIds;
+    private readonly string[] homes,
+        slotIds;
     private readonly long[] bytes;
     private readonly Marks[] marks;
 
@@ -38,7 +43,10 @@ internal sealed class SwapModel
         stops = !setup.First.Started;
         slotsTold = setup.First.Slots is not null;
         totalOnly = !stops && !slotsTold;
-        unseen = stops ? [.. setup.Modules.Select(m => m.Home)] : slotsTold ? [.. setup.Modules.Select(m => m.Home).Except(setup.First.Slots!)] : [];
+        unseen =
+            stops ? [.. setup.Modules.Select(m => m.Home)]
+            : slotsTold ? [.. setup.Modules.Select(m => m.Home).Except(setup.First.Slots!)]
+            : [];
         suspects = Weighted([.. All().Where(s => Shows(s, AtHome, seatedAnew: false) == Key(setup.First, AtHome))]);
         marks = [.. suspects.Select(Signs)];
     }
@@ -52,7 +60,8 @@ internal sealed class SwapModel
 
     public int IndexOf(Suspect suspect) => Array.IndexOf(suspects, suspect);
 
-    public long Shows(int suspect, IReadOnlyList<SwapPlace> places) => Shows(Suspects[suspect], places, seatedAnew: true);
+    public long Shows(int suspect, IReadOnlyList<SwapPlace> places) =>
+        Shows(Suspects[suspect], places, seatedAnew: true);
 
     /// <summary>What each of these suspects would make the arrangement show.</summary>
     public long[] Shows(int[] some, IReadOnlyList<SwapPlace> places)
@@ -67,9 +76,13 @@ internal sealed class SwapModel
         return shows;
     }
 
-    public bool Explains(int suspect, SwapTrial trial) => Shows(suspect, trial.Places) == Key(trial.Outcome, trial.Places);
+    public bool Explains(int suspect, SwapTrial trial) =>
+        Shows(suspect, trial.Places) == Key(trial.Outcome, trial.Places);
 
-    /// <summary>Arrangements worth a look: everything seated anew, modules changed over, halves, and one alone; only what the board allows.</summary>
+    /// <summary>
+    /// Arrangements worth a look: everything seated anew, modules changed over, halves, and one alone; only what the
+    /// board allows.
+    /// </summary>
     public IEnumerable<IReadOnlyList<SwapPlace>> Candidates()
     {
         var modules = homes;
@@ -105,10 +118,18 @@ internal sealed class SwapModel
     {
         if (setup.Allowed.Count > 0)
         {
-            return setup.Allowed.Where(a => a.Key < most && a.Value.All(setup.Slots.Contains)).OrderByDescending(a => a.Key).Select(a => a.Value);
+            return setup
+                .Allowed.Where(a => a.Key < most && a.Value.All(setup.Slots.Contains))
+                .OrderByDescending(a => a.Key)
+                .Select(a => a.Value);
         }
 
-        return Enumerable.Range(1, most - 1).Reverse().SelectMany(n => Enumerable.Range(0, homes.Length - n + 1).Select(from => (IReadOnlyList<string>)homes[from..(from + n)]));
+        return Enumerable
+            .Range(1, most - 1)
+            .Reverse()
+            .SelectMany(n =>
+                Enumerable.Range(0, homes.Length - n + 1).Select(from => (IReadOnlyList<string>)homes[from..(from + n)])
+            );
     }
 
     // Halves in several ways, neighbours, and each alone: enough to bisect by, and few enough to weigh.
@@ -139,7 +160,8 @@ internal sealed class SwapModel
         return copy;
     }
 
-    private static SwapPlace[] Place(IReadOnlyList<string> modules, IReadOnlyList<string> slots) => [.. modules.Zip(slots, (m, s) => new SwapPlace(s, m))];
+    private static SwapPlace[] Place(IReadOnlyList<string> modules, IReadOnlyList<string> slots) =>
+        [.. modules.Zip(slots, (m, s) => new SwapPlace(s, m))];
 
     // Who is at home in one of these slots stays there.
     private static SwapPlace[] Keeping(string[] modules, IReadOnlyList<string> slots)
@@ -162,7 +184,11 @@ internal sealed class SwapModel
             yield return new(SuspectKind.Slot, [], [home], 1);
         }
 
-        foreach (var make in setup.Modules.GroupBy(m => m.Module with { Serial = null }).Where(g => g.Count() > 1 && g.Count() < homes.Length))
+        foreach (
+            var make in setup
+                .Modules.GroupBy(m => m.Module with { Serial = null })
+                .Where(g => g.Count() > 1 && g.Count() < homes.Length)
+        )
         {
             yield return new(SuspectKind.Make, [.. make.Select(m => m.Home)], [], 1);
         }
@@ -179,17 +205,39 @@ internal sealed class SwapModel
     }
 
     private Suspect[] Weighted(Suspect[] suspects) =>
-    [
-        .. suspects.GroupBy(s => s.Kind).SelectMany(kind =>
-        {
-            var raw = kind.Select(s => (Suspect: s, Weight: s.Modules.Concat(s.Slots).Any(h => setup.Modules.FirstOrDefault(m => m.Home == h)?.IsNew == true) ? NewWeighs : 1)).ToArray();
-            var sum = raw.Sum(r => r.Weight);
-            return raw.Select(r => r.Suspect with { Chance = Usual[kind.Key] * r.Weight / sum * (kind.Key == SuspectKind.Seat && setup.Reseated ? ReseatedWeighs : 1) });
-        }),
-    ];
+        [
+            .. suspects
+                .GroupBy(s => s.Kind)
+                .SelectMany(kind =>
+                {
+                    var raw = kind.Select(s =>
+                            (
+                                Suspect: s,
+                                Weight: s
+                                    .Modules.Concat(s.Slots)
+                                    .Any(h => setup.Modules.FirstOrDefault(m => m.Home == h)?.IsNew == true)
+                                    ? NewWeighs
+                                    : 1
+                            )
+                        )
+                        .ToArray();
+                    var sum = raw.Sum(r => r.Weight);
+                    return raw.Select(r =>
+                        r.Suspect with
+                        {
+                            Chance =
+                                Usual[kind.Key]
+                                * r.Weight
+                                / sum
+                                * (kind.Key == SuspectKind.Seat && setup.Reseated ? ReseatedWeighs : 1),
+                        }
+                    );
+                }),
+        ];
 
     // What is seen, as one number: which slots, or how much; whatever the first start told.
-    private long Shows(Suspect s, IReadOnlyList<SwapPlace> places, bool seatedAnew) => Shows(Signs(s), Lay(places), seatedAnew);
+    private long Shows(Suspect s, IReadOnlyList<SwapPlace> places, bool seatedAnew) =>
+        Shows(Signs(s), Lay(places), seatedAnew);
 
     private long Shows(in Marks s, in Laid places, bool seatedAnew)
     {
@@ -213,16 +261,22 @@ internal sealed class SwapModel
                 _ => places.Module.Length == homes.Length && (s.Slots & slot) != 0,
             };
             hidden += hides ? 1 : 0;
-            seen += hides ? 0 : totalOnly ? bytes[places.Module[i]] : slot;
+            seen +=
+                hides ? 0
+                : totalOnly ? bytes[places.Module[i]]
+                : slot;
         }
 
-        return hidden > 0 && (stops || hidden == places.Module.Length) ? NoStart : totalOnly ? seen : Seen | seen;
+        return hidden > 0 && (stops || hidden == places.Module.Length) ? NoStart
+            : totalOnly ? seen
+            : Seen | seen;
     }
 
     private Laid Lay(IReadOnlyList<SwapPlace> places)
     {
         var (module, slot) = (new int[places.Count], new int[places.Count]);
-        long modules = 0, total = 0;
+        long modules = 0,
+            total = 0;
         for (var i = 0; i < places.Count; i++)
         {
             module[i] = Array.IndexOf(homes, places[i].Module);
@@ -234,9 +288,10 @@ internal sealed class SwapModel
         return new Laid(module, slot, modules, total);
     }
 
-    private Marks Signs(Suspect s) => s.Kind == SuspectKind.Pair
-        ? new(s.Kind, Bit(homes, s.Modules[0]), Bit(homes, s.Modules[1]), 0)
-        : new(s.Kind, Mask(s.Modules, homes), 0, Mask(s.Slots, slotIds));
+    private Marks Signs(Suspect s) =>
+        s.Kind == SuspectKind.Pair
+            ? new(s.Kind, Bit(homes, s.Modules[0]), Bit(homes, s.Modules[1]), 0)
+            : new(s.Kind, Mask(s.Modules, homes), 0, Mask(s.Slots, slotIds));
 
     // An arrangement and a suspect, as numbers that are quick to compare.
     private readonly record struct Laid(int[] Module, int[] Slot, long Modules, long Total);
@@ -269,18 +324,26 @@ internal sealed class SwapModel
         }
 
         return slotsTold
-            ? Key(places, outcome.Slots is { } slots ? places.Where(p => slots.Contains(p.Slot)) : Fitting(places, outcome.Seen))
-            : outcome.Seen?.Bytes ?? (outcome.Slots is { } told ? Sum(places.Where(p => told.Contains(p.Slot))).Bytes : Sum(places).Bytes);
+            ? Key(
+                places,
+                outcome.Slots is { } slots ? places.Where(p => slots.Contains(p.Slot)) : Fitting(places, outcome.Seen)
+            )
+            : outcome.Seen?.Bytes
+                ?? (
+                    outcome.Slots is { } told ? Sum(places.Where(p => told.Contains(p.Slot))).Bytes : Sum(places).Bytes
+                );
     }
 
     // Only a total, where slots were told before: all, or the ones that make it up if there is one way.
-    private IEnumerable<SwapPlace> Fitting(IReadOnlyList<SwapPlace> places, MemorySize? seen) => seen is null || seen == Sum(places)
-        ? places
-        : places.Where(p => Sum(places.Where(o => o != p)) == seen).ToArray() is [var missing] ? places.Where(p => p != missing) : [];
+    private IEnumerable<SwapPlace> Fitting(IReadOnlyList<SwapPlace> places, MemorySize? seen) =>
+        seen is null || seen == Sum(places) ? places
+        : places.Where(p => Sum(places.Where(o => o != p)) == seen).ToArray() is [var missing]
+            ? places.Where(p => p != missing)
+        : [];
 
-    private long Key(IReadOnlyList<SwapPlace> places, IEnumerable<SwapPlace> seen) => slotsTold || stops
-        ? seen.Aggregate(Seen, (mask, p) => mask | Bit(slotIds, p.Slot))
-        : Sum(seen).Bytes;
+    private long Key(IReadOnlyList<SwapPlace> places, IEnumerable<SwapPlace> seen) =>
+        slotsTold || stops ? seen.Aggregate(Seen, (mask, p) => mask | Bit(slotIds, p.Slot)) : Sum(seen).Bytes;
 
-    private MemorySize Sum(IEnumerable<SwapPlace> places) => new(places.Sum(p => setup.Modules.First(m => m.Home == p.Module).Module.Size.Bytes));
+    private MemorySize Sum(IEnumerable<SwapPlace> places) =>
+        new(places.Sum(p => setup.Modules.First(m => m.Home == p.Module).Module.Size.Bytes));
 }

@@ -3,8 +3,10 @@ using System.Numerics;
 namespace Revtal.Core.Bench;
 
 /// <summary>
-/// The guided search for what is at fault, one fault assumed. Every suspect says what each arrangement would show; what it gets wrong clears it. The next
-/// arrangement is the one with the fewest restarts expected from there: exactly where few suspects are left, by what it tells apart otherwise.
+/// The guided search for what is at fault, one fault assumed. Every suspect says what each arrangement would show; what
+/// it gets wrong clears it. The next
+/// arrangement is the one with the fewest restarts expected from there: exactly where few suspects are left, by what it
+/// tells apart otherwise.
 /// </summary>
 public static class SwapTest
 {
@@ -12,7 +14,8 @@ public static class SwapTest
     public const int Most = 8;
 
     // Up to so many suspects the whole tree of what may come is looked through.
-    private const int Exact = 9, Promising = 32;
+    private const int Exact = 9,
+        Promising = 32;
 
     // A way that is best on average but long for the rare fault is not what a bench wants.
     private const double Softening = 0.6;
@@ -33,7 +36,13 @@ public static class SwapTest
         var now = trials.Count > 0 ? trials[^1].Places : model.AtHome;
         if (setup.ReseatFirst && trials.Count == 0)
         {
-            return new(suspects, model.AtHome, SwapWords.Moves(setup, now, model.AtHome), Math.Max(1, new Search(model, left).Expected()), null);
+            return new(
+                suspects,
+                model.AtHome,
+                SwapWords.Moves(setup, now, model.AtHome),
+                Math.Max(1, new Search(model, left).Expected()),
+                null
+            );
         }
 
         var search = new Search(model, left);
@@ -83,9 +92,15 @@ public static class SwapTest
 
         public double Expected() => candidates.Count == 0 ? 0 : Costs.Min();
 
-        public IReadOnlyList<SwapPlace>? Best(IReadOnlyList<SwapPlace> now) => candidates.Count == 0
-            ? null
-            : candidates.Zip(Costs).OrderBy(c => Math.Round(c.Second, 9)).ThenBy(c => c.First.Places.Count(p => !now.Contains(p))).First().First.Places;
+        public IReadOnlyList<SwapPlace>? Best(IReadOnlyList<SwapPlace> now) =>
+            candidates.Count == 0
+                ? null
+                : candidates
+                    .Zip(Costs)
+                    .OrderBy(c => Math.Round(c.Second, 9))
+                    .ThenBy(c => c.First.Places.Count(p => !now.Contains(p)))
+                    .First()
+                    .First.Places;
 
         private double[] Costs => costs ??= [.. candidates.Select(c => Cost(all, c.Part, After))];
 
@@ -142,7 +157,8 @@ public static class SwapTest
         // No search can do with fewer restarts than the bits that are missing, of what one restart tells at best.
         private double Bound(ulong set)
         {
-            double total = 0, bits = 0;
+            double total = 0,
+                bits = 0;
             for (var rest = set; rest != 0; rest &= rest - 1)
             {
                 total += weights[BitOperations.TrailingZeroCount(rest)];

@@ -5,7 +5,16 @@ namespace Revtal.Core.Bench;
 /// <param name="Length">Under the head, in mm.</param>
 /// <param name="Out">Null before the part is off.</param>
 /// <param name="Back">Null before it is on again.</param>
-public sealed record TallyLine(string Removal, string? Group, string? Driver, decimal? Length, int Guide, int? Out, int? Back, string? Explanation);
+public sealed record TallyLine(
+    string Removal,
+    string? Group,
+    string? Driver,
+    decimal? Length,
+    int Guide,
+    int? Out,
+    int? Back,
+    string? Explanation
+);
 
 /// <summary>Fasteners out against fasteners back over a whole run.</summary>
 public sealed record Tally(IReadOnlyList<TallyLine> Lines)
@@ -19,7 +28,11 @@ public sealed record Tally(IReadOnlyList<TallyLine> Lines)
 
     public static Tally Of(RunSheet sheet, RunState state)
     {
-        return new Tally([.. sheet.Steps.Where(s => s.Part == RunPart.Open && s.Removal is not null && s.Id == $"open.{s.Removal}").SelectMany(Of)]);
+        return new Tally([
+            .. sheet
+                .Steps.Where(s => s.Part == RunPart.Open && s.Removal is not null && s.Id == $"open.{s.Removal}")
+                .SelectMany(Of),
+        ]);
 
         IEnumerable<TallyLine> Of(RunStep open)
         {
@@ -27,8 +40,32 @@ public sealed record Tally(IReadOnlyList<TallyLine> Lines)
             var on = state.Confirmed($"close.{open.Removal}");
             var why = on?.Explanation ?? off?.Explanation;
             return open.Loose.Any()
-                ? open.Loose.Select((g, i) => new TallyLine(open.Removal!, g.Group, g.Driver, g.Length, g.Count, Told(off, g.Group, i), Told(on, g.Group, i), why))
-                : [new TallyLine(open.Removal!, null, null, null, 0, off is null ? null : 0, on is null ? null : 0, why)];
+                ? open.Loose.Select(
+                    (g, i) =>
+                        new TallyLine(
+                            open.Removal!,
+                            g.Group,
+                            g.Driver,
+                            g.Length,
+                            g.Count,
+                            Told(off, g.Group, i),
+                            Told(on, g.Group, i),
+                            why
+                        )
+                )
+                :
+                [
+                    new TallyLine(
+                        open.Removal!,
+                        null,
+                        null,
+                        null,
+                        0,
+                        off is null ? null : 0,
+                        on is null ? null : 0,
+                        why
+                    ),
+                ];
         }
     }
 

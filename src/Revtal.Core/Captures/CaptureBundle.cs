@@ -9,10 +9,15 @@ public sealed record CaptureBundle(string Format, IReadOnlyList<BundleFile> File
 {
     public const string CurrentFormat = "revtal-capture/1";
 
-    public static CaptureBundle Of(IEnumerable<CaptureFile> files) => new(CurrentFormat, [.. files.Select(f => new BundleFile(f.Name, f.Content.ToArray()))]);
+    public static CaptureBundle Of(IEnumerable<CaptureFile> files) =>
+        new(CurrentFormat, [.. files.Select(f => new BundleFile(f.Name, f.Content.ToArray()))]);
 
     /// <exception cref="RefusedException">It is not such a document.</exception>
-    public IReadOnlyList<CaptureFile> ToFiles() => Format == CurrentFormat
-        ? [.. (Files ?? []).Select(f => new CaptureFile(f.Name ?? "file", f.Content ?? []))]
-        : throw RefusedException.Invalid("bundle-unknown", $"The bundle's format is “{Format}”; {CurrentFormat} is read.");
+    public IReadOnlyList<CaptureFile> ToFiles() =>
+        Format == CurrentFormat
+            ? [.. (Files ?? []).Select(f => new CaptureFile(f.Name ?? "file", f.Content ?? []))]
+            : throw RefusedException.Invalid(
+                "bundle-unknown",
+                $"The bundle's format is “{Format}”; {CurrentFormat} is read."
+            );
 }

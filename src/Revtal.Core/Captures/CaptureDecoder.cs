@@ -7,7 +7,9 @@ namespace Revtal.Core.Captures;
 /// <summary>One file of a capture: its name as it was, and its bytes.</summary>
 public sealed record CaptureFile(string Name, ReadOnlyMemory<byte> Content);
 
-/// <summary>The files of one capture to one reading. What a file is, its bytes tell; names are only for messages.</summary>
+/// <summary>
+/// The files of one capture to one reading. What a file is, its bytes tell; names are only for messages.
+/// </summary>
 public static class CaptureDecoder
 {
     /// <summary>The most that one capture may hold, in bytes.</summary>
@@ -19,13 +21,19 @@ public static class CaptureDecoder
     // A dump puts the table at this offset or at the one its entry point names.
     private const int DumpTableOffset = 0x20;
 
-    /// <summary>Decodes a capture: any of entry point, table, dump of both, memory lines, module EEPROMs, drives and their health as JSON, array status, the reports of Windows and macOS.</summary>
+    /// <summary>
+    /// Decodes a capture: any of entry point, table, dump of both, memory lines, module EEPROMs, drives and their
+    /// health as JSON, array status, the reports of Windows and macOS.
+    /// </summary>
     /// <exception cref="RefusedException">Too large, nothing in it is known, or a known part is damaged.</exception>
     public static Reading Decode(IReadOnlyList<CaptureFile> files)
     {
         if (files.Count > MostFiles || files.Sum(f => (long)f.Content.Length) > LargestCapture)
         {
-            throw RefusedException.Invalid("capture-too-large", "The capture is larger than 16 MB or holds more than 64 files. Send only the files of one machine.");
+            throw RefusedException.Invalid(
+                "capture-too-large",
+                "The capture is larger than 16 MB or holds more than 64 files. Send only the files of one machine."
+            );
         }
 
         EntryPoint? entry = null;
@@ -70,21 +78,36 @@ public static class CaptureDecoder
             }
         }
 
-        Reading?[] parts = [table.IsEmpty ? null : SmbiosDecoder.Decode(table.Span, entry), lines, .. systems, modules.Count > 0 ? Reading.OfModules(modules) : null];
+        Reading?[] parts =
+        [
+            table.IsEmpty ? null : SmbiosDecoder.Decode(table.Span, entry),
+            lines,
+            .. systems,
+            modules.Count > 0 ? Reading.OfModules(modules) : null,
+        ];
         return parts.OfType<Reading>().ToArray() switch
         {
             [var first, .. var others] => Sized(others.Aggregate(first, Reading.Join)),
             _ when entry is not null => throw RefusedException.Invalid(
-                "tables-missing", "The capture has the entry point but not the table it points to. Add the file DMI that lies beside it."),
+                "tables-missing",
+                "The capture has the entry point but not the table it points to. Add the file DMI that lies beside it."
+            ),
             _ => throw RefusedException.Invalid(
                 "capture-unknown",
-                $"Nothing in the capture is known ({(files.Count == 0 ? "it is empty" : string.Join(", ", files.Take(5).Select(f => f.Name)))}). "
-                + "It wants the firmware tables (smbios_entry_point and DMI, or one dump), the memory lines (meminfo), module EEPROMs, or what lsblk and smartctl write as JSON."),
+                "Nothing in the capture is known "
+                    + $"({(files.Count == 0 ? "it is empty" : string.Join(", ", files.Take(5).Select(f => f.Name)))}). "
+                    + "It wants the firmware tables (smbios_entry_point and DMI, or one dump), the memory lines "
+                    + "(meminfo), module EEPROMs, or what lsblk and smartctl write as JSON."
+            ),
         };
     }
 
     // A link whose drive no other source lists says nothing.
-    private static Reading Sized(Reading reading) => reading with { Drives = [.. reading.Drives.Where(d => d.Drive.Size.Bytes > 0)] };
+    private static Reading Sized(Reading reading) =>
+        reading with
+        {
+            Drives = [.. reading.Drives.Where(d => d.Drive.Size.Bytes > 0)],
+        };
 
     private static Reading OfJson(CaptureFile file)
     {
@@ -102,16 +125,23 @@ public static class CaptureDecoder
 
     private static Reading OfJson(System.Text.Json.JsonElement? root, string name) =>
         BlockDevices.IsAt(root) ? BlockDevices.Decode(root)
-            : DriveHealthReport.IsAt(root) ? DriveHealthReport.Decode(root)
-            : WindowsReport.IsAt(root) ? WindowsReport.Decode(root)
-            : MacReport.IsAt(root) ? MacReport.Decode(root)
-            : throw RefusedException.Invalid("json-unknown", $"{name} is JSON, but of none of the reports that are read: lsblk --json, smartctl --json, system_profiler -json, the collector's own.");
+        : DriveHealthReport.IsAt(root) ? DriveHealthReport.Decode(root)
+        : WindowsReport.IsAt(root) ? WindowsReport.Decode(root)
+        : MacReport.IsAt(root) ? MacReport.Decode(root)
+        : throw RefusedException.Invalid(
+            "json-unknown",
+            $"{name} is JSON, but of none of the reports that are read: lsblk --json, smartctl --json, "
+                + "system_profiler -json, the collector's own."
+        );
 
     private static int TableOffset(EntryPoint entry, int length) =>
         entry.TableAddress is >= 0x18 and var at && at < (ulong)length ? (int)at : DumpTableOffset;
 
     // A first structure has a known header length for its type; text and JSON do not look like that.
     private static bool LooksLikeTable(ReadOnlySpan<byte> bytes) =>
-        bytes.Length > 4 && bytes[1] >= 4 && bytes[0] is < 64 or 127 or >= 128 && bytes[0] is not ((byte)'{' or (byte)'[')
+        bytes.Length > 4
+        && bytes[1] >= 4
+        && bytes[0] is < 64 or 127 or >= 128
+        && bytes[0] is not ((byte)'{' or (byte)'[')
         && bytes[..Math.Min(bytes.Length, 64)].IndexOfAny((byte)0, (byte)1) >= 0;
 }

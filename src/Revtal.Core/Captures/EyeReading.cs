@@ -18,12 +18,23 @@ public static class EyeReading
     /// <param name="slots">What sits in the slots that were looked at, by the guide's slot ids.</param>
     /// <param name="serial">The machine's serial, from its label.</param>
     /// <param name="drives">What sits in the bays that were looked at.</param>
-    /// <exception cref="RefusedException">Nothing was seen at all, a slot stands twice, or a size or speed is out of range.</exception>
-    public static Reading Make(MemorySize? firmwareShows, MemorySize? systemShows, IReadOnlyList<SeenSlot> slots, string? serial, IReadOnlyList<SeenDrive>? drives = null)
+    /// <exception cref="RefusedException">Nothing was seen at all, a slot stands twice, or a size or speed is out of
+    /// range.</exception>
+    public static Reading Make(
+        MemorySize? firmwareShows,
+        MemorySize? systemShows,
+        IReadOnlyList<SeenSlot> slots,
+        string? serial,
+        IReadOnlyList<SeenDrive>? drives = null
+    )
     {
         if (firmwareShows is null && systemShows is null && slots.Count == 0 && drives is not { Count: > 0 })
         {
-            throw RefusedException.Invalid("reading-empty", "The reading says nothing. Give what the firmware shows, what the system shows, or what sits in the slots.");
+            throw RefusedException.Invalid(
+                "reading-empty",
+                "The reading says nothing. Give what the firmware shows, what the system shows, or what sits in the "
+                    + "slots."
+            );
         }
 
         if (slots.DistinctBy(s => s.Slot).Count() < slots.Count)
@@ -35,13 +46,25 @@ public static class EyeReading
         {
             if (drives!.Count(d => d.Bay == seen.Bay) > 1 || seen.Drive.Size.Bytes == 0 || seen.Used > seen.Drive.Size)
             {
-                throw RefusedException.Invalid("drive-impossible", $"The drive in {seen.Bay} stands once, holds more than nothing, and stores no more than it holds.");
+                throw RefusedException.Invalid(
+                    "drive-impossible",
+                    $"The drive in {seen.Bay} stands once, holds more than nothing, and stores no more than it holds."
+                );
             }
         }
 
-        if (slots.Any(s => s.RunningSpeed is < 1 or > 100_000 || s.Module?.RatedSpeed is < 1 or > 100_000 || s.Module?.Size == MemorySize.Zero))
+        if (
+            slots.Any(s =>
+                s.RunningSpeed is < 1 or > 100_000
+                || s.Module?.RatedSpeed is < 1 or > 100_000
+                || s.Module?.Size == MemorySize.Zero
+            )
+        )
         {
-            throw RefusedException.Invalid("value-impossible", "A module's size is more than zero, and a speed is from 1 to 100000 MT/s.");
+            throw RefusedException.Invalid(
+                "value-impossible",
+                "A module's size is more than zero, and a speed is from 1 to 100000 MT/s."
+            );
         }
 
         return new Reading(
@@ -50,10 +73,23 @@ public static class EyeReading
             FirmwareIdentity.Unknown,
             new MemoryReading(firmwareShows?.Bytes, systemShows?.Bytes, null, null, [.. slots.Select(Slot)]),
             null,
-            [.. (drives ?? []).Select(d => new DriveReading(d.Bay, d.Drive, d.Used?.Bytes))]);
+            [.. (drives ?? []).Select(d => new DriveReading(d.Bay, d.Drive, d.Used?.Bytes))]
+        );
     }
 
-    private static SlotReading Slot(SeenSlot seen) => seen.Module is { } m
-        ? new SlotReading(seen.Slot, null, m.Size.Bytes, m.Form, m.Generation, m.RatedSpeed, seen.RunningSpeed, m.Maker, m.Serial, m.PartNumber)
-        : new SlotReading(seen.Slot, null, 0);
+    private static SlotReading Slot(SeenSlot seen) =>
+        seen.Module is { } m
+            ? new SlotReading(
+                seen.Slot,
+                null,
+                m.Size.Bytes,
+                m.Form,
+                m.Generation,
+                m.RatedSpeed,
+                seen.RunningSpeed,
+                m.Maker,
+                m.Serial,
+                m.PartNumber
+            )
+            : new SlotReading(seen.Slot, null, 0);
 }

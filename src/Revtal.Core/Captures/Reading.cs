@@ -23,7 +23,8 @@ public enum Source
 /// <summary>What one or more sources said of a machine at one time. Unknown is null, never a guess.</summary>
 /// <param name="Board">Null where no source tells of the board.</param>
 /// <param name="Drives">The drives that were listed.</param>
-/// <param name="Modules">What the modules' own EEPROMs say, in the order in which they were read; the slot is not told there.</param>
+/// <param name="Modules">What the modules' own EEPROMs say, in the order in which they were read; the slot is not told
+/// there.</param>
 /// <param name="Host">What the operating system tells of itself; null where it was not asked.</param>
 /// <param name="Missing">What could not be asked, and why, as a sentence each.</param>
 /// <param name="Conflicts">Where the sources of this reading contradict each other.</param>
@@ -38,7 +39,8 @@ public sealed record Reading(
     IReadOnlyList<ArrayReading>? Arrays = null,
     HostReading? Host = null,
     IReadOnlyList<string>? Missing = null,
-    IReadOnlyList<SourceConflict>? Conflicts = null)
+    IReadOnlyList<SourceConflict>? Conflicts = null
+)
 {
     public IReadOnlyList<DriveReading> Drives { get; init; } = Drives ?? [];
 
@@ -58,42 +60,73 @@ public sealed record Reading(
 
     /// <summary>A reading of EEPROMs alone.</summary>
     public static Reading OfModules(IReadOnlyList<SpdModule> modules) =>
-        new([Source.ModuleEeprom], SystemIdentity.Unknown, FirmwareIdentity.Unknown, new MemoryReading(null, null, null, null, []), null, null, modules);
+        new(
+            [Source.ModuleEeprom],
+            SystemIdentity.Unknown,
+            FirmwareIdentity.Unknown,
+            new MemoryReading(null, null, null, null, []),
+            null,
+            null,
+            modules
+        );
 
     /// <summary>A reading of drives and arrays alone, from the operating system.</summary>
     public static Reading OfDrives(IReadOnlyList<DriveReading> drives, IReadOnlyList<ArrayReading> arrays) =>
-        new([Source.OperatingSystem], SystemIdentity.Unknown, FirmwareIdentity.Unknown, new MemoryReading(null, null, null, null, []), null, drives, null, arrays);
+        new(
+            [Source.OperatingSystem],
+            SystemIdentity.Unknown,
+            FirmwareIdentity.Unknown,
+            new MemoryReading(null, null, null, null, []),
+            null,
+            drives,
+            null,
+            arrays
+        );
 
-    /// <summary>The two readings as one: the firmware's facts from the one that has them, the system's from the other. Where both tell and differ, the first counts and the conflict is kept.</summary>
-    public static Reading Join(Reading a, Reading b) => new(
-        [.. a.Sources.Union(b.Sources)],
-        new SystemIdentity(
-            a.System.Manufacturer ?? b.System.Manufacturer, a.System.Product ?? b.System.Product, a.System.Serial ?? b.System.Serial),
-        new FirmwareIdentity(a.Firmware.Vendor ?? b.Firmware.Vendor, a.Firmware.Version ?? b.Firmware.Version),
-        new MemoryReading(
-            a.Memory.InstalledBytes ?? b.Memory.InstalledBytes,
-            a.Memory.UsableBytes ?? b.Memory.UsableBytes,
-            a.Memory.MaxCapacityBytes ?? b.Memory.MaxCapacityBytes,
-            a.Memory.SlotCount ?? b.Memory.SlotCount,
-            a.Memory.Slots.Count > 0 ? a.Memory.Slots : b.Memory.Slots,
-            a.Memory.InUseBytes ?? b.Memory.InUseBytes,
-            a.Memory.PagedOutBytes ?? b.Memory.PagedOutBytes,
-            a.Memory.MappedBytes ?? b.Memory.MappedBytes),
-        a.Board ?? b.Board,
-        JoinDrives(a.Drives, b.Drives),
-        a.Modules.Count > 0 ? a.Modules : b.Modules,
-        a.Arrays.Count > 0 ? a.Arrays : b.Arrays,
-        a.Host is { } host && b.Host is { } other ? host.With(other) : a.Host ?? b.Host,
-        [.. a.Missing, .. b.Missing],
-        [.. a.Conflicts, .. b.Conflicts, .. SourceConflicts.Between(a, b)]);
+    /// <summary>
+    /// The two readings as one: the firmware's facts from the one that has them, the system's from the other. Where
+    /// both tell and differ, the first counts and the conflict is kept.
+    /// </summary>
+    public static Reading Join(Reading a, Reading b) =>
+        new(
+            [.. a.Sources.Union(b.Sources)],
+            new SystemIdentity(
+                a.System.Manufacturer ?? b.System.Manufacturer,
+                a.System.Product ?? b.System.Product,
+                a.System.Serial ?? b.System.Serial
+            ),
+            new FirmwareIdentity(a.Firmware.Vendor ?? b.Firmware.Vendor, a.Firmware.Version ?? b.Firmware.Version),
+            new MemoryReading(
+                a.Memory.InstalledBytes ?? b.Memory.InstalledBytes,
+                a.Memory.UsableBytes ?? b.Memory.UsableBytes,
+                a.Memory.MaxCapacityBytes ?? b.Memory.MaxCapacityBytes,
+                a.Memory.SlotCount ?? b.Memory.SlotCount,
+                a.Memory.Slots.Count > 0 ? a.Memory.Slots : b.Memory.Slots,
+                a.Memory.InUseBytes ?? b.Memory.InUseBytes,
+                a.Memory.PagedOutBytes ?? b.Memory.PagedOutBytes,
+                a.Memory.MappedBytes ?? b.Memory.MappedBytes
+            ),
+            a.Board ?? b.Board,
+            JoinDrives(a.Drives, b.Drives),
+            a.Modules.Count > 0 ? a.Modules : b.Modules,
+            a.Arrays.Count > 0 ? a.Arrays : b.Arrays,
+            a.Host is { } host && b.Host is { } other ? host.With(other) : a.Host ?? b.Host,
+            [.. a.Missing, .. b.Missing],
+            [.. a.Conflicts, .. b.Conflicts, .. SourceConflicts.Between(a, b)]
+        );
 
-    // One source knows the bay, another the size, a third the health: the serial tells that it is one drive, or else the system's name of it.
+    // One source knows the bay, another the size, a third the health: the serial tells that it is one drive, or else
+    // the system's name of it.
     private static List<DriveReading> JoinDrives(IReadOnlyList<DriveReading> a, IReadOnlyList<DriveReading> b)
     {
         var joined = a.ToList();
         foreach (var drive in b)
         {
-            var at = joined.FindIndex(d => d.Drive.Serial is { } serial && drive.Drive.Serial is { } other ? serial == other : d.Device is not null && d.Device == drive.Device);
+            var at = joined.FindIndex(d =>
+                d.Drive.Serial is { } serial && drive.Drive.Serial is { } other
+                    ? serial == other
+                    : d.Device is not null && d.Device == drive.Device
+            );
             if (at < 0)
             {
                 joined.Add(drive);
@@ -125,16 +158,25 @@ public sealed record FirmwareIdentity(string? Vendor, string? Version)
 
 /// <summary>The memory of a machine.</summary>
 /// <param name="InstalledBytes">What the firmware counts as fitted, in bytes.</param>
-/// <param name="UsableBytes">What the operating system may use, in bytes; less than installed, since firmware, graphics and the system keep some.</param>
+/// <param name="UsableBytes">What the operating system may use, in bytes; less than installed, since firmware, graphics
+/// and the system keep some.</param>
 /// <param name="MaxCapacityBytes">The most that the firmware says it takes, in bytes.</param>
 /// <param name="SlotCount">How many slots the firmware counts; it may list fewer.</param>
 /// <param name="Slots">The slots that were listed, in the order in which they were.</param>
-/// <param name="InUseBytes">What was in use when it was read, in bytes: of the memory, and what had been moved out of it for want of room.</param>
+/// <param name="InUseBytes">What was in use when it was read, in bytes: of the memory, and what had been moved out of
+/// it for want of room.</param>
 /// <param name="PagedOutBytes">Of that, what had been moved out, in bytes.</param>
 /// <param name="MappedBytes">What the firmware maps for use (DSP0134 type 19), in bytes.</param>
 public sealed record MemoryReading(
-    long? InstalledBytes, long? UsableBytes, long? MaxCapacityBytes, int? SlotCount, IReadOnlyList<SlotReading> Slots, long? InUseBytes = null,
-    long? PagedOutBytes = null, long? MappedBytes = null);
+    long? InstalledBytes,
+    long? UsableBytes,
+    long? MaxCapacityBytes,
+    int? SlotCount,
+    IReadOnlyList<SlotReading> Slots,
+    long? InUseBytes = null,
+    long? PagedOutBytes = null,
+    long? MappedBytes = null
+);
 
 /// <summary>One slot as one source reports it (DSP0134 type 17).</summary>
 /// <param name="Locator">The firmware's own name of the slot; the guide's slot id in a reading by eye.</param>
@@ -146,7 +188,8 @@ public sealed record MemoryReading(
 /// <param name="RunningSpeed">The speed it is set to, in MT/s.</param>
 /// <param name="TotalWidth">In bits, with the bits for error correction.</param>
 /// <param name="DataWidth">In bits, without them.</param>
-/// <param name="MappedBytes">How much of it the firmware maps (DSP0134 type 20), in bytes; null where it does not tell.</param>
+/// <param name="MappedBytes">How much of it the firmware maps (DSP0134 type 20), in bytes; null where it does not
+/// tell.</param>
 public sealed record SlotReading(
     string? Locator,
     string? Bank,
@@ -160,14 +203,26 @@ public sealed record SlotReading(
     string? PartNumber = null,
     int? TotalWidth = null,
     int? DataWidth = null,
-    long? MappedBytes = null)
+    long? MappedBytes = null
+)
 {
-    /// <summary>The module that sits there, or null when the slot is empty or its size unknown. Firmware says “DIMM” of small ones too: then the form is not known.</summary>
-    public MemoryModule? Module() => SizeBytes is > 0
-        ? new MemoryModule(
-            new MemorySize(SizeBytes.Value), Type, FormFactor == "DIMM" ? null : FormFactor, RatedSpeed, Manufacturer, PartNumber, Serial,
-            Ecc: TotalWidth is { } total && DataWidth is > 0 and { } data ? total > data : null)
-        : null;
+    /// <summary>
+    /// The module that sits there, or null when the slot is empty or its size unknown. Firmware says “DIMM” of small
+    /// ones too: then the form is not known.
+    /// </summary>
+    public MemoryModule? Module() =>
+        SizeBytes is > 0
+            ? new MemoryModule(
+                new MemorySize(SizeBytes.Value),
+                Type,
+                FormFactor == "DIMM" ? null : FormFactor,
+                RatedSpeed,
+                Manufacturer,
+                PartNumber,
+                Serial,
+                Ecc: TotalWidth is { } total && DataWidth is > 0 and { } data ? total > data : null
+            )
+            : null;
 }
 
 /// <summary>One drive as one source reports it.</summary>
@@ -179,26 +234,41 @@ public sealed record SlotReading(
 /// <param name="Initialised">Whether it carries a partition table or a file system.</param>
 /// <param name="SpareBytes">What lies in no partition, or in a partition but in no file system, in bytes.</param>
 public sealed record DriveReading(
-    string? Bay, Drive Drive, long? UsedBytes = null, bool? Boots = null, string? Device = null, string? Transport = null, bool? Initialised = null, DriveHealth? Health = null,
-    long? SpareBytes = null)
+    string? Bay,
+    Drive Drive,
+    long? UsedBytes = null,
+    bool? Boots = null,
+    string? Device = null,
+    string? Transport = null,
+    bool? Initialised = null,
+    DriveHealth? Health = null,
+    long? SpareBytes = null
+)
 {
     /// <summary>What another source adds.</summary>
-    internal DriveReading With(DriveReading other) => new(
-        Bay ?? other.Bay,
-        Drive with
-        {
-            Size = Drive.Size.Bytes > 0 ? Drive.Size : other.Drive.Size,
-            Form = Drive.Form ?? other.Drive.Form,
-            Key = Drive.Key ?? other.Drive.Key,
-            Link = Drive.Link ?? other.Drive.Link,
-            Height = Drive.Height ?? other.Drive.Height,
-            SectorSize = Drive.SectorSize ?? other.Drive.SectorSize,
-            Maker = Drive.Maker ?? other.Drive.Maker,
-            PartNumber = Drive.PartNumber ?? other.Drive.PartNumber,
-            Serial = Drive.Serial ?? other.Drive.Serial,
-        },
-        UsedBytes ?? other.UsedBytes, Boots ?? other.Boots, Device ?? other.Device, Transport ?? other.Transport, Initialised ?? other.Initialised,
-        Health is { } health && other.Health is { } more ? health.With(more) : Health ?? other.Health, SpareBytes ?? other.SpareBytes);
+    internal DriveReading With(DriveReading other) =>
+        new(
+            Bay ?? other.Bay,
+            Drive with
+            {
+                Size = Drive.Size.Bytes > 0 ? Drive.Size : other.Drive.Size,
+                Form = Drive.Form ?? other.Drive.Form,
+                Key = Drive.Key ?? other.Drive.Key,
+                Link = Drive.Link ?? other.Drive.Link,
+                Height = Drive.Height ?? other.Drive.Height,
+                SectorSize = Drive.SectorSize ?? other.Drive.SectorSize,
+                Maker = Drive.Maker ?? other.Drive.Maker,
+                PartNumber = Drive.PartNumber ?? other.Drive.PartNumber,
+                Serial = Drive.Serial ?? other.Drive.Serial,
+            },
+            UsedBytes ?? other.UsedBytes,
+            Boots ?? other.Boots,
+            Device ?? other.Device,
+            Transport ?? other.Transport,
+            Initialised ?? other.Initialised,
+            Health is { } health && other.Health is { } more ? health.With(more) : Health ?? other.Health,
+            SpareBytes ?? other.SpareBytes
+        );
 }
 
 /// <summary>What a drive says of its own state.</summary>
@@ -212,14 +282,35 @@ public sealed record DriveReading(
 /// <param name="LinkNow">The speed that was agreed: <c>SATA 3 Gb/s</c>.</param>
 /// <param name="LinkMost">The fastest it speaks.</param>
 public sealed record DriveHealth(
-    bool? Passed, int? Hours, int? WearPercent, int? SparePercent, int? Celsius, int? Reallocated, int? Errors, int? Pending, string? LinkNow, string? LinkMost)
+    bool? Passed,
+    int? Hours,
+    int? WearPercent,
+    int? SparePercent,
+    int? Celsius,
+    int? Reallocated,
+    int? Errors,
+    int? Pending,
+    string? LinkNow,
+    string? LinkMost
+)
 {
-    internal DriveHealth With(DriveHealth o) => new(
-        Passed ?? o.Passed, Hours ?? o.Hours, WearPercent ?? o.WearPercent, SparePercent ?? o.SparePercent, Celsius ?? o.Celsius, Reallocated ?? o.Reallocated,
-        Errors ?? o.Errors, Pending ?? o.Pending, LinkNow ?? o.LinkNow, LinkMost ?? o.LinkMost);
+    internal DriveHealth With(DriveHealth o) =>
+        new(
+            Passed ?? o.Passed,
+            Hours ?? o.Hours,
+            WearPercent ?? o.WearPercent,
+            SparePercent ?? o.SparePercent,
+            Celsius ?? o.Celsius,
+            Reallocated ?? o.Reallocated,
+            Errors ?? o.Errors,
+            Pending ?? o.Pending,
+            LinkNow ?? o.LinkNow,
+            LinkMost ?? o.LinkMost
+        );
 
     /// <summary>A link alone.</summary>
-    internal static DriveHealth OfLink(string? now, string? most) => new(null, null, null, null, null, null, null, null, now, most);
+    internal static DriveHealth OfLink(string? now, string? most) =>
+        new(null, null, null, null, null, null, null, null, now, most);
 }
 
 /// <summary>What the operating system tells of itself.</summary>
@@ -231,8 +322,23 @@ public sealed record DriveHealth(
 /// <param name="TakenAt">By the machine's own clock.</param>
 /// <param name="Load">How many tasks ran or waited to, over the last minutes.</param>
 public sealed record HostReading(
-    string? Name = null, bool? Is64Bit = null, long? LimitBytes = null, string? Limit = null, long? UpSeconds = null, DateTimeOffset? TakenAt = null, decimal? Load = null)
+    string? Name = null,
+    bool? Is64Bit = null,
+    long? LimitBytes = null,
+    string? Limit = null,
+    long? UpSeconds = null,
+    DateTimeOffset? TakenAt = null,
+    decimal? Load = null
+)
 {
-    internal HostReading With(HostReading o) => new(
-        Name ?? o.Name, Is64Bit ?? o.Is64Bit, LimitBytes ?? o.LimitBytes, Limit ?? o.Limit, UpSeconds ?? o.UpSeconds, TakenAt ?? o.TakenAt, Load ?? o.Load);
+    internal HostReading With(HostReading o) =>
+        new(
+            Name ?? o.Name,
+            Is64Bit ?? o.Is64Bit,
+            LimitBytes ?? o.LimitBytes,
+            Limit ?? o.Limit,
+            UpSeconds ?? o.UpSeconds,
+            TakenAt ?? o.TakenAt,
+            Load ?? o.Load
+        );
 }

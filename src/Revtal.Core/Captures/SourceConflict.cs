@@ -17,15 +17,22 @@ internal static class SourceConflicts
     /// <summary>Where both tell and differ; what only one of them tells is no conflict.</summary>
     public static IEnumerable<SourceConflict> Between(Reading a, Reading b)
     {
-        if (a.System.Serial is { } s && b.System.Serial is { } t && !string.Equals(s, t, StringComparison.OrdinalIgnoreCase))
+        if (
+            a.System.Serial is { } s
+            && b.System.Serial is { } t
+            && !string.Equals(s, t, StringComparison.OrdinalIgnoreCase)
+        )
         {
             yield return new("serial of the machine", Say(s, a), Say(t, b));
         }
 
-        foreach (var (what, first, other) in new[]
-        {
-            ("installed memory", Installed(a), Installed(b)), ("usable memory", a.Memory.UsableBytes, b.Memory.UsableBytes),
-        })
+        foreach (
+            var (what, first, other) in new[]
+            {
+                ("installed memory", Installed(a), Installed(b)),
+                ("usable memory", a.Memory.UsableBytes, b.Memory.UsableBytes),
+            }
+        )
         {
             if (first is { } x && other is { } y && Math.Abs(x - y) > Rounding)
             {
@@ -35,24 +42,41 @@ internal static class SourceConflicts
 
         foreach (var slot in a.Memory.Slots)
         {
-            if (slot.SizeBytes is { } size && b.Memory.Slots.FirstOrDefault(o => o.Locator == slot.Locator && o.SizeBytes is not null && o.SizeBytes != size) is { } differs)
+            if (
+                slot.SizeBytes is { } size
+                && b.Memory.Slots.FirstOrDefault(o =>
+                    o.Locator == slot.Locator && o.SizeBytes is not null && o.SizeBytes != size
+                )
+                    is { } differs
+            )
             {
-                yield return new($"size in {slot.Locator}", Say($"{new MemorySize(size)}", a), Say($"{new MemorySize(differs.SizeBytes!.Value)}", b));
+                yield return new(
+                    $"size in {slot.Locator}",
+                    Say($"{new MemorySize(size)}", a),
+                    Say($"{new MemorySize(differs.SizeBytes!.Value)}", b)
+                );
             }
         }
     }
 
     // EEPROMs are fitted modules too: a module that answers there and is not counted is worth knowing.
-    private static long? Installed(Reading r) => r.Memory.InstalledBytes
-        ?? (r.Sources is [Source.ModuleEeprom] && r.Modules.All(m => m.SizeBytes is not null) ? r.Modules.Sum(m => m.SizeBytes!.Value) : null);
+    private static long? Installed(Reading r) =>
+        r.Memory.InstalledBytes
+        ?? (
+            r.Sources is [Source.ModuleEeprom] && r.Modules.All(m => m.SizeBytes is not null)
+                ? r.Modules.Sum(m => m.SizeBytes!.Value)
+                : null
+        );
 
-    private static string Say(string value, Reading by) => $"{value} ({string.Join(" and ", by.Sources.Select(s => s.Spoken()))})";
+    private static string Say(string value, Reading by) =>
+        $"{value} ({string.Join(" and ", by.Sources.Select(s => s.Spoken()))})";
 
-    internal static string Spoken(this Source source) => source switch
-    {
-        Source.FirmwareTables => "firmware tables",
-        Source.OperatingSystem => "operating system",
-        Source.ModuleEeprom => "module EEPROMs",
-        _ => "eyes",
-    };
+    internal static string Spoken(this Source source) =>
+        source switch
+        {
+            Source.FirmwareTables => "firmware tables",
+            Source.OperatingSystem => "operating system",
+            Source.ModuleEeprom => "module EEPROMs",
+            _ => "eyes",
+        };
 }

@@ -10,9 +10,7 @@ internal static class CapacityFindings
     {
         if (f.Installed is not { } installed || f.Expectation.Installed?.Bytes is not { } expected)
         {
-            return f.After.Memory.UsableBytes is null
-                ? [Incomplete(f)]
-                : [];
+            return f.After.Memory.UsableBytes is null ? [Incomplete(f)] : [];
         }
 
         var was = f.Before.Memory.InstalledBytes;
@@ -22,17 +20,27 @@ internal static class CapacityFindings
             : [More(f, installed, expected)];
     }
 
-    private static bool SameAsBefore(CheckFacts f) => f.Rows.All(r => !r.After.Known || !r.Before.Known || r.After.Module?.Size == r.Before.Module?.Size);
+    private static bool SameAsBefore(CheckFacts f) =>
+        f.Rows.All(r => !r.After.Known || !r.Before.Known || r.After.Module?.Size == r.Before.Module?.Size);
 
     private static Finding NothingChanged(CheckFacts f, long installed, long expected)
     {
         var slots = f.Rows.Where(r => r.Use is SlotUse.Fit or SlotUse.Move).Select(r => r.Slot).ToArray();
         return f.Finding(
-            "nothing-changed", Severity.Short,
+            "nothing-changed",
+            Severity.Short,
             $"{CheckFacts.Say(installed)}, as before. Nothing of the work is seen.",
-            $"{CheckFacts.Say(installed)}, the same as before", CheckFacts.Say(expected),
-            ["The reading was taken before the change, or of another start.", "The new modules are not seated.", "The board does not take these modules."],
-            slots.Length > 0 ? f.Reseat(slots) : new NextAction(ActionKind.ReadAgain, "Take the after reading again.", []));
+            $"{CheckFacts.Say(installed)}, the same as before",
+            CheckFacts.Say(expected),
+            [
+                "The reading was taken before the change, or of another start.",
+                "The new modules are not seated.",
+                "The board does not take these modules.",
+            ],
+            slots.Length > 0
+                ? f.Reseat(slots)
+                : new NextAction(ActionKind.ReadAgain, "Take the after reading again.", [])
+        );
     }
 
     // The slots say it outright; where only totals are known, the missing amount may still point at one module.
@@ -53,10 +61,18 @@ internal static class CapacityFindings
         if (slots.Length == 0)
         {
             return f.Finding(
-                "short", Severity.Short, $"{CheckFacts.Say(gap)} short. No single slot explains it.",
-                CheckFacts.Say(installed), CheckFacts.Say(expected),
+                "short",
+                Severity.Short,
+                $"{CheckFacts.Say(gap)} short. No single slot explains it.",
+                CheckFacts.Say(installed),
+                CheckFacts.Say(expected),
                 ["A module smaller than planned was fitted.", "A module is seen only in part."],
-                new NextAction(ActionKind.Compare, "Compare the labels of the modules with the plan.", [.. f.Rows.Where(r => r.Match == SlotMatch.Different).Select(r => r.Slot)]));
+                new NextAction(
+                    ActionKind.Compare,
+                    "Compare the labels of the modules with the plan.",
+                    [.. f.Rows.Where(r => r.Match == SlotMatch.Different).Select(r => r.Slot)]
+                )
+            );
         }
 
         var sure = missing.All(r => r.Match == SlotMatch.Missing);
@@ -64,17 +80,39 @@ internal static class CapacityFindings
         var names = CheckFacts.Names(slots);
         var allNew = sure && f.Rows.Where(r => r.Use == SlotUse.Fit).All(r => slots.Contains(r.Slot));
         return f.Finding(
-            kept ? "kept-module-missing" : slots.Length == 1 || !sure ? "module-not-seen" : allNew ? "new-modules-not-seen" : "modules-not-seen",
+            kept ? "kept-module-missing"
+                : slots.Length == 1 || !sure ? "module-not-seen"
+                : allNew ? "new-modules-not-seen"
+                : "modules-not-seen",
             Severity.Short,
-            sure ? $"{CheckFacts.Say(gap)} short. {names} not seen{(kept ? ", though it stayed in" : "")}."
-                : $"{CheckFacts.Say(gap)} short: exactly {(slots.Length == 1 ? $"the module of {names}" : $"one module of {CheckFacts.Names(slots).Replace(" and ", " or ", StringComparison.Ordinal)}")}.",
-            CheckFacts.Say(installed), CheckFacts.Say(expected),
+            sure
+                ? $"{CheckFacts.Say(gap)} short. {names} not seen{(kept ? ", though it stayed in" : "")}."
+                : $"{CheckFacts.Say(gap)} short: exactly "
+                    + $"{(slots.Length == 1 ? $"the module of {names}" : $"one module of {CheckFacts.Names(slots).Replace(" and ", " or ", StringComparison.Ordinal)}")}.",
+            CheckFacts.Say(installed),
+            CheckFacts.Say(expected),
             kept
-                ? ["It was loosened while the other module went in.", "It does not work together with the new module.", "Its slot took harm."]
-                : [.. OutOfOrder(f), .. allNew && slots.Length > 1
-                    ? (string[])["The board does not take these modules.", "They are not fully seated."]
-                    : ["The module is not fully seated.", "The module is faulty.", "The slot is faulty.", "The module does not suit the board."]],
-            f.Reseat(slots));
+                ?
+                [
+                    "It was loosened while the other module went in.",
+                    "It does not work together with the new module.",
+                    "Its slot took harm.",
+                ]
+                :
+                [
+                    .. OutOfOrder(f),
+                    .. allNew && slots.Length > 1
+                        ? (string[])["The board does not take these modules.", "They are not fully seated."]
+                        :
+                        [
+                            "The module is not fully seated.",
+                            "The module is faulty.",
+                            "The slot is faulty.",
+                            "The module does not suit the board.",
+                        ],
+                ],
+            f.Reseat(slots)
+        );
     }
 
     // A board that wants its slots filled in order may leave out what sits elsewhere.
@@ -82,15 +120,28 @@ internal static class CapacityFindings
     {
         var filled = f.Rows.Where(r => r.Planned is not null).Select(r => r.Slot).ToArray();
         return f.Guide.Memory.Populate.TryGetValue(filled.Length, out var order) && !filled.ToHashSet().SetEquals(order)
-            ? [$"With {filled.Length} {(filled.Length == 1 ? "module" : "modules")} the board wants {CheckFacts.Names(order)} filled."]
+            ?
+            [
+                $"With {filled.Length} {(filled.Length == 1 ? "module" : "modules")} the board wants "
+                    + $"{CheckFacts.Names(order)} filled.",
+            ]
             : [];
     }
 
-    private static Finding More(CheckFacts f, long installed, long expected) => f.Finding(
-        "more-than-expected", Severity.Remark, $"{CheckFacts.Say(installed - expected)} more than planned.",
-        CheckFacts.Say(installed), CheckFacts.Say(expected),
-        ["A larger module than planned was fitted.", "A module that should have left is still in."],
-        new NextAction(ActionKind.Compare, "Compare the labels of the modules with the plan.", [.. f.Rows.Where(r => r.Match is SlotMatch.Different or SlotMatch.Unplanned).Select(r => r.Slot)]));
+    private static Finding More(CheckFacts f, long installed, long expected) =>
+        f.Finding(
+            "more-than-expected",
+            Severity.Remark,
+            $"{CheckFacts.Say(installed - expected)} more than planned.",
+            CheckFacts.Say(installed),
+            CheckFacts.Say(expected),
+            ["A larger module than planned was fitted.", "A module that should have left is still in."],
+            new NextAction(
+                ActionKind.Compare,
+                "Compare the labels of the modules with the plan.",
+                [.. f.Rows.Where(r => r.Match is SlotMatch.Different or SlotMatch.Unplanned).Select(r => r.Slot)]
+            )
+        );
 
     // The total is right; are the modules where they should be?
     private static IEnumerable<Finding> Placed(CheckFacts f)
@@ -107,20 +158,44 @@ internal static class CapacityFindings
         var samePieces = Pieces(off.Select(r => r.After.Module)).SequenceEqual(Pieces(off.Select(r => r.Planned)));
         yield return samePieces
             ? f.Finding(
-                "in-other-slot", Severity.Remark, $"The total is right, but the modules of {CheckFacts.Names(slots)} sit otherwise than planned.",
-                seen, planned,
-                ["The modules were fitted into each other's slots.", "The firmware numbers its slots otherwise than the guide says."],
-                new NextAction(ActionKind.Compare, $"Look which module sits in {slots[0]}. Either change them over, or tell the lead that the guide has the slots wrong.", slots))
+                "in-other-slot",
+                Severity.Remark,
+                $"The total is right, but the modules of {CheckFacts.Names(slots)} sit otherwise than planned.",
+                seen,
+                planned,
+                [
+                    "The modules were fitted into each other's slots.",
+                    "The firmware numbers its slots otherwise than the guide says.",
+                ],
+                new NextAction(
+                    ActionKind.Compare,
+                    $"Look which module sits in {slots[0]}. Either change them over, or tell the lead that the guide "
+                        + "has the slots wrong.",
+                    slots
+                )
+            )
             : f.Finding(
-                "other-modules", Severity.Remark, $"The total is right, but made of other modules than planned in {CheckFacts.Names(slots)}.",
-                seen, planned, ["Other modules than planned were fitted."],
-                new NextAction(ActionKind.Compare, "Compare the labels of the modules with the plan.", slots));
+                "other-modules",
+                Severity.Remark,
+                $"The total is right, but made of other modules than planned in {CheckFacts.Names(slots)}.",
+                seen,
+                planned,
+                ["Other modules than planned were fitted."],
+                new NextAction(ActionKind.Compare, "Compare the labels of the modules with the plan.", slots)
+            );
     }
 
-    private static Finding Incomplete(CheckFacts f) => f.Finding(
-        "reading-incomplete", Severity.Remark, "The after reading gives no total.", "no total", CheckFacts.Say(f.Expectation.Installed?.Bytes),
-        ["The capture lacks the firmware tables and the memory lines."],
-        new NextAction(ActionKind.ReadAgain, "Take the after reading again, with the firmware tables.", []));
+    private static Finding Incomplete(CheckFacts f) =>
+        f.Finding(
+            "reading-incomplete",
+            Severity.Remark,
+            "The after reading gives no total.",
+            "no total",
+            CheckFacts.Say(f.Expectation.Installed?.Bytes),
+            ["The capture lacks the firmware tables and the memory lines."],
+            new NextAction(ActionKind.ReadAgain, "Take the after reading again, with the firmware tables.", [])
+        );
 
-    private static IEnumerable<long> Pieces(IEnumerable<MemoryModule?> modules) => modules.OfType<MemoryModule>().Select(m => m.Size.Bytes).Order();
+    private static IEnumerable<long> Pieces(IEnumerable<MemoryModule?> modules) =>
+        modules.OfType<MemoryModule>().Select(m => m.Size.Bytes).Order();
 }

@@ -8,16 +8,33 @@ namespace Revtal.Core.Checks;
 /// <summary>What every finding looks at.</summary>
 /// <param name="Evidence">Sequences of before, plan and after.</param>
 internal sealed record CheckFacts(
-    Guide Guide, Reading Before, Plan Plan, Reading After, Expectation Expectation, IReadOnlyList<CheckRow> Rows, IReadOnlyList<DriveRow> Drives, CheckHistory History,
-    IReadOnlyList<int> Evidence)
+    Guide Guide,
+    Reading Before,
+    Plan Plan,
+    Reading After,
+    Expectation Expectation,
+    IReadOnlyList<CheckRow> Rows,
+    IReadOnlyList<DriveRow> Drives,
+    CheckHistory History,
+    IReadOnlyList<int> Evidence
+)
 {
     /// <summary>What firmware counts after, in bytes; the sum of the slots where it gives no total.</summary>
-    public long? Installed => After.Memory.InstalledBytes ?? (Rows.All(r => r.After.Known) ? Rows.Sum(r => r.After.Module?.Size.Bytes ?? 0) : null);
+    public long? Installed =>
+        After.Memory.InstalledBytes
+        ?? (Rows.All(r => r.After.Known) ? Rows.Sum(r => r.After.Module?.Size.Bytes ?? 0) : null);
 
     public bool SlotsKnown => Rows.All(r => r.After.Known);
 
-    public Finding Finding(string code, Severity severity, string sentence, string seen, string expected, string[] causes, NextAction action) =>
-        new(code, severity, sentence, seen, expected, causes, action, Evidence, CustomerSentences.Of(code));
+    public Finding Finding(
+        string code,
+        Severity severity,
+        string sentence,
+        string seen,
+        string expected,
+        string[] causes,
+        NextAction action
+    ) => new(code, severity, sentence, seen, expected, causes, action, Evidence, CustomerSentences.Of(code));
 
     public static string Names(IEnumerable<string> slots)
     {
@@ -26,9 +43,19 @@ internal sealed record CheckFacts(
     }
 
     /// <summary>Seat them anew; where that was done already, search for the part at fault.</summary>
-    public NextAction Reseat(IReadOnlyList<string> slots) => slots.All(History.Reseated.Contains) && slots.Any(s => Guide.Slot(s) is not null)
-        ? new(ActionKind.SwapTest, $"{Names(slots)} {(slots.Count == 1 ? "was" : "were")} seated anew already: begin the swap test.", slots)
-        : new(ActionKind.Reseat, $"Reseat {Names(slots)}: lift, check the notch, press until {(slots.Any(s => Guide.Slot(s)?.Latch is "one-side") ? "the latch clicks" : "both latches click")}.", slots);
+    public NextAction Reseat(IReadOnlyList<string> slots) =>
+        slots.All(History.Reseated.Contains) && slots.Any(s => Guide.Slot(s) is not null)
+            ? new(
+                ActionKind.SwapTest,
+                $"{Names(slots)} {(slots.Count == 1 ? "was" : "were")} seated anew already: begin the swap test.",
+                slots
+            )
+            : new(
+                ActionKind.Reseat,
+                $"Reseat {Names(slots)}: lift, check the notch, press until "
+                    + $"{(slots.Any(s => Guide.Slot(s)?.Latch is "one-side") ? "the latch clicks" : "both latches click")}.",
+                slots
+            );
 
     public static NextAction Nothing { get; } = new(ActionKind.None, "Nothing to do.", []);
 

@@ -85,7 +85,8 @@ public sealed record Finding(
     IReadOnlyList<string> Causes,
     NextAction Action,
     IReadOnlyList<int> Evidence,
-    string Customer);
+    string Customer
+);
 
 /// <summary>How row two and row three of a position agree.</summary>
 public enum SlotMatch
@@ -104,12 +105,26 @@ public enum SlotMatch
 }
 
 /// <summary>One slot, side by side.</summary>
-public sealed record CheckRow(string Slot, SlotContent Before, MemoryModule? Planned, SlotUse Use, SlotContent After, SlotMatch Match);
+public sealed record CheckRow(
+    string Slot,
+    SlotContent Before,
+    MemoryModule? Planned,
+    SlotUse Use,
+    SlotContent After,
+    SlotMatch Match
+);
 
 /// <summary>One drive bay, side by side.</summary>
 /// <param name="Use">Null where the plan leaves it alone.</param>
 /// <param name="After">What the after reading tells of the drive; null when it is not listed.</param>
-public sealed record DriveRow(string Bay, Drive? Before, Drive? Planned, BayUse? Use, DriveReading? After, SlotMatch Match);
+public sealed record DriveRow(
+    string Bay,
+    Drive? Before,
+    Drive? Planned,
+    BayUse? Use,
+    DriveReading? After,
+    SlotMatch Match
+);
 
 /// <summary>One total, side by side, in bytes; null where it is not known.</summary>
 public sealed record CheckTotal(long? Before, long? PlannedLow, long? PlannedHigh, long? After);
@@ -121,11 +136,22 @@ public sealed record TimedReading(int Sequence, Phase Phase, DateTimeOffset At, 
 /// <param name="ChangedAt">When hands were in the machine last.</param>
 /// <param name="Readings">All that were taken, oldest first.</param>
 /// <param name="Reseated">Positions that were seated anew already.</param>
-public sealed record CheckHistory(DateTimeOffset? ChangedAt, IReadOnlyList<TimedReading> Readings, IReadOnlyList<string> Reseated)
+public sealed record CheckHistory(
+    DateTimeOffset? ChangedAt,
+    IReadOnlyList<TimedReading> Readings,
+    IReadOnlyList<string> Reseated
+)
 {
     public static CheckHistory None { get; } = new(null, [], []);
 }
 
 /// <summary>Before, planned and after, the verdict and what was noticed, heaviest first.</summary>
 public sealed record CheckResult(
-    Verdict Verdict, string Sentence, IReadOnlyList<CheckRow> Rows, IReadOnlyList<DriveRow> Drives, CheckTotal Installed, CheckTotal Usable, IReadOnlyList<Finding> Findings);
+    Verdict Verdict,
+    string Sentence,
+    IReadOnlyList<CheckRow> Rows,
+    IReadOnlyList<DriveRow> Drives,
+    CheckTotal Installed,
+    CheckTotal Usable,
+    IReadOnlyList<Finding> Findings
+);

@@ -12,14 +12,29 @@ public sealed record Recorded<T>(T Value, int Sequence);
 public static class Checker
 {
     /// <summary>The verdict and its findings. Pure: the same readings give the same words.</summary>
-    public static CheckResult Check(Guide guide, Recorded<Reading> before, Recorded<Plan> plan, Recorded<Reading> after, CheckHistory? history = null)
+    public static CheckResult Check(
+        Guide guide,
+        Recorded<Reading> before,
+        Recorded<Plan> plan,
+        Recorded<Reading> after,
+        CheckHistory? history = null
+    )
     {
         var expectation = Expectation.Of(guide, before.Value, plan.Value);
         var contents = Occupancy.Of(guide, after.Value);
         var rows = plan.Value.Slots.Zip(contents, Row).ToArray();
         var drives = DriveMatching.Of(guide, before.Value, plan.Value, after.Value);
         var facts = new CheckFacts(
-            guide, before.Value, plan.Value, after.Value, expectation, rows, drives, history ?? CheckHistory.None, [before.Sequence, plan.Sequence, after.Sequence]);
+            guide,
+            before.Value,
+            plan.Value,
+            after.Value,
+            expectation,
+            rows,
+            drives,
+            history ?? CheckHistory.None,
+            [before.Sequence, plan.Sequence, after.Sequence]
+        );
         var findings = Findings(facts).OrderByDescending(f => f.Severity).ToArray();
         var verdict = Judge(facts, findings);
         return new CheckResult(
@@ -27,9 +42,20 @@ public static class Checker
             Sentence(facts, verdict, findings),
             rows,
             drives,
-            new CheckTotal(before.Value.Memory.InstalledBytes, expectation.Installed?.Bytes, expectation.Installed?.Bytes, facts.Installed),
-            new CheckTotal(before.Value.Memory.UsableBytes, expectation.UsableLow?.Bytes, expectation.UsableHigh?.Bytes, after.Value.Memory.UsableBytes),
-            findings);
+            new CheckTotal(
+                before.Value.Memory.InstalledBytes,
+                expectation.Installed?.Bytes,
+                expectation.Installed?.Bytes,
+                facts.Installed
+            ),
+            new CheckTotal(
+                before.Value.Memory.UsableBytes,
+                expectation.UsableLow?.Bytes,
+                expectation.UsableHigh?.Bytes,
+                after.Value.Memory.UsableBytes
+            ),
+            findings
+        );
     }
 
     private static IEnumerable<Finding> Findings(CheckFacts facts)
@@ -44,23 +70,33 @@ public static class Checker
             yield return older;
         }
 
-        foreach (var finding in CapacityFindings.Of(facts).Concat(UsableFindings.Of(facts)).Concat(IdentityFindings.Of(facts)).Concat(SpeedFindings.Of(facts)).Concat(DriveFindings.Of(facts)).Concat(ReadingFindings.Of(facts)))
+        foreach (
+            var finding in CapacityFindings
+                .Of(facts)
+                .Concat(UsableFindings.Of(facts))
+                .Concat(IdentityFindings.Of(facts))
+                .Concat(SpeedFindings.Of(facts))
+                .Concat(DriveFindings.Of(facts))
+                .Concat(ReadingFindings.Of(facts))
+        )
         {
             yield return finding;
         }
     }
 
-    private static CheckRow Row(PlannedSlot planned, SlotContent after) => new(planned.Slot, planned.Before, planned.Module, planned.Use, after, Match(planned, after));
+    private static CheckRow Row(PlannedSlot planned, SlotContent after) =>
+        new(planned.Slot, planned.Before, planned.Module, planned.Use, after, Match(planned, after));
 
-    private static SlotMatch Match(PlannedSlot planned, SlotContent after) => (planned.Module, after.Module) switch
-    {
-        _ when !after.Known => SlotMatch.Unknown,
-        (null, _) when planned.Stays && !planned.Before.Known => SlotMatch.Unknown,
-        (null, null) => SlotMatch.Same,
-        (null, _) => SlotMatch.Unplanned,
-        (_, null) => SlotMatch.Missing,
-        ({ } p, { } a) => p.Size == a.Size ? SlotMatch.Same : SlotMatch.Different,
-    };
+    private static SlotMatch Match(PlannedSlot planned, SlotContent after) =>
+        (planned.Module, after.Module) switch
+        {
+            _ when !after.Known => SlotMatch.Unknown,
+            (null, _) when planned.Stays && !planned.Before.Known => SlotMatch.Unknown,
+            (null, null) => SlotMatch.Same,
+            (null, _) => SlotMatch.Unplanned,
+            (_, null) => SlotMatch.Missing,
+            ({ } p, { } a) => p.Size == a.Size ? SlotMatch.Same : SlotMatch.Different,
+        };
 
     private static Verdict Judge(CheckFacts facts, IReadOnlyList<Finding> findings) =>
         findings.Any(f => f.Code is "wrong-machine" or "reading-older") ? Verdict.Unknown
@@ -73,7 +109,10 @@ public static class Checker
 
     private static string Sentence(CheckFacts facts, Verdict verdict, IReadOnlyList<Finding> findings)
     {
-        var has = facts.Installed is { } bytes ? $"{new MemorySize(bytes)} installed" : facts.After.Memory.UsableBytes is { } usable ? $"{new MemorySize(usable)} usable" : "No capacity read";
+        var has =
+            facts.Installed is { } bytes ? $"{new MemorySize(bytes)} installed"
+            : facts.After.Memory.UsableBytes is { } usable ? $"{new MemorySize(usable)} usable"
+            : "No capacity read";
         return verdict switch
         {
             Verdict.AsPlanned => $"{has}, as planned.",

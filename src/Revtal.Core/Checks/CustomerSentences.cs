@@ -1,6 +1,8 @@
 namespace Revtal.Core.Checks;
 
-/// <summary>Every finding in words for the customer: one short sentence, no blame, no trade word that a customer need not know.</summary>
+/// <summary>
+/// Every finding in words for the customer: one short sentence, no blame, no trade word that a customer need not know.
+/// </summary>
 public static class CustomerSentences
 {
     private static readonly Dictionary<string, string> ByCode = new()
@@ -16,7 +18,8 @@ public static class CustomerSentences
         ["drive-other"] = "Another drive than noted was found.",
         ["drive-poor"] = "The drive fitted is not in the state of a new one; we exchange it.",
         ["drive-raw"] = "The new drive is seen; it is yet to be prepared for use.",
-        ["drive-size-explained"] = "The drive has its full size; computers count it in larger units, so the number looks smaller.",
+        ["drive-size-explained"] =
+            "The drive has its full size; computers count it in larger units, so the number looks smaller.",
         ["drive-smaller"] = "The drive is smaller than the one agreed.",
         ["drive-space-unused"] = "Part of the new drive is not in use yet; growing it takes minutes.",
         ["drives-not-read"] = "We have yet to look at the drives.",
@@ -41,7 +44,8 @@ public static class CustomerSentences
         ["speed-below-rated"] = "The memory works, but slower than it could; a setting changes that.",
         ["speed-explained"] = "The memory runs as fast as this machine allows.",
         ["system-above-firmware"] = "Two measurements do not fit together; we take them again.",
-        ["system-below-firmware"] = "The memory is there, but the system may not use all of it; a setting or its version limits it.",
+        ["system-below-firmware"] =
+            "The memory is there, but the system may not use all of it; a setting or its version limits it.",
         ["usable-explained"] = "A small share of the memory is always kept back by the machine itself.",
         ["wrong-machine"] = "This measurement is of another machine; we take it again.",
     };

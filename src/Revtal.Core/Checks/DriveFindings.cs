@@ -11,7 +11,9 @@ namespace Revtal.Core.Checks;
 internal static class DriveFindings
 {
     // A drive out of its box was switched on at the factory, and hardly written to.
-    private const int NewHours = 100, NewWearPercent = 3, WornPercent = 80;
+    private const int NewHours = 100,
+        NewWearPercent = 3,
+        WornPercent = 80;
 
     // A start region and the file system's own lists take a few percent.
     private const int SparePercent = 10;
@@ -26,7 +28,10 @@ internal static class DriveFindings
         var swapped = BayOrder(f);
         return
         [
-            .. f.Drives.SelectMany(row => OfBay(f, row, swapped)), .. swapped.Length > 0 ? [OrderChanged(f, swapped)] : Array.Empty<Finding>(), .. BootsOld(f), .. Arrays(f),
+            .. f.Drives.SelectMany(row => OfBay(f, row, swapped)),
+            .. swapped.Length > 0 ? [OrderChanged(f, swapped)] : Array.Empty<Finding>(),
+            .. BootsOld(f),
+            .. Arrays(f),
         ];
     }
 
@@ -36,11 +41,27 @@ internal static class DriveFindings
         if (row.Match == SlotMatch.Missing && !swapped.Contains(row.Bay))
         {
             yield return f.Finding(
-                "drive-missing", Severity.Short, $"{planned!.Size} in {row.Bay} not listed.", "not listed", planned.ToString(),
+                "drive-missing",
+                Severity.Short,
+                $"{planned!.Size} in {row.Bay} not listed.",
+                "not listed",
+                planned.ToString(),
                 f.Guide.Bay(row.Bay)?.Link?.StartsWith("PCIe", StringComparison.Ordinal) == true
-                    ? ["The drive is not fully seated.", "The bay shares its lanes with another one in use.", "The firmware keeps the bay off.", "The drive is faulty."]
-                    : ["The drive or its cable is not fully seated.", "The firmware keeps the bay off.", "The drive is faulty."],
-                f.Reseat([row.Bay]));
+                    ?
+                    [
+                        "The drive is not fully seated.",
+                        "The bay shares its lanes with another one in use.",
+                        "The firmware keeps the bay off.",
+                        "The drive is faulty.",
+                    ]
+                    :
+                    [
+                        "The drive or its cable is not fully seated.",
+                        "The firmware keeps the bay off.",
+                        "The drive is faulty.",
+                    ],
+                f.Reseat([row.Bay])
+            );
         }
 
         if (row is not { After: { } seen } || planned is null || row.Match is SlotMatch.Unknown)
@@ -53,58 +74,133 @@ internal static class DriveFindings
         {
             yield return seen.Drive.Size < planned.Size && !DriveMatching.SameSize(seen.Drive.Size, planned.Size)
                 ? f.Finding(
-                    "drive-smaller", Severity.Short, $"{seen.Drive.Size} in {row.Bay}, not {planned.Size}.", $"{seen.Drive}", $"{planned}", ["Another drive than planned was fitted.", "The drive hides part of itself."],
-                    Compare(row.Bay))
+                    "drive-smaller",
+                    Severity.Short,
+                    $"{seen.Drive.Size} in {row.Bay}, not {planned.Size}.",
+                    $"{seen.Drive}",
+                    $"{planned}",
+                    ["Another drive than planned was fitted.", "The drive hides part of itself."],
+                    Compare(row.Bay)
+                )
                 : f.Finding(
-                    "drive-other", Severity.Remark, $"{row.Bay} holds another drive than planned.", $"{seen.Drive} {seen.Drive.Serial}".TrimEnd(), $"{planned} {planned.Serial}".TrimEnd(),
-                    ["Drives of two orders were changed over.", "The plan names another part."], Compare(row.Bay));
+                    "drive-other",
+                    Severity.Remark,
+                    $"{row.Bay} holds another drive than planned.",
+                    $"{seen.Drive} {seen.Drive.Serial}".TrimEnd(),
+                    $"{planned} {planned.Serial}".TrimEnd(),
+                    ["Drives of two orders were changed over.", "The plan names another part."],
+                    Compare(row.Bay)
+                );
         }
 
         if (isNew && seen.Initialised == false)
         {
             var setup = f.Plan.Bay(row.Bay)?.Wish?.Setup;
             yield return f.Finding(
-                "drive-raw", Severity.Remark, $"{seen.Drive.Size} in {row.Bay} is listed, but raw.", "no partition table", setup is null ? "ready for use" : Say(setup),
+                "drive-raw",
+                Severity.Remark,
+                $"{seen.Drive.Size} in {row.Bay} is listed, but raw.",
+                "no partition table",
+                setup is null ? "ready for use" : Say(setup),
                 ["It was not initialised yet.", "The copy did not reach it."],
-                new NextAction(ActionKind.SetUp, $"Initialise {row.Bay}: {Say(setup ?? new DriveSetup(true))}.", [row.Bay]));
+                new NextAction(
+                    ActionKind.SetUp,
+                    $"Initialise {row.Bay}: {Say(setup ?? new DriveSetup(true))}.",
+                    [row.Bay]
+                )
+            );
         }
         else if (isNew && seen.SpareBytes is { } spare && spare > seen.Drive.Size.Bytes / 100 * SparePercent)
         {
             yield return f.Finding(
-                "drive-space-unused", Severity.Remark, $"{new DriveSize(spare)} of {seen.Drive.Size} in {row.Bay} not in use.", $"{new DriveSize(spare)} outside the file system", "the whole drive",
+                "drive-space-unused",
+                Severity.Remark,
+                $"{new DriveSize(spare)} of {seen.Drive.Size} in {row.Bay} not in use.",
+                $"{new DriveSize(spare)} outside the file system",
+                "the whole drive",
                 ["The copy kept the old drive's size.", "The partition was made too small."],
-                new NextAction(ActionKind.SetUp, $"Grow the file system of {row.Bay} to the full size.", [row.Bay]));
+                new NextAction(ActionKind.SetUp, $"Grow the file system of {row.Bay} to the full size.", [row.Bay])
+            );
         }
 
         if (Slower(f.Guide.Bay(row.Bay)!, planned, seen) is var (now, could))
         {
             yield return f.Finding(
-                "link-slower", Severity.Remark, $"{row.Bay} runs at {now}, not {could}.", $"{now}", $"{could}",
-                now.Lanes < could.Lanes ? ["A contact of the drive is not made: not fully seated, or dust.", "The bay shares its lanes with another one in use.", "The firmware gives the bay fewer lanes."]
-                    : ["The firmware holds the bay at an older generation.", "A cable or riser is of an older generation.", "The drive is not fully seated."],
-                f.Reseat([row.Bay]));
+                "link-slower",
+                Severity.Remark,
+                $"{row.Bay} runs at {now}, not {could}.",
+                $"{now}",
+                $"{could}",
+                now.Lanes < could.Lanes
+                    ?
+                    [
+                        "A contact of the drive is not made: not fully seated, or dust.",
+                        "The bay shares its lanes with another one in use.",
+                        "The firmware gives the bay fewer lanes.",
+                    ]
+                    :
+                    [
+                        "The firmware holds the bay at an older generation.",
+                        "A cable or riser is of an older generation.",
+                        "The drive is not fully seated.",
+                    ],
+                f.Reseat([row.Bay])
+            );
         }
 
         if (Poor(seen.Health, isNew) is { } state)
         {
             yield return isNew
-                ? f.Finding("drive-poor", Severity.Short, $"The new drive in {row.Bay} is not in good health: {state}.", state, "a drive without wear or errors", ["A used drive came as new.", "The drive is faulty."], Compare(row.Bay))
-                : f.Finding("drive-failing", Severity.Remark, $"The drive in {row.Bay} reports trouble: {state}.", state, "no errors", ["The drive wears out.", "A cable makes errors on the way."], new NextAction(ActionKind.Compare, $"Copy the data of {row.Bay} before anything else; offer another drive.", [row.Bay]));
+                ? f.Finding(
+                    "drive-poor",
+                    Severity.Short,
+                    $"The new drive in {row.Bay} is not in good health: {state}.",
+                    state,
+                    "a drive without wear or errors",
+                    ["A used drive came as new.", "The drive is faulty."],
+                    Compare(row.Bay)
+                )
+                : f.Finding(
+                    "drive-failing",
+                    Severity.Remark,
+                    $"The drive in {row.Bay} reports trouble: {state}.",
+                    state,
+                    "no errors",
+                    ["The drive wears out.", "A cable makes errors on the way."],
+                    new NextAction(
+                        ActionKind.Compare,
+                        $"Copy the data of {row.Bay} before anything else; offer another drive.",
+                        [row.Bay]
+                    )
+                );
         }
 
         if (isNew && row.Match == SlotMatch.Same)
         {
             yield return f.Finding(
-                "drive-size-explained", Severity.Note, $"{row.Bay} has its full {seen.Drive.Size}; systems that count in binary show {Math.Round(seen.Drive.Size.Bytes / (decimal)(1L << 30)):0} GiB of it.",
-                seen.Drive.Size.WithBinary, $"{planned.Size.WithBinary}", ["Drives are sold by powers of ten, systems count by powers of two."], CheckFacts.Nothing);
+                "drive-size-explained",
+                Severity.Note,
+                $"{row.Bay} has its full {seen.Drive.Size}; systems that count in binary show "
+                    + $"{Math.Round(seen.Drive.Size.Bytes / (decimal)(1L << 30)):0} GiB of it.",
+                seen.Drive.Size.WithBinary,
+                $"{planned.Size.WithBinary}",
+                ["Drives are sold by powers of ten, systems count by powers of two."],
+                CheckFacts.Nothing
+            );
         }
     }
 
     private static (DriveLink Now, DriveLink Could)? Slower(DriveBay bay, Drive planned, DriveReading seen) =>
-        seen.Health?.LinkNow is { } text && DriveLink.TryParse(text, out var now)
-        && (DriveLink.TryParse(seen.Health.LinkMost ?? planned.Link, out var drive) || DriveLink.TryParse(planned.Link, out drive))
+        seen.Health?.LinkNow is { } text
+        && DriveLink.TryParse(text, out var now)
+        && (
+            DriveLink.TryParse(seen.Health.LinkMost ?? planned.Link, out var drive)
+            || DriveLink.TryParse(planned.Link, out drive)
+        )
         && (DriveLink.TryParse(bay.Link, out var link) ? DriveLink.Common(drive, link) : drive) is { } could
-        && now.MegabytesPerSecond < could.MegabytesPerSecond ? (now, could) : null;
+        && now.MegabytesPerSecond < could.MegabytesPerSecond
+            ? (now, could)
+            : null;
 
     private static string? Poor(DriveHealth? h, bool isNew)
     {
@@ -117,40 +213,78 @@ internal static class DriveFindings
         {
             h.Passed == false ? "its own test fails" : null,
             h.Reallocated is > 0 and var moved ? Count(moved, "sector replaced", "sectors replaced") : null,
-            h.Pending is > 0 and var pending ? Count(pending, "sector waits to be replaced", "sectors wait to be replaced") : null,
+            h.Pending is > 0 and var pending
+                ? Count(pending, "sector waits to be replaced", "sectors wait to be replaced")
+                : null,
             h.Errors is > 0 and var errors ? Count(errors, "error", "errors") : null,
-            h.WearPercent >= (isNew ? NewWearPercent : WornPercent) ? string.Create(CultureInfo.InvariantCulture, $"{h.WearPercent} % worn") : null,
+            h.WearPercent >= (isNew ? NewWearPercent : WornPercent)
+                ? string.Create(CultureInfo.InvariantCulture, $"{h.WearPercent} % worn")
+                : null,
             isNew && h.Hours > NewHours ? string.Create(CultureInfo.InvariantCulture, $"{h.Hours} hours on") : null,
         };
         var text = string.Join(", ", signs.OfType<string>());
         return text.Length > 0 ? text : null;
     }
 
-    private static string Count(int n, string one, string many) => string.Create(CultureInfo.InvariantCulture, $"{n} {(n == 1 ? one : many)}");
+    private static string Count(int n, string one, string many) =>
+        string.Create(CultureInfo.InvariantCulture, $"{n} {(n == 1 ? one : many)}");
 
     // Two kept drives found in each other's bays.
     private static string[] BayOrder(CheckFacts f) =>
-    [
-        .. f.Drives.Where(r => r.Use is null or BayUse.Reseat or BayUse.Inspect && r.Planned?.Serial is not null)
-            .Where(r => r.Planned?.Serial is { } serial && f.After.Drives.Any(d => d.Drive.Serial == serial && d.Bay is { } bay && bay != r.Bay)).Select(r => r.Bay),
-    ];
+        [
+            .. f
+                .Drives.Where(r => r.Use is null or BayUse.Reseat or BayUse.Inspect && r.Planned?.Serial is not null)
+                .Where(r =>
+                    r.Planned?.Serial is { } serial
+                    && f.After.Drives.Any(d => d.Drive.Serial == serial && d.Bay is { } bay && bay != r.Bay)
+                )
+                .Select(r => r.Bay),
+        ];
 
-    private static Finding OrderChanged(CheckFacts f, string[] bays) => f.Finding(
-        "bay-order-changed", Severity.Short, $"The drives of {CheckFacts.Names(bays)} sit in other bays than before.",
-        string.Join(", ", f.After.Drives.Where(d => d.Bay is not null && bays.Contains(d.Bay)).Select(d => $"{d.Bay} {d.Drive.Serial}")),
-        string.Join(", ", f.Drives.Where(r => bays.Contains(r.Bay)).Select(r => $"{r.Bay} {r.Planned!.Serial}")),
-        ["Trays were changed over."], new NextAction(ActionKind.Compare, $"Off, and put the drives of {CheckFacts.Names(bays)} back by their serials, before the array rebuilds.", bays));
+    private static Finding OrderChanged(CheckFacts f, string[] bays) =>
+        f.Finding(
+            "bay-order-changed",
+            Severity.Short,
+            $"The drives of {CheckFacts.Names(bays)} sit in other bays than before.",
+            string.Join(
+                ", ",
+                f.After.Drives.Where(d => d.Bay is not null && bays.Contains(d.Bay))
+                    .Select(d => $"{d.Bay} {d.Drive.Serial}")
+            ),
+            string.Join(", ", f.Drives.Where(r => bays.Contains(r.Bay)).Select(r => $"{r.Bay} {r.Planned!.Serial}")),
+            ["Trays were changed over."],
+            new NextAction(
+                ActionKind.Compare,
+                $"Off, and put the drives of {CheckFacts.Names(bays)} back by their serials, before the array "
+                    + "rebuilds.",
+                bays
+            )
+        );
 
     private static IEnumerable<Finding> BootsOld(CheckFacts f)
     {
-        var fitted = f.Drives.FirstOrDefault(r => r.Use is BayUse.Fit or BayUse.Move && f.Guide.Bay(r.Bay)?.Boots == true);
-        if (fitted?.After is { Boots: not true } && f.After.Drives.FirstOrDefault(d => d.Boots == true && d != fitted.After) is { } other)
+        var fitted = f.Drives.FirstOrDefault(r =>
+            r.Use is BayUse.Fit or BayUse.Move && f.Guide.Bay(r.Bay)?.Boots == true
+        );
+        if (
+            fitted?.After is { Boots: not true }
+            && f.After.Drives.FirstOrDefault(d => d.Boots == true && d != fitted.After) is { } other
+        )
         {
             yield return f.Finding(
-                "boots-old", Severity.Short, $"It still starts from another drive: {other.Drive} {other.Device}".TrimEnd() + ".",
-                $"{other.Drive} {other.Drive.Serial}".TrimEnd(), $"the drive in {fitted.Bay}",
+                "boots-old",
+                Severity.Short,
+                $"It still starts from another drive: {other.Drive} {other.Device}".TrimEnd() + ".",
+                $"{other.Drive} {other.Drive.Serial}".TrimEnd(),
+                $"the drive in {fitted.Bay}",
                 ["The firmware's start order names the old drive.", "The copy lacks its start region."],
-                new NextAction(ActionKind.Setting, $"Set the start order to the drive in {fitted.Bay}{(f.Guide.Firmware is { } fw ? $" ({fw.Enter})" : "")}.", [fitted.Bay]));
+                new NextAction(
+                    ActionKind.Setting,
+                    "Set the start order to the drive in "
+                        + $"{fitted.Bay}{(f.Guide.Firmware is { } fw ? $" ({fw.Enter})" : "")}.",
+                    [fitted.Bay]
+                )
+            );
         }
     }
 
@@ -162,17 +296,31 @@ internal static class DriveFindings
             {
                 var left = Left(f, array);
                 yield return f.Finding(
-                    "array-resync", Severity.Remark,
-                    $"Array {array.Name}: {doing} at {array.Percent} %{(left is { } l ? $", done in about {Say(l)}" : "")}.",
-                    $"{array.Present} of {array.Wanted} drives, {doing} {array.Percent} %", "all in step", ["A drive was changed or was out for a while."],
-                    new NextAction(ActionKind.Wait, "Leave it on; pull no tray. Take the reading again when it is done.", []));
+                    "array-resync",
+                    Severity.Remark,
+                    $"Array {array.Name}: {doing} at {array.Percent} "
+                        + $"%{(left is { } l ? $", done in about {Say(l)}" : "")}.",
+                    $"{array.Present} of {array.Wanted} drives, {doing} {array.Percent} %",
+                    "all in step",
+                    ["A drive was changed or was out for a while."],
+                    new NextAction(
+                        ActionKind.Wait,
+                        "Leave it on; pull no tray. Take the reading again when it is done.",
+                        []
+                    )
+                );
             }
             else if (array.IsDegraded)
             {
                 yield return f.Finding(
-                    "array-degraded", Severity.Short, $"Array {array.Name} has {array.Present} of {array.Wanted} drives, and does not rebuild.",
-                    $"{array.Present} of {array.Wanted}", $"{array.Wanted} of {array.Wanted}", ["The new drive was not added to the array.", "A tray is not fully seated."],
-                    new NextAction(ActionKind.SetUp, $"Add the drive to {array.Name}, and let it rebuild.", []));
+                    "array-degraded",
+                    Severity.Short,
+                    $"Array {array.Name} has {array.Present} of {array.Wanted} drives, and does not rebuild.",
+                    $"{array.Present} of {array.Wanted}",
+                    $"{array.Wanted} of {array.Wanted}",
+                    ["The new drive was not added to the array.", "A tray is not fully seated."],
+                    new NextAction(ActionKind.SetUp, $"Add the drive to {array.Name}, and let it rebuild.", [])
+                );
             }
         }
     }
@@ -180,8 +328,15 @@ internal static class DriveFindings
     // From how far it came between two readings; its own estimate only where there is no earlier one.
     private static TimeSpan? Left(CheckFacts f, ArrayReading array)
     {
-        if (f.History.Readings is [.., var last] && array.Percent is { } now
-            && f.History.Readings.FirstOrDefault(r => r.At < last.At && r.Reading.Arrays.Any(a => a.Name == array.Name && a.Doing == array.Doing && a.Percent < now)) is { } first)
+        if (
+            f.History.Readings is [.., var last]
+            && array.Percent is { } now
+            && f.History.Readings.FirstOrDefault(r =>
+                r.At < last.At
+                && r.Reading.Arrays.Any(a => a.Name == array.Name && a.Doing == array.Doing && a.Percent < now)
+            )
+                is { } first
+        )
         {
             var was = first.Reading.Arrays.First(a => a.Name == array.Name).Percent!.Value;
             return TimeSpan.FromMinutes((double)((100 - now) / (now - was)) * (last.At - first.At).TotalMinutes);
@@ -190,19 +345,37 @@ internal static class DriveFindings
         return array.MinutesLeft is { } minutes and < 100_000 ? TimeSpan.FromMinutes((double)minutes) : null;
     }
 
-    private static string Say(TimeSpan time) => time.TotalMinutes < 90
-        ? string.Create(CultureInfo.InvariantCulture, $"{Math.Max(1, Math.Round(time.TotalMinutes)):0} min")
-        : string.Create(CultureInfo.InvariantCulture, $"{time.TotalHours:0.#} h");
+    private static string Say(TimeSpan time) =>
+        time.TotalMinutes < 90
+            ? string.Create(CultureInfo.InvariantCulture, $"{Math.Max(1, Math.Round(time.TotalMinutes)):0} min")
+            : string.Create(CultureInfo.InvariantCulture, $"{time.TotalHours:0.#} h");
 
-    private static string Say(DriveSetup setup) => string.Join(", ", new[]
-    {
-        setup.Initialise || setup.Partition is not null ? setup.Partition ?? "a partition table" : null, setup.FileSystem, setup.Label is { } label ? $"label {label}" : null,
-        setup.Mount is { } mount ? $"mounted as {mount}" : null, setup.Grow ? "grown to full size" : null,
-    }.OfType<string>().DefaultIfEmpty("a partition table and a file system"));
+    private static string Say(DriveSetup setup) =>
+        string.Join(
+            ", ",
+            new[]
+            {
+                setup.Initialise || setup.Partition is not null ? setup.Partition ?? "a partition table" : null,
+                setup.FileSystem,
+                setup.Label is { } label ? $"label {label}" : null,
+                setup.Mount is { } mount ? $"mounted as {mount}" : null,
+                setup.Grow ? "grown to full size" : null,
+            }
+                .OfType<string>()
+                .DefaultIfEmpty("a partition table and a file system")
+        );
 
-    private static NextAction Compare(string bay) => new(ActionKind.Compare, $"Compare the label of the drive in {bay} with the plan.", [bay]);
+    private static NextAction Compare(string bay) =>
+        new(ActionKind.Compare, $"Compare the label of the drive in {bay} with the plan.", [bay]);
 
-    private static Finding NotRead(CheckFacts f) => f.Finding(
-        "drives-not-read", Severity.Remark, "No drive was read after the work.", "no drives", string.Join(", ", f.Plan.Bays.Where(b => b.Changes).Select(b => b.Bay)),
-        ["The capture lacks the list of drives."], new NextAction(ActionKind.ReadAgain, "Take the after reading again, with the drives.", []));
+    private static Finding NotRead(CheckFacts f) =>
+        f.Finding(
+            "drives-not-read",
+            Severity.Remark,
+            "No drive was read after the work.",
+            "no drives",
+            string.Join(", ", f.Plan.Bays.Where(b => b.Changes).Select(b => b.Bay)),
+            ["The capture lacks the list of drives."],
+            new NextAction(ActionKind.ReadAgain, "Take the after reading again, with the drives.", [])
+        );
 }

@@ -17,12 +17,21 @@ internal static class ReadingFindings
         }
 
         var started = taken - TimeSpan.FromSeconds(Math.Clamp(host.UpSeconds ?? 0, 0, 1L << 32));
-        return taken >= changed - Tolerance && started >= changed - Tolerance ? null : f.Finding(
-            "reading-older", Severity.Short,
-            taken < changed - Tolerance ? $"This reading is older than the change: {EntryWords.Minute(taken)}, changed {EntryWords.Minute(changed)}." : $"The system runs since {EntryWords.Minute(started)}, before the change at {EntryWords.Minute(changed)}.",
-            EntryWords.Minute(taken < changed ? taken : started), $"after {EntryWords.Minute(changed)}",
-            ["A file from before the work was taken.", "The machine's clock is wrong."],
-            new NextAction(ActionKind.ReadAgain, "Start the machine anew, and take the after reading again.", []));
+        return taken >= changed - Tolerance && started >= changed - Tolerance
+            ? null
+            : f.Finding(
+                "reading-older",
+                Severity.Short,
+                taken < changed - Tolerance
+                    ? $"This reading is older than the change: {EntryWords.Minute(taken)}, changed "
+                        + $"{EntryWords.Minute(changed)}."
+                    : $"The system runs since {EntryWords.Minute(started)}, before the change at "
+                        + $"{EntryWords.Minute(changed)}.",
+                EntryWords.Minute(taken < changed ? taken : started),
+                $"after {EntryWords.Minute(changed)}",
+                ["A file from before the work was taken.", "The machine's clock is wrong."],
+                new NextAction(ActionKind.ReadAgain, "Start the machine anew, and take the after reading again.", [])
+            );
     }
 
     public static IEnumerable<Finding> Of(CheckFacts f)
@@ -30,16 +39,30 @@ internal static class ReadingFindings
         foreach (var conflict in f.After.Conflicts)
         {
             yield return f.Finding(
-                "sources-disagree", Severity.Remark, $"Two sources disagree on the {conflict.What}: {conflict.First}, {conflict.Other}.",
-                conflict.Other, conflict.First, ["The sources are of different starts.", "One of them is mistyped, or of another machine."],
-                new NextAction(ActionKind.ReadAgain, "Take both again, from one start.", []));
+                "sources-disagree",
+                Severity.Remark,
+                $"Two sources disagree on the {conflict.What}: {conflict.First}, {conflict.Other}.",
+                conflict.Other,
+                conflict.First,
+                ["The sources are of different starts.", "One of them is mistyped, or of another machine."],
+                new NextAction(ActionKind.ReadAgain, "Take both again, from one start.", [])
+            );
         }
 
         if (f.After.Missing.Count > 0)
         {
             yield return f.Finding(
-                "sources-missing", Severity.Note, $"Not asked: {string.Join("; ", f.After.Missing)}.", $"{f.After.Missing.Count} left out", "all that the collector asks",
-                ["The system does not show it without the rights of the administrator.", "The tool is not on the machine."], CheckFacts.Nothing);
+                "sources-missing",
+                Severity.Note,
+                $"Not asked: {string.Join("; ", f.After.Missing)}.",
+                $"{f.After.Missing.Count} left out",
+                "all that the collector asks",
+                [
+                    "The system does not show it without the rights of the administrator.",
+                    "The tool is not on the machine.",
+                ],
+                CheckFacts.Nothing
+            );
         }
     }
 }

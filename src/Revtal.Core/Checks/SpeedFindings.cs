@@ -21,12 +21,28 @@ internal static class SpeedFindings
         if (slow.Length > 0)
         {
             var now = slow.Min(r => r.After.RunningSpeed);
-            var setting = f.Guide.Firmware is { RatedSpeed: { } rated } firmware ? $"Turn the profile on: {firmware.Enter}, then {rated}." : null;
+            var setting = f.Guide.Firmware is { RatedSpeed: { } rated } firmware
+                ? $"Turn the profile on: {firmware.Enter}, then {rated}."
+                : null;
             yield return f.Finding(
-                "speed-below-rated", Severity.Remark, $"{now} MT/s, not {expected}.",
-                $"{now} MT/s in {CheckFacts.Names(slow.Select(r => r.Slot))}", $"{expected} MT/s",
-                [setting is null ? "The firmware keeps to a lower grade." : "The memory profile is off in the firmware.", "The board runs this many modules slower.", "A kept module's rating is unknown and lower."],
-                new NextAction(ActionKind.Setting, setting ?? "Look for the memory's speed in the firmware setup.", [.. slow.Select(r => r.Slot)]));
+                "speed-below-rated",
+                Severity.Remark,
+                $"{now} MT/s, not {expected}.",
+                $"{now} MT/s in {CheckFacts.Names(slow.Select(r => r.Slot))}",
+                $"{expected} MT/s",
+                [
+                    setting is null
+                        ? "The firmware keeps to a lower grade."
+                        : "The memory profile is off in the firmware.",
+                    "The board runs this many modules slower.",
+                    "A kept module's rating is unknown and lower.",
+                ],
+                new NextAction(
+                    ActionKind.Setting,
+                    setting ?? "Look for the memory's speed in the firmware setup.",
+                    [.. slow.Select(r => r.Slot)]
+                )
+            );
             yield break;
         }
 
@@ -35,11 +51,17 @@ internal static class SpeedFindings
         {
             var slowest = f.Rows.Min(r => r.Planned?.RatedSpeed);
             yield return f.Finding(
-                "speed-explained", Severity.Note,
+                "speed-explained",
+                Severity.Note,
                 slowest <= expected ? $"All run at {expected} MT/s, as the slowest module does."
-                    : f.Expectation.RunningSpeed < (f.Guide.Memory.Speeds is [.., var top] ? top : 0) ? $"All run at {expected} MT/s: with so many modules a channel the board goes no faster."
+                    : f.Expectation.RunningSpeed < (f.Guide.Memory.Speeds is [.., var top] ? top : 0)
+                        ? $"All run at {expected} MT/s: with so many modules a channel the board goes no faster."
                     : $"All run at {expected} MT/s, the board's top grade.",
-                $"{expected} MT/s", $"up to {fastest} MT/s by the modules' rating", ["Modules of one board run at one speed."], CheckFacts.Nothing);
+                $"{expected} MT/s",
+                $"up to {fastest} MT/s by the modules' rating",
+                ["Modules of one board run at one speed."],
+                CheckFacts.Nothing
+            );
         }
     }
 
@@ -51,7 +73,9 @@ internal static class SpeedFindings
             yield break;
         }
 
-        var seen = ChannelShare.Of(f.Guide.Memory.Slots.Zip(f.Rows, (s, r) => (s.Channel, r.After.Module?.Size.Bytes ?? 0)));
+        var seen = ChannelShare.Of(
+            f.Guide.Memory.Slots.Zip(f.Rows, (s, r) => (s.Channel, r.After.Module?.Size.Bytes ?? 0))
+        );
         if (seen.Interleaved >= f.Expectation.InterleavedBytes)
         {
             yield break;
@@ -59,23 +83,56 @@ internal static class SpeedFindings
 
         var order = f.Guide.Memory.Populate.GetValueOrDefault(f.Rows.Count(r => r.After.Module is not null));
         yield return f.Finding(
-            "balance-lost", Severity.Remark, $"{CheckFacts.Say(seen.Interleaved)} of {CheckFacts.Say(f.Installed)} interleave, not {CheckFacts.Say(f.Expectation.InterleavedBytes)}.",
-            string.Join(", ", seen.Loads.Select(l => string.Create(CultureInfo.InvariantCulture, $"channel {l.Channel} {CheckFacts.Say(l.Bytes)}"))),
-            f.Expectation.Balance == ChannelBalance.Equal ? "the same on each channel" : $"{CheckFacts.Say(f.Expectation.InterleavedBytes)} interleaved",
+            "balance-lost",
+            Severity.Remark,
+            $"{CheckFacts.Say(seen.Interleaved)} of {CheckFacts.Say(f.Installed)} interleave, not "
+                + $"{CheckFacts.Say(f.Expectation.InterleavedBytes)}.",
+            string.Join(
+                ", ",
+                seen.Loads.Select(l =>
+                    string.Create(CultureInfo.InvariantCulture, $"channel {l.Channel} {CheckFacts.Say(l.Bytes)}")
+                )
+            ),
+            f.Expectation.Balance == ChannelBalance.Equal
+                ? "the same on each channel"
+                : $"{CheckFacts.Say(f.Expectation.InterleavedBytes)} interleaved",
             ["Modules sit in slots of one channel.", "Unlike sizes stand opposite each other."],
-            new NextAction(ActionKind.Compare, order is null ? "Move the modules as planned." : $"Move the modules as planned; the board wants {CheckFacts.Names(order)} filled.", [.. f.Rows.Where(r => r.Match is not SlotMatch.Same).Select(r => r.Slot)]));
+            new NextAction(
+                ActionKind.Compare,
+                order is null
+                    ? "Move the modules as planned."
+                    : $"Move the modules as planned; the board wants {CheckFacts.Names(order)} filled.",
+                [.. f.Rows.Where(r => r.Match is not SlotMatch.Same).Select(r => r.Slot)]
+            )
+        );
     }
 
     private static IEnumerable<Finding> Mapped(CheckFacts f)
     {
         // A range or two for the firmware itself may be left out of the map.
-        if (f.After.Memory.MappedBytes is { } mapped && f.Installed is { } installed && installed - mapped > Math.Max(MemorySize.Megabytes(512).Bytes, installed / 16))
+        if (
+            f.After.Memory.MappedBytes is { } mapped
+            && f.Installed is { } installed
+            && installed - mapped > Math.Max(MemorySize.Megabytes(512).Bytes, installed / 16)
+        )
         {
             yield return f.Finding(
-                "mapped-below-installed", Severity.Remark, $"Firmware counts {CheckFacts.Say(installed)} and maps {CheckFacts.Say(mapped)} of it.",
-                CheckFacts.Say(mapped), CheckFacts.Say(installed),
-                ["The firmware leaves a module out that it cannot train.", "A setting maps part of it away.", "Its address tables are incomplete: the system's own count tells."],
-                new NextAction(ActionKind.Setting, "Look whether the system may use it all; if not, look for memory remapping in the firmware setup.", []));
+                "mapped-below-installed",
+                Severity.Remark,
+                $"Firmware counts {CheckFacts.Say(installed)} and maps {CheckFacts.Say(mapped)} of it.",
+                CheckFacts.Say(mapped),
+                CheckFacts.Say(installed),
+                [
+                    "The firmware leaves a module out that it cannot train.",
+                    "A setting maps part of it away.",
+                    "Its address tables are incomplete: the system's own count tells.",
+                ],
+                new NextAction(
+                    ActionKind.Setting,
+                    "Look whether the system may use it all; if not, look for memory remapping in the firmware setup.",
+                    []
+                )
+            );
         }
     }
 }

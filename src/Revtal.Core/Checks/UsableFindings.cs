@@ -20,10 +20,14 @@ internal static class UsableFindings
             if (f.Expectation.UsableLow?.Bytes is { } low && usable < low)
             {
                 yield return f.Finding(
-                    "short-by-system", Severity.Short, $"{CheckFacts.Say(low - usable)} short, as the system counts.",
-                    CheckFacts.Say(usable), $"{CheckFacts.Say(low)} or more",
+                    "short-by-system",
+                    Severity.Short,
+                    $"{CheckFacts.Say(low - usable)} short, as the system counts.",
+                    CheckFacts.Say(usable),
+                    $"{CheckFacts.Say(low)} or more",
                     ["A module is not seen.", "The system keeps some of it back."],
-                    new NextAction(ActionKind.ReadAgain, "Read the firmware tables too: they name the slot.", []));
+                    new NextAction(ActionKind.ReadAgain, "Read the firmware tables too: they name the slot.", [])
+                );
             }
 
             yield break;
@@ -32,10 +36,15 @@ internal static class UsableFindings
         if (usable > installed)
         {
             yield return f.Finding(
-                "system-above-firmware", Severity.Remark, $"The system uses {CheckFacts.Say(usable)}, more than the {CheckFacts.Say(installed)} that firmware counts.",
-                CheckFacts.Say(usable), $"{CheckFacts.Say(installed)} or less",
+                "system-above-firmware",
+                Severity.Remark,
+                $"The system uses {CheckFacts.Say(usable)}, more than the {CheckFacts.Say(installed)} that firmware "
+                    + "counts.",
+                CheckFacts.Say(usable),
+                $"{CheckFacts.Say(installed)} or less",
                 ["The two readings are of different starts.", "The firmware leaves soldered memory out of its list."],
-                new NextAction(ActionKind.ReadAgain, "Take both readings again, from one start.", []));
+                new NextAction(ActionKind.ReadAgain, "Take both readings again, from one start.", [])
+            );
             yield break;
         }
 
@@ -49,11 +58,15 @@ internal static class UsableFindings
         {
             var before = f.Before.Memory.InstalledBytes - f.Before.Memory.UsableBytes;
             yield return f.Finding(
-                "usable-explained", Severity.Note,
-                $"{CheckFacts.Say(usable)} of {CheckFacts.Say(installed)} is usable: {CheckFacts.Say(kept)} is kept back{(before is >= 0 ? $", {CheckFacts.Say(before)} before" : "")}.",
-                CheckFacts.Say(kept), $"up to {CheckFacts.Say(allowed)}",
+                "usable-explained",
+                Severity.Note,
+                $"{CheckFacts.Say(usable)} of {CheckFacts.Say(installed)} is usable: {CheckFacts.Say(kept)} is kept "
+                    + $"back{(before is >= 0 ? $", {CheckFacts.Say(before)} before" : "")}.",
+                CheckFacts.Say(kept),
+                $"up to {CheckFacts.Say(allowed)}",
                 ["Firmware, graphics and the system's own tables keep a share, which grows with the memory."],
-                CheckFacts.Nothing);
+                CheckFacts.Nothing
+            );
         }
     }
 
@@ -62,27 +75,59 @@ internal static class UsableFindings
     {
         var was = f.Before.Memory.InstalledBytes - f.Before.Memory.UsableBytes;
         var host = f.After.Host;
-        if (host is { Is64Bit: true, LimitBytes: null } && was is { } before && kept - before is > 0 and var grown && grown <= installed / 4)
+        if (
+            host is { Is64Bit: true, LimitBytes: null }
+            && was is { } before
+            && kept - before is > 0 and var grown
+            && grown <= installed / 4
+        )
         {
             return f.Finding(
-                "reservation-grown", Severity.Remark, $"{CheckFacts.Say(kept)} is kept back, {CheckFacts.Say(before)} before: the reservation grew by {CheckFacts.Say(grown)}.",
-                $"{CheckFacts.Say(usable)} usable of {CheckFacts.Say(installed)}", $"at least {CheckFacts.Say(installed - allowed)} usable",
-                ["The graphics take a larger share once there is more memory.", "A reservation is set in the firmware."],
-                new NextAction(ActionKind.Setting, $"Look at the graphics share in the firmware setup{(f.Guide.Firmware is { } fw ? $" ({fw.Enter})" : "")}.", []));
+                "reservation-grown",
+                Severity.Remark,
+                $"{CheckFacts.Say(kept)} is kept back, {CheckFacts.Say(before)} before: the reservation grew by "
+                    + $"{CheckFacts.Say(grown)}.",
+                $"{CheckFacts.Say(usable)} usable of {CheckFacts.Say(installed)}",
+                $"at least {CheckFacts.Say(installed - allowed)} usable",
+                [
+                    "The graphics take a larger share once there is more memory.",
+                    "A reservation is set in the firmware.",
+                ],
+                new NextAction(
+                    ActionKind.Setting,
+                    "Look at the graphics share in the firmware "
+                        + $"setup{(f.Guide.Firmware is { } fw ? $" ({fw.Enter})" : "")}.",
+                    []
+                )
+            );
         }
 
         var bits = usable <= ThirtyTwoBitLimit.Bytes && installed > ThirtyTwoBitLimit.Bytes && host?.Is64Bit != true;
         var causes = new[]
         {
-            host?.Limit is { } limit ? $"It was started with a limit: {limit}." : null, bits ? "The system is a 32-bit one and ends at 4 GB." : null, host?.Limit is null ? "A start setting caps the memory." : null,
-            "The edition of the system has a limit.", "The graphics keep more than before.", "The board maps part of it away.",
+            host?.Limit is { } limit ? $"It was started with a limit: {limit}." : null,
+            bits ? "The system is a 32-bit one and ends at 4 GB." : null,
+            host?.Limit is null ? "A start setting caps the memory." : null,
+            "The edition of the system has a limit.",
+            "The graphics keep more than before.",
+            "The board maps part of it away.",
         };
         return f.Finding(
-            "system-below-firmware", Severity.Short,
-            $"{CheckFacts.Say(kept)} not usable. Firmware counts {CheckFacts.Say(installed)}, the system {CheckFacts.Say(usable)}.",
-            $"{CheckFacts.Say(usable)} usable of {CheckFacts.Say(installed)}", $"at least {CheckFacts.Say(installed - allowed)} usable",
+            "system-below-firmware",
+            Severity.Short,
+            $"{CheckFacts.Say(kept)} not usable. Firmware counts {CheckFacts.Say(installed)}, the system "
+                + $"{CheckFacts.Say(usable)}.",
+            $"{CheckFacts.Say(usable)} usable of {CheckFacts.Say(installed)}",
+            $"at least {CheckFacts.Say(installed - allowed)} usable",
             [.. causes.OfType<string>()],
-            new NextAction(ActionKind.Setting, host?.Limit is { } set ? $"Take “{set}” out of the start settings." : bits ? "Look whether the system is 64-bit; no module will mend this." : "Look for a memory limit in the start settings, then at the graphics share in the firmware.", []));
+            new NextAction(
+                ActionKind.Setting,
+                host?.Limit is { } set ? $"Take “{set}” out of the start settings."
+                    : bits ? "Look whether the system is 64-bit; no module will mend this."
+                    : "Look for a memory limit in the start settings, then at the graphics share in the firmware.",
+                []
+            )
+        );
     }
 
     // The expectation's own slack, moved to what is really installed: a missing module must not be told twice.

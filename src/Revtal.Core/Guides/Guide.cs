@@ -15,7 +15,8 @@ public sealed record Guide(
     FirmwareFacts? Firmware,
     string? MeasureOpen,
     IReadOnlyList<Trap> Traps,
-    IReadOnlyList<Variant> Variants)
+    IReadOnlyList<Variant> Variants
+)
 {
     public MemorySlot? Slot(string id) => Memory.Slots.FirstOrDefault(s => s.Id == id);
 
@@ -26,10 +27,16 @@ public sealed record Guide(
 
     /// <summary>The slot of this id.</summary>
     /// <exception cref="RefusedException">The model has none; the message names those it has.</exception>
-    public MemorySlot NeedSlot(string id) => Slot(id) ?? throw RefusedException.Invalid(
-        "no-such-slot", $"{Model.Code} has no slot “{id}”. It has {string.Join(", ", Memory.Slots.Select(s => s.Id))}.");
+    public MemorySlot NeedSlot(string id) =>
+        Slot(id)
+        ?? throw RefusedException.Invalid(
+            "no-such-slot",
+            $"{Model.Code} has no slot “{id}”. It has {string.Join(", ", Memory.Slots.Select(s => s.Id))}."
+        );
 
-    /// <summary>The facts of one build; without a name, or for a name that later revisions dropped, those of the model.</summary>
+    /// <summary>
+    /// The facts of one build; without a name, or for a name that later revisions dropped, those of the model.
+    /// </summary>
     public Guide For(string? variant) => Variants.FirstOrDefault(v => v.Id == variant)?.Guide ?? this;
 
     /// <summary>Proves that the model has this variant.</summary>
@@ -38,8 +45,12 @@ public sealed record Guide(
     {
         if (Variants.All(v => v.Id != id))
         {
-            throw RefusedException.Invalid("no-such-variant", $"{Model.Code} has no variant “{id}”. {(
-                Variants.Count == 0 ? "Its guide tells none apart." : $"It has {string.Join(", ", Variants.Select(v => v.Id))}.")}");
+            throw RefusedException.Invalid(
+                "no-such-variant",
+                $"{Model.Code} has no variant “{id}”. {(
+                Variants.Count == 0 ? "Its guide tells none apart." : "It has "
+                    + $"{string.Join(", ", Variants.Select(v => v.Id))}.")}"
+            );
         }
     }
 }
@@ -81,7 +92,8 @@ public sealed record MemoryFacts(
     string? Ecc = null,
     string? Buffering = null,
     decimal? Voltage = null,
-    IReadOnlyDictionary<int, int>? PerChannel = null)
+    IReadOnlyDictionary<int, int>? PerChannel = null
+)
 {
     public IReadOnlyDictionary<int, int> PerChannel { get; } = PerChannel ?? new Dictionary<int, int>();
 }
@@ -117,20 +129,35 @@ public sealed record MemorySlot(
     string? Seated,
     string? Label,
     BoardPoint? At,
-    int Turn)
+    int Turn
+)
 {
     /// <summary>A slot of which nothing but its name is known.</summary>
-    public static MemorySlot Named(string id) => new(id, null, null, null, null, null, false, null, null, null, null, null, null, null, 0);
+    public static MemorySlot Named(string id) =>
+        new(id, null, null, null, null, null, false, null, null, null, null, null, null, null, 0);
 }
 
-/// <summary>One drive bay, with the trade's names for form, key and link. Bays stand in the order of the machine.</summary>
+/// <summary>
+/// One drive bay, with the trade's names for form, key and link. Bays stand in the order of the machine.
+/// </summary>
 /// <param name="Height">Of the tallest drive or of the stack, in mm.</param>
 /// <param name="Standoff">Where the screw post must sit.</param>
 /// <param name="Pad">Thickness of its thermal pad, in mm.</param>
 /// <param name="Hold">The cable, tray or cage that holds it.</param>
 /// <param name="At">Its middle on the drawing of the board.</param>
 public sealed record DriveBay(
-    string Id, string Form, string? Key, string? Link, decimal? Height, bool Boots, string? Reach, string? Standoff, decimal? Pad, string? Hold, BoardPoint? At);
+    string Id,
+    string Form,
+    string? Key,
+    string? Link,
+    decimal? Height,
+    bool Boots,
+    string? Reach,
+    string? Standoff,
+    decimal? Pad,
+    string? Hold,
+    BoardPoint? At
+);
 
 /// <summary>What is done before anything is opened.</summary>
 /// <param name="Kind">One of <see cref="Isolation.Known"/>.</param>
@@ -171,7 +198,8 @@ public sealed record Removal(
     string? Orient,
     string? SitsRight,
     Pictures Pictures,
-    int Minutes)
+    int Minutes
+)
 {
     /// <summary>A removal of which only the name, the needs and the minutes are known.</summary>
     public static Removal Named(string id, IReadOnlyList<string> needs, int minutes = 1) =>
@@ -186,7 +214,15 @@ public sealed record Removal(
 /// <param name="At">Where each sits on the drawing, one for each.</param>
 /// <param name="Hidden">Where the ones that are not seen hide: under a sticker, a foot, a cover.</param>
 public sealed record FastenerGroup(
-    string Group, string Driver, decimal? Length, int Count, bool Captive, bool Seal, IReadOnlyList<BoardPoint> At, string? Hidden);
+    string Group,
+    string Driver,
+    decimal? Length,
+    int Count,
+    bool Captive,
+    bool Seal,
+    IReadOnlyList<BoardPoint> At,
+    string? Hidden
+);
 
 /// <summary>Snap fits along an edge.</summary>
 public sealed record Clips(int Count, IReadOnlyList<BoardPoint> At, string? Text);

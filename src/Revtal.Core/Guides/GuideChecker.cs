@@ -19,12 +19,21 @@ public static class GuideChecker
             yield return At(memory, "memory lists no slot; name at least one, soldered ones too");
         }
 
-        foreach (var (thing, id) in Doubled<object>([.. memory.Slots.Select(s => (s as object, s.Id)), .. guide.Drives.Select(d => (d as object, d.Id))]))
+        foreach (
+            var (thing, id) in Doubled<object>([
+                .. memory.Slots.Select(s => (s as object, s.Id)),
+                .. guide.Drives.Select(d => (d as object, d.Id)),
+            ])
+        )
         {
             yield return At(thing, $"the position id “{id}” stands twice; give each slot and bay its own");
         }
 
-        foreach (var (slot, locator) in Doubled([.. memory.Slots.Where(s => s.ReportsAs is not null).Select(s => (s, s.ReportsAs!))]))
+        foreach (
+            var (slot, locator) in Doubled([
+                .. memory.Slots.Where(s => s.ReportsAs is not null).Select(s => (s, s.ReportsAs!)),
+            ])
+        )
         {
             yield return At(slot, $"two slots report as “{locator}”; a locator can stand for one");
         }
@@ -47,7 +56,11 @@ public static class GuideChecker
 
             if (slot.Max is { } max && max > memory.StatedMax && memory.ConfirmedMax is null)
             {
-                yield return At(slot, $"slot {slot.Id} takes {max}, more than the whole model states with {memory.StatedMax}; mend one, or add confirmed-max");
+                yield return At(
+                    slot,
+                    $"slot {slot.Id} takes {max}, more than the whole model states with {memory.StatedMax}; mend one, "
+                        + "or add confirmed-max"
+                );
             }
         }
 
@@ -71,7 +84,10 @@ public static class GuideChecker
 
         if (memory.ConfirmedMax is { } confirmed && confirmed.Size <= memory.StatedMax)
         {
-            yield return At(confirmed, $"confirmed-max is {confirmed.Size}, no more than the stated {memory.StatedMax}; leave it out");
+            yield return At(
+                confirmed,
+                $"confirmed-max is {confirmed.Size}, no more than the stated {memory.StatedMax}; leave it out"
+            );
         }
 
         GuideProblem At(object thing, string message) => new(lines.Of(thing), message);
@@ -85,7 +101,9 @@ public static class GuideChecker
             yield return At(removal, $"the removal id “{id}” stands twice");
         }
 
-        foreach (var (group, name) in Doubled([.. guide.Removals.SelectMany(r => r.Fasteners).Select(g => (g, g.Group))]))
+        foreach (
+            var (group, name) in Doubled([.. guide.Removals.SelectMany(r => r.Fasteners).Select(g => (g, g.Group))])
+        )
         {
             yield return At(group, $"the fastener group “{name}” stands twice; the tally could not tell them apart");
         }
@@ -94,7 +112,11 @@ public static class GuideChecker
         {
             foreach (var need in removal.Needs.Where(n => n != Reach.Isolated && !removals.Contains(n)))
             {
-                yield return At(removal, $"removal “{removal.Id}” needs “{need}”, which is no removal; “{Reach.Isolated}” stands for power off");
+                yield return At(
+                    removal,
+                    $"removal “{removal.Id}” needs “{need}”, which is no removal; “{Reach.Isolated}” stands for "
+                        + "power off"
+                );
             }
 
             foreach (var bay in removal.TakesOut.Where(b => guide.Bay(b) is null))
@@ -106,18 +128,28 @@ public static class GuideChecker
             {
                 if (group.At.Count > 0 && group.At.Count != group.Count)
                 {
-                    yield return At(group, $"the fastener group “{group.Group}” counts {group.Count} but places {group.At.Count}");
+                    yield return At(
+                        group,
+                        $"the fastener group “{group.Group}” counts {group.Count} but places {group.At.Count}"
+                    );
                 }
                 else if (group.At.Count == 0 && group.Hidden is null)
                 {
-                    yield return At(group, $"the fastener group “{group.Group}” has no place: say where each sits with “at”, or where they hide with “hidden”");
+                    yield return At(
+                        group,
+                        $"the fastener group “{group.Group}” has no place: say where each sits with “at”, or where "
+                            + "they hide with “hidden”"
+                    );
                 }
             }
         }
 
         if (Reach.FindCircle(guide) is { } circle)
         {
-            yield return At(guide.Removals.First(r => r.Id == circle[0]), $"removals wait for each other in a circle: {string.Join(" after ", circle)}");
+            yield return At(
+                guide.Removals.First(r => r.Id == circle[0]),
+                $"removals wait for each other in a circle: {string.Join(" after ", circle)}"
+            );
         }
 
         GuideProblem At(object thing, string message) => new(lines.Of(thing), message);
@@ -139,11 +171,18 @@ public static class GuideChecker
             };
             if (!GuideTerms.StepParts.Contains(part))
             {
-                yield return new GuideProblem(lines.Of(trap), $"a trap stands at “{trap.At}”, which is no step. Steps begin with {string.Join(", ", GuideTerms.StepParts.Select(p => p + "."))}");
+                yield return new GuideProblem(
+                    lines.Of(trap),
+                    $"a trap stands at “{trap.At}”, which is no step. Steps begin with "
+                        + $"{string.Join(", ", GuideTerms.StepParts.Select(p => p + "."))}"
+                );
             }
             else if (rest.Length > 0 && names.Any() && !names.Contains(rest))
             {
-                yield return new GuideProblem(lines.Of(trap), $"a trap stands at “{trap.At}”, but {part} knows {string.Join(", ", names)}");
+                yield return new GuideProblem(
+                    lines.Of(trap),
+                    $"a trap stands at “{trap.At}”, but {part} knows {string.Join(", ", names)}"
+                );
             }
         }
     }

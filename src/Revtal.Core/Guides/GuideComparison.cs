@@ -17,9 +17,14 @@ public static class GuideComparison
         var (a, b) = (Flat(before), Flat(after));
         var old = a.ToDictionary(f => f.Path, f => f.Text);
         var now = b.ToDictionary(f => f.Path, f => f.Text);
-        return [.. b.Concat(a).Select(f => f.Path).Distinct()
-            .Select(p => new GuideDifference(p, old.GetValueOrDefault(p), now.GetValueOrDefault(p)))
-            .Where(d => d.Before != d.After)];
+        return
+        [
+            .. b.Concat(a)
+                .Select(f => f.Path)
+                .Distinct()
+                .Select(p => new GuideDifference(p, old.GetValueOrDefault(p), now.GetValueOrDefault(p)))
+                .Where(d => d.Before != d.After),
+        ];
     }
 
     private static List<(string Path, string Text)> Flat(Guide guide)
@@ -39,14 +44,30 @@ public static class GuideComparison
                     facts.Add((path, string.Join(", ", items.Cast<GuideNode.Scalar>().Select(s => s.Text))));
                     break;
                 case GuideNode.List { Items: var items } when items.All(i => i is GuideNode.List):
-                    facts.Add((path, string.Join(" ", items.Cast<GuideNode.List>().Select(l => $"[{string.Join(", ", l.Items.OfType<GuideNode.Scalar>().Select(s => s.Text))}]"))));
+                    facts.Add(
+                        (
+                            path,
+                            string.Join(
+                                " ",
+                                items
+                                    .Cast<GuideNode.List>()
+                                    .Select(l =>
+                                        $"[{string.Join(", ", l.Items.OfType<GuideNode.Scalar>().Select(s => s.Text))}]"
+                                    )
+                            )
+                        )
+                    );
                     break;
                 case GuideNode.List list:
                     var seen = new HashSet<string>();
                     for (var i = 0; i < list.Items.Count; i++)
                     {
                         var name = (list.Items[i] as GuideNode.Map)?.Name;
-                        Walk(list.Items[i], $"{path}[{(name is not null && seen.Add(name) ? name : (i + 1).ToString(CultureInfo.InvariantCulture))}]");
+                        Walk(
+                            list.Items[i],
+                            $"{path}"
+                                + $"[{(name is not null && seen.Add(name) ? name : (i + 1).ToString(CultureInfo.InvariantCulture))}]"
+                        );
                     }
 
                     break;

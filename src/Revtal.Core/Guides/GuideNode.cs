@@ -18,14 +18,17 @@ public abstract record GuideNode(int Line)
     }
 
     /// <summary>Whether two say the same, wherever they stand.</summary>
-    public static bool Same(GuideNode? a, GuideNode? b) => (a, b) switch
-    {
-        (null, null) => true,
-        (Scalar x, Scalar y) => x.Text == y.Text,
-        (List x, List y) => x.Items.Count == y.Items.Count && x.Items.Zip(y.Items).All(p => Same(p.First, p.Second)),
-        (Map x, Map y) => x.Fields.Count == y.Fields.Count && x.Fields.All(f => y.Find(f.Key) is { } other && Same(f.Value, other)),
-        _ => false,
-    };
+    public static bool Same(GuideNode? a, GuideNode? b) =>
+        (a, b) switch
+        {
+            (null, null) => true,
+            (Scalar x, Scalar y) => x.Text == y.Text,
+            (List x, List y) => x.Items.Count == y.Items.Count
+                && x.Items.Zip(y.Items).All(p => Same(p.First, p.Second)),
+            (Map x, Map y) => x.Fields.Count == y.Fields.Count
+                && x.Fields.All(f => y.Find(f.Key) is { } other && Same(f.Value, other)),
+            _ => false,
+        };
 }
 
 /// <summary>One thing wrong in a guide file, with its line and the mend.</summary>

@@ -3,14 +3,21 @@ using System.Text.RegularExpressions;
 
 namespace Revtal.Core.Guides;
 
-/// <summary>Understands a guide file (<c>format: revtal-guide/1</c>, see docs/guide-format.md), naming every problem with its line.</summary>
+/// <summary>
+/// Understands a guide file (<c>format: revtal-guide/1</c>, see docs/guide-format.md), naming every problem with its
+/// line.
+/// </summary>
 public static partial class GuideReader
 {
     public const string Format = "revtal-guide/1";
-    private const int MostSlots = 64, MostRemovals = 200, MostItems = 200, MostVariants = 16;
+    private const int MostSlots = 64,
+        MostRemovals = 200,
+        MostItems = 200,
+        MostVariants = 16;
 
     /// <summary>Reads and checks; the guide is null if there is any problem.</summary>
-    /// <param name="published">It was accepted once: checks that came later are told but keep nobody from reading it.</param>
+    /// <param name="published">It was accepted once: checks that came later are told but keep nobody from reading
+    /// it.</param>
     public static GuideResult Read(GuideNode root, bool published = false)
     {
         var problems = new List<GuideProblem>();
@@ -25,7 +32,10 @@ public static partial class GuideReader
             file.Problem(file.Line, $"the format is “{format}”; this service reads {Format}");
         }
 
-        var common = new GuideNode.Map([.. ((GuideNode.Map)root).Fields.Where(f => f.Key is not ("format" or "variants"))], root.Line);
+        var common = new GuideNode.Map(
+            [.. ((GuideNode.Map)root).Fields.Where(f => f.Key is not ("format" or "variants"))],
+            root.Line
+        );
         var facts = new GuideReading(common, problems).Facts();
         var variants = file.Items("variants", MostVariants).Select(n => Variant(n, common, problems)).ToArray();
         foreach (var twice in variants.GroupBy(v => v.Id).Where(g => g.Count() > 1))
@@ -41,7 +51,13 @@ public static partial class GuideReader
     {
         var f = new GuideFields(node, "a variant", problems);
         _ = f.IsMap;
-        var (id, tell, built, label, board) = (f.Required("id"), f.Required("tell-apart"), f.Text("built"), f.Text("label"), f.Text("board"));
+        var (id, tell, built, label, board) = (
+            f.Required("id"),
+            f.Required("tell-apart"),
+            f.Text("built"),
+            f.Text("label"),
+            f.Text("board")
+        );
         var differs = f.Find("differs");
         if (differs is not (null or GuideNode.Map))
         {
@@ -49,7 +65,10 @@ public static partial class GuideReader
         }
 
         f.Done();
-        var facts = new GuideReading(differs is GuideNode.Map ? GuideOverlay.Lay(common, differs) : common, problems).Facts();
+        var facts = new GuideReading(
+            differs is GuideNode.Map ? GuideOverlay.Lay(common, differs) : common,
+            problems
+        ).Facts();
         return new Variant(id, tell, built, label, board, facts);
     }
 
@@ -84,7 +103,8 @@ public static partial class GuideReader
                 Firmware(f),
                 f.Text("measure-open"),
                 [.. f.Items("traps", MostItems).Select(Trap)],
-                []);
+                []
+            );
             f.Done();
             if (problems.Count == before)
             {
@@ -123,10 +143,20 @@ public static partial class GuideReader
         private ModelFacts Model(GuideFields parent)
         {
             var f = Section(parent, "model");
-            var model = new ModelFacts(f.Required("maker"), f.Required("name"), f.Required("code"), f.Required("kind"), f.Text("built"), f.Text("tell-apart"));
+            var model = new ModelFacts(
+                f.Required("maker"),
+                f.Required("name"),
+                f.Required("code"),
+                f.Required("kind"),
+                f.Text("built"),
+                f.Text("tell-apart")
+            );
             if (model.Code.Length > 0 && !CodeShape().IsMatch(model.Code))
             {
-                f.Problem(f.Find("code")!.Line, $"the code “{model.Code}” wants 2 to 12 capital letters, digits or hyphens");
+                f.Problem(
+                    f.Find("code")!.Line,
+                    $"the code “{model.Code}” wants 2 to 12 capital letters, digits or hyphens"
+                );
             }
 
             return Made(f, model);
@@ -135,7 +165,10 @@ public static partial class GuideReader
         private MemoryFacts Memory(GuideFields parent)
         {
             var f = Section(parent, "memory");
-            var speeds = f.Texts("speeds", 16).Select(s => int.TryParse(s, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : 0).Order().ToArray();
+            var speeds = f.Texts("speeds", 16)
+                .Select(s => int.TryParse(s, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : 0)
+                .Order()
+                .ToArray();
             if (speeds.Any(s => s is < 100 or > 20_000))
             {
                 f.Problem(f.Find("speeds")!.Line, "“speeds” of memory wants whole numbers of MT/s, like 3200");
@@ -154,7 +187,8 @@ public static partial class GuideReader
                 f.OneOf("ecc", GuideTerms.EccKinds, null),
                 f.OneOf("buffering", GuideTerms.Bufferings, null),
                 f.Volts("voltage"),
-                PerChannel(f));
+                PerChannel(f)
+            );
             if (memory.StatedMax == default)
             {
                 f.Problem(f.Line, "memory lacks “stated-max”, like “32 GB”");
@@ -183,10 +217,26 @@ public static partial class GuideReader
         private MemorySlot Slot(GuideNode node)
         {
             var f = Fields(node, "a slot");
-            return Made(f, new MemorySlot(
-                f.Id("id"), f.Text("channel"), f.Text("reports-as"), f.Text("below"), f.Text("reach"), f.Size("max"), f.Flag("soldered"), f.Number("angle", 0, 90),
-                f.OneOf("latch", GuideTerms.Latches, null), f.OneOf("press", GuideTerms.Presses, null), f.Text("notch"), f.Text("seated"), f.Text("label"),
-                f.Point("at"), f.OneOf("turn", ["0", "90"], "0") == "90" ? 90 : 0));
+            return Made(
+                f,
+                new MemorySlot(
+                    f.Id("id"),
+                    f.Text("channel"),
+                    f.Text("reports-as"),
+                    f.Text("below"),
+                    f.Text("reach"),
+                    f.Size("max"),
+                    f.Flag("soldered"),
+                    f.Number("angle", 0, 90),
+                    f.OneOf("latch", GuideTerms.Latches, null),
+                    f.OneOf("press", GuideTerms.Presses, null),
+                    f.Text("notch"),
+                    f.Text("seated"),
+                    f.Text("label"),
+                    f.Point("at"),
+                    f.OneOf("turn", ["0", "90"], "0") == "90" ? 90 : 0
+                )
+            );
         }
 
         private Dictionary<int, IReadOnlyList<string>> Populate(GuideFields f)
@@ -194,13 +244,20 @@ public static partial class GuideReader
             var orders = new Dictionary<int, IReadOnlyList<string>>();
             foreach (var (key, value) in (f.Find("populate") as GuideNode.Map)?.Fields ?? [])
             {
-                if (int.TryParse(key, NumberStyles.None, CultureInfo.InvariantCulture, out var count) && value is GuideNode.List list && list.Items.Count == count)
+                if (
+                    int.TryParse(key, NumberStyles.None, CultureInfo.InvariantCulture, out var count)
+                    && value is GuideNode.List list
+                    && list.Items.Count == count
+                )
                 {
                     orders[count] = lines.Put(f.Strings(list.Items, "populate"), value.Line);
                 }
                 else
                 {
-                    f.Problem(value.Line, $"“populate” wants a number of modules and as many slots, like “2: [S1, S2]”; “{key}” is not so");
+                    f.Problem(
+                        value.Line,
+                        $"“populate” wants a number of modules and as many slots, like “2: [S1, S2]”; “{key}” is not so"
+                    );
                 }
             }
 
@@ -212,14 +269,23 @@ public static partial class GuideReader
             var tops = new Dictionary<int, int>();
             foreach (var (key, value) in (f.Find("per-channel") as GuideNode.Map)?.Fields ?? [])
             {
-                if (int.TryParse(key, NumberStyles.None, CultureInfo.InvariantCulture, out var count) && count is >= 1 and <= 8
-                    && value is GuideNode.Scalar { Text: var text } && int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var speed) && speed is >= 100 and <= 20_000)
+                if (
+                    int.TryParse(key, NumberStyles.None, CultureInfo.InvariantCulture, out var count)
+                    && count is >= 1 and <= 8
+                    && value is GuideNode.Scalar { Text: var text }
+                    && int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var speed)
+                    && speed is >= 100 and <= 20_000
+                )
                 {
                     tops[count] = speed;
                 }
                 else
                 {
-                    f.Problem(value.Line, $"“per-channel” wants a number of modules in one channel and the MT/s they run at, like “2: 2666”; “{key}” is not so");
+                    f.Problem(
+                        value.Line,
+                        "“per-channel” wants a number of modules in one channel and the MT/s they run at, like “2: "
+                            + $"2666”; “{key}” is not so"
+                    );
                 }
             }
 
@@ -229,9 +295,22 @@ public static partial class GuideReader
         private DriveBay Bay(GuideNode node)
         {
             var f = Fields(node, "a drive bay");
-            return Made(f, new DriveBay(
-                f.Id("id"), f.Required("form"), f.Text("key"), f.Text("link"), f.Millimetres("height"), f.Flag("boots"), f.Text("reach"), f.Text("standoff"),
-                f.Millimetres("pad"), f.Text("hold"), f.Point("at")));
+            return Made(
+                f,
+                new DriveBay(
+                    f.Id("id"),
+                    f.Required("form"),
+                    f.Text("key"),
+                    f.Text("link"),
+                    f.Millimetres("height"),
+                    f.Flag("boots"),
+                    f.Text("reach"),
+                    f.Text("standoff"),
+                    f.Millimetres("pad"),
+                    f.Text("hold"),
+                    f.Point("at")
+                )
+            );
         }
 
         // “unplug”, “{ hold-power: 10 s }”, “{ remove-battery-pack: two locks }”, or a time with a note beside it.
@@ -241,12 +320,21 @@ public static partial class GuideReader
             {
                 GuideNode.Scalar s => (s.Text, null, null),
                 GuideNode.Map { Fields: [(var key, GuideNode.Scalar v)] } => (key, v.Text, null),
-                GuideNode.Map { Fields: [(var key, GuideNode.Scalar v), ("note", GuideNode.Scalar n)] } => (key, v.Text, n.Text),
+                GuideNode.Map { Fields: [(var key, GuideNode.Scalar v), ("note", GuideNode.Scalar n)] } => (
+                    key,
+                    v.Text,
+                    n.Text
+                ),
                 _ => ("", null, null as string),
             };
             if (!Isolation.Known.ContainsKey(kind))
             {
-                problems.Add(new GuideProblem(node.Line, $"isolate does not know “{kind}”. It knows {string.Join(", ", Isolation.Known.Keys)}"));
+                problems.Add(
+                    new GuideProblem(
+                        node.Line,
+                        $"isolate does not know “{kind}”. It knows {string.Join(", ", Isolation.Known.Keys)}"
+                    )
+                );
                 return null;
             }
 
@@ -263,32 +351,44 @@ public static partial class GuideReader
         {
             var f = Fields(node, "a removal");
             var id = f.Id("id");
-            return Made(f, new Removal(
-                id,
-                f.Text("title") ?? id.Replace('-', ' '),
-                f.Texts("needs", MostItems),
-                f.Flag("isolates"),
-                f.Texts("takes-out", MostSlots),
-                f.Text("face"),
-                [.. f.Items("fasteners", MostItems).Select(Fasteners)],
-                [.. f.Items("clips", MostItems).Select(Clips)],
-                [.. f.Items("pry", MostItems).Select(Pry)],
-                f.Texts("cables", MostItems),
-                f.Text("pads-stay"),
-                [.. f.Items("precautions", MostItems).Select(Warn)],
-                f.Text("open"),
-                f.Text("close"),
-                f.Text("orient"),
-                f.Text("sits-right"),
-                Pictures(f),
-                f.Number("minutes", 0, 600) ?? 0));
+            return Made(
+                f,
+                new Removal(
+                    id,
+                    f.Text("title") ?? id.Replace('-', ' '),
+                    f.Texts("needs", MostItems),
+                    f.Flag("isolates"),
+                    f.Texts("takes-out", MostSlots),
+                    f.Text("face"),
+                    [.. f.Items("fasteners", MostItems).Select(Fasteners)],
+                    [.. f.Items("clips", MostItems).Select(Clips)],
+                    [.. f.Items("pry", MostItems).Select(Pry)],
+                    f.Texts("cables", MostItems),
+                    f.Text("pads-stay"),
+                    [.. f.Items("precautions", MostItems).Select(Warn)],
+                    f.Text("open"),
+                    f.Text("close"),
+                    f.Text("orient"),
+                    f.Text("sits-right"),
+                    Pictures(f),
+                    f.Number("minutes", 0, 600) ?? 0
+                )
+            );
         }
 
         private FastenerGroup Fasteners(GuideNode node)
         {
             var f = Fields(node, "a fastener group");
             var group = new FastenerGroup(
-                f.Id("group"), f.Required("driver"), f.Millimetres("length"), f.Number("count", 1, 99) ?? 0, f.Flag("captive"), f.Flag("seal"), f.Points("at"), f.Text("hidden"));
+                f.Id("group"),
+                f.Required("driver"),
+                f.Millimetres("length"),
+                f.Number("count", 1, 99) ?? 0,
+                f.Flag("captive"),
+                f.Flag("seal"),
+                f.Points("at"),
+                f.Text("hidden")
+            );
             if (group.Count == 0 && f.Find("count") is null)
             {
                 f.Problem(f.Line, $"the fastener group “{group.Group}” lacks “count”");
@@ -320,7 +420,10 @@ public static partial class GuideReader
             var pictures = new Pictures(f.Texts("open", 12), f.Texts("close", 12));
             if (pictures.Open.Concat(pictures.Close).Any(p => !HashShape().IsMatch(p)))
             {
-                f.Problem(f.Line, "pictures wants the hashes that the shop gave them when they were sent, 64 hexadecimal digits each");
+                f.Problem(
+                    f.Line,
+                    "pictures wants the hashes that the shop gave them when they were sent, 64 hexadecimal digits each"
+                );
             }
 
             return Made(f, pictures);
@@ -329,13 +432,25 @@ public static partial class GuideReader
         private Precaution Warn(GuideNode node)
         {
             var f = Fields(node, "a precaution");
-            return Made(f, new Precaution(f.OneOf("kind", GuideTerms.Precautions, null) ?? f.Required("kind"), f.Required("text")));
+            return Made(
+                f,
+                new Precaution(f.OneOf("kind", GuideTerms.Precautions, null) ?? f.Required("kind"), f.Required("text"))
+            );
         }
 
         private FirstStartSign Sign(GuideNode node)
         {
             var f = Fields(node, "a first-start sign");
-            return Made(f, new FirstStartSign(f.Required("sees"), f.OneOf("kind", GuideTerms.Signs, null), f.Required("means"), f.Time("lasts"), f.Text("do")));
+            return Made(
+                f,
+                new FirstStartSign(
+                    f.Required("sees"),
+                    f.OneOf("kind", GuideTerms.Signs, null),
+                    f.Required("means"),
+                    f.Time("lasts"),
+                    f.Text("do")
+                )
+            );
         }
 
         private FirmwareFacts? Firmware(GuideFields parent)

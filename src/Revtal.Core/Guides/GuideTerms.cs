@@ -4,7 +4,8 @@ namespace Revtal.Core.Guides;
 public static class GuideTerms
 {
     /// <summary>How a slot's latches work.</summary>
-    public static IReadOnlyList<string> Latches { get; } = ["spread-both", "one-side", "swing-tabs", "ribbons", "self-closing"];
+    public static IReadOnlyList<string> Latches { get; } =
+    ["spread-both", "one-side", "swing-tabs", "ribbons", "self-closing"];
 
     /// <summary>How a module is pressed home.</summary>
     public static IReadOnlyList<string> Presses { get; } = ["straight-down", "hold-latches-open"];
@@ -20,11 +21,13 @@ public static class GuideTerms
 
     /// <summary>What a warning is about.</summary>
     public static IReadOnlyList<string> Precautions { get; } =
-        ["power", "static", "heat", "edge", "cable", "latch", "notch", "seal", "data", "screw", "pad", "glass"];
+    ["power", "static", "heat", "edge", "cable", "latch", "notch", "seal", "data", "screw", "pad", "glass"];
 
     /// <summary>How a first start shows itself.</summary>
-    public static IReadOnlyList<string> Signs { get; } = ["notice", "restart", "slow-start", "beeps", "light", "resync"];
+    public static IReadOnlyList<string> Signs { get; } =
+    ["notice", "restart", "slow-start", "beeps", "light", "resync"];
 
     /// <summary>Parts of step ids that a trap may stand at.</summary>
-    public static IReadOnlyList<string> StepParts { get; } = ["prepare", "isolate", "open", "record", "pull", "fit", "measure", "close", "start"];
+    public static IReadOnlyList<string> StepParts { get; } =
+    ["prepare", "isolate", "open", "record", "pull", "fit", "measure", "close", "start"];
 }

@@ -1,15 +1,22 @@
 namespace Revtal.Core.Guides;
 
-/// <summary>What must come off to get at positions. Since every need of a removal must be met, the smallest set is the closure of the needs.</summary>
+/// <summary>
+/// What must come off to get at positions. Since every need of a removal must be met, the smallest set is the closure
+/// of the needs.
+/// </summary>
 public static class Reach
 {
     /// <summary>The need that stands for "power is off and drained" rather than for a removal.</summary>
     public const string Isolated = "isolated";
 
-    /// <summary>The fewest removals that give access to all of these positions, in the order in which they come off; reversed, they close.</summary>
+    /// <summary>
+    /// The fewest removals that give access to all of these positions, in the order in which they come off; reversed,
+    /// they close.
+    /// </summary>
     /// <param name="guide">A guide that the checker passed.</param>
     /// <param name="positions">Slot or bay ids.</param>
-    /// <param name="handsIn">Whether something is pulled or fitted there: then what keeps power on the board comes off too.</param>
+    /// <param name="handsIn">Whether something is pulled or fitted there: then what keeps power on the board comes off
+    /// too.</param>
     /// <exception cref="RefusedException">The guide has no such position.</exception>
     public static IReadOnlyList<Removal> To(Guide guide, IEnumerable<string> positions, bool handsIn = false)
     {
@@ -30,7 +37,9 @@ public static class Reach
             if (slot is null && bay is null)
             {
                 throw RefusedException.Invalid(
-                    "no-such-position", $"{guide.Model.Code} has no position “{position}”. It has {string.Join(", ", guide.Positions)}.");
+                    "no-such-position",
+                    $"{guide.Model.Code} has no position “{position}”. It has {string.Join(", ", guide.Positions)}."
+                );
             }
 
             if ((slot?.Reach ?? bay?.Reach) is { } first)
@@ -110,7 +119,9 @@ public static class Reach
         return order;
     }
 
-    /// <summary>Removals that wait for each other, first one repeated at the end; null when there is no such circle.</summary>
+    /// <summary>
+    /// Removals that wait for each other, first one repeated at the end; null when there is no such circle.
+    /// </summary>
     public static IReadOnlyList<string>? FindCircle(Guide guide)
     {
         var byId = guide.Removals.GroupBy(r => r.Id).ToDictionary(g => g.Key, g => g.First());

@@ -1,6 +1,9 @@
 namespace Revtal.Core.Hardware;
 
-/// <summary>One drive as far as it is known. Everything but the size may be unknown (null), and unknown is never taken to differ.</summary>
+/// <summary>
+/// One drive as far as it is known. Everything but the size may be unknown (null), and unknown is never taken to
+/// differ.
+/// </summary>
 /// <param name="Size">What it holds; more than zero.</param>
 /// <param name="Form">In the trade's words: <c>M.2 2280</c>, <c>2.5 in</c>, <c>3.5 in</c>.</param>
 /// <param name="Key">Of an M.2 edge: <c>M</c>, <c>B</c>, <c>B+M</c>.</param>
@@ -16,8 +19,10 @@ public sealed record Drive(
     int? SectorSize = null,
     string? Maker = null,
     string? PartNumber = null,
-    string? Serial = null)
+    string? Serial = null
+)
 {
     /// <summary>“1 TB M.2 2280 Basaltine BN-1T”, leaving out what is unknown.</summary>
-    public override string ToString() => string.Join(' ', new[] { Size.ToString(), Form, Maker, PartNumber }.OfType<string>());
+    public override string ToString() =>
+        string.Join(' ', new[] { Size.ToString(), Form, Maker, PartNumber }.OfType<string>());
 }

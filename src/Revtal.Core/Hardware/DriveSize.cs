@@ -8,7 +8,12 @@ public readonly record struct DriveSize : IComparable<DriveSize>
 {
     private static readonly SearchValues<char> Digits = SearchValues.Create("0123456789.");
 
-    private static readonly (string Unit, long Bytes)[] Units = [("TB", 1_000_000_000_000), ("GB", 1_000_000_000), ("MB", 1_000_000)];
+    private static readonly (string Unit, long Bytes)[] Units =
+    [
+        ("TB", 1_000_000_000_000),
+        ("GB", 1_000_000_000),
+        ("MB", 1_000_000),
+    ];
 
     /// <param name="bytes">0 to 2^63 - 1.</param>
     /// <exception cref="ArgumentOutOfRangeException">The amount is negative.</exception>
@@ -29,7 +34,8 @@ public readonly record struct DriveSize : IComparable<DriveSize>
     public static bool operator >=(DriveSize a, DriveSize b) => a.Bytes >= b.Bytes;
 
     /// <summary>
-    /// What a drive sold as so many GB holds by the industry's rule (SFF-8447, before it IDEMA LBA1-03): sectors of 512 bytes =
+    /// What a drive sold as so many GB holds by the industry's rule (SFF-8447, before it IDEMA LBA1-03): sectors of 512
+    /// bytes =
     /// 97,696,368 + 1,953,504 × (GB − 50).
     /// </summary>
     /// <param name="gigabytes">As sold; 50 or more.</param>
@@ -42,14 +48,24 @@ public readonly record struct DriveSize : IComparable<DriveSize>
     public int CompareTo(DriveSize other) => Bytes.CompareTo(other.Bytes);
 
     /// <summary>
-    /// Reads <c>1 TB</c>, <c>500GB</c>, <c>256 GB</c>: decimal, as drives are sold. Binary units (GiB) are read as what they are.
+    /// Reads <c>1 TB</c>, <c>500GB</c>, <c>256 GB</c>: decimal, as drives are sold. Binary units (GiB) are read as what
+    /// they are.
     /// </summary>
     public static bool TryParse(string? text, out DriveSize size)
     {
         size = default;
         var s = text.AsSpan().Trim();
         var digits = s.IndexOfAnyExcept(Digits);
-        if (digits <= 0 || digits > 15 || !decimal.TryParse(s[..digits], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number))
+        if (
+            digits <= 0
+            || digits > 15
+            || !decimal.TryParse(
+                s[..digits],
+                NumberStyles.AllowDecimalPoint,
+                CultureInfo.InvariantCulture,
+                out var number
+            )
+        )
         {
             return false;
         }
@@ -76,12 +92,17 @@ public readonly record struct DriveSize : IComparable<DriveSize>
     }
 
     /// <exception cref="RefusedException">It cannot be read.</exception>
-    public static DriveSize Parse(string? text) => TryParse(text, out var size)
-        ? size
-        : throw RefusedException.Invalid("drive-size-unreadable", $"“{text}” is not a drive's size. Write a number and its unit, like “1 TB” or “500 GB”.");
+    public static DriveSize Parse(string? text) =>
+        TryParse(text, out var size)
+            ? size
+            : throw RefusedException.Invalid(
+                "drive-size-unreadable",
+                $"“{text}” is not a drive's size. Write a number and its unit, like “1 TB” or “500 GB”."
+            );
 
     /// <summary>As sold, with its binary size beside it: <c>1 TB · 931 GiB</c>.</summary>
-    public string WithBinary => string.Create(CultureInfo.InvariantCulture, $"{this} · {Math.Round(Bytes / (decimal)(1L << 30)):0} GiB");
+    public string WithBinary =>
+        string.Create(CultureInfo.InvariantCulture, $"{this} · {Math.Round(Bytes / (decimal)(1L << 30)):0} GiB");
 
     /// <summary>As sold: <c>1 TB</c>, <c>500 GB</c>.</summary>
     public override string ToString()
@@ -91,7 +112,10 @@ public readonly record struct DriveSize : IComparable<DriveSize>
             if (Bytes >= bytes)
             {
                 // 1,000,204,886,016 bytes are sold as 1 TB.
-                return string.Create(CultureInfo.InvariantCulture, $"{Math.Round((decimal)Bytes / bytes, unit == "TB" ? 2 : 0):0.##} {unit}");
+                return string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{Math.Round((decimal)Bytes / bytes, unit == "TB" ? 2 : 0):0.##} {unit}"
+                );
             }
         }
 

@@ -1,7 +1,8 @@
 namespace Revtal.Core.Hardware;
 
 /// <summary>
-/// One memory module as far as it is known. Everything but the size may be unknown (null), and unknown is never taken to differ.
+/// One memory module as far as it is known. Everything but the size may be unknown (null), and unknown is never taken
+/// to differ.
 /// </summary>
 /// <param name="Size">What it holds; more than zero.</param>
 /// <param name="Generation">JEDEC name: <c>DDR3</c>, <c>DDR3L</c>, <c>DDR4</c>, <c>DDR5</c>, <c>LPDDR4</c> ….</param>
@@ -22,7 +23,8 @@ public sealed record MemoryModule(
     int? Ranks = null,
     bool? Ecc = null,
     bool? Registered = null,
-    decimal? Voltage = null)
+    decimal? Voltage = null
+)
 {
     /// <summary>True when the two names mean the same trade term: <c>SODIMM</c> is <c>SO-DIMM</c>.</summary>
     public static bool SameTerm(string? a, string? b) =>

@@ -9,11 +9,21 @@ namespace Revtal.Core.Hardware;
 /// </summary>
 public readonly record struct MemorySize : IComparable<MemorySize>
 {
-    private const long Kilo = 1L << 10, Mega = 1L << 20, Giga = 1L << 30, Tera = 1L << 40;
+    private const long Kilo = 1L << 10,
+        Mega = 1L << 20,
+        Giga = 1L << 30,
+        Tera = 1L << 40;
 
     private static readonly SearchValues<char> Digits = SearchValues.Create("0123456789.");
 
-    private static readonly (string Unit, long Bytes)[] Units = [("TB", Tera), ("GB", Giga), ("MB", Mega), ("KB", Kilo), ("B", 1)];
+    private static readonly (string Unit, long Bytes)[] Units =
+    [
+        ("TB", Tera),
+        ("GB", Giga),
+        ("MB", Mega),
+        ("KB", Kilo),
+        ("B", 1),
+    ];
 
     /// <param name="bytes">0 to 2^63 - 1.</param>
     /// <exception cref="ArgumentOutOfRangeException">The amount is negative.</exception>
@@ -50,7 +60,8 @@ public readonly record struct MemorySize : IComparable<MemorySize>
     public int CompareTo(MemorySize other) => Bytes.CompareTo(other.Bytes);
 
     /// <summary>
-    /// Reads what people write: <c>16 GB</c>, <c>16GB</c>, <c>512 MB</c>, <c>15.6 GB</c>, <c>16 GiB</c>. A bare number has no
+    /// Reads what people write: <c>16 GB</c>, <c>16GB</c>, <c>512 MB</c>, <c>15.6 GB</c>, <c>16 GiB</c>. A bare number
+    /// has no
     /// unit and is refused, since 16 may be GB or MB.
     /// </summary>
     public static bool TryParse(string? text, out MemorySize size)
@@ -58,7 +69,16 @@ public readonly record struct MemorySize : IComparable<MemorySize>
         size = default;
         var s = text.AsSpan().Trim();
         var digits = s.IndexOfAnyExcept(Digits);
-        if (digits <= 0 || digits > 18 || !decimal.TryParse(s[..digits], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number))
+        if (
+            digits <= 0
+            || digits > 18
+            || !decimal.TryParse(
+                s[..digits],
+                NumberStyles.AllowDecimalPoint,
+                CultureInfo.InvariantCulture,
+                out var number
+            )
+        )
         {
             return false;
         }
@@ -84,10 +104,16 @@ public readonly record struct MemorySize : IComparable<MemorySize>
         return false;
     }
 
-    /// <summary>As <see cref="TryParse"/>, refusing what it cannot read with a sentence that says what to write.</summary>
-    public static MemorySize Parse(string? text) => TryParse(text, out var size)
-        ? size
-        : throw RefusedException.Invalid("size-unreadable", $"“{text}” is not a memory size. Write a number and its unit, like “16 GB” or “512 MB”.");
+    /// <summary>
+    /// As <see cref="TryParse"/>, refusing what it cannot read with a sentence that says what to write.
+    /// </summary>
+    public static MemorySize Parse(string? text) =>
+        TryParse(text, out var size)
+            ? size
+            : throw RefusedException.Invalid(
+                "size-unreadable",
+                $"“{text}” is not a memory size. Write a number and its unit, like “16 GB” or “512 MB”."
+            );
 
     /// <summary>The shortest of the trade's forms: <c>16 GB</c>, <c>15.6 GB</c>, <c>512 MB</c>, <c>0 GB</c>.</summary>
     public override string ToString()
@@ -96,7 +122,10 @@ public readonly record struct MemorySize : IComparable<MemorySize>
         {
             if (Bytes >= bytes)
             {
-                return string.Create(CultureInfo.InvariantCulture, $"{Math.Round((decimal)Bytes / bytes, 1):0.#} {name}");
+                return string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{Math.Round((decimal)Bytes / bytes, 1):0.#} {name}"
+                );
             }
         }
 

@@ -27,7 +27,14 @@ public sealed record NextThing(NextKind Kind, string Text);
 
 /// <summary>Everything that follows from an order and its guide: computed, never stored.</summary>
 public sealed record Assessment(
-    Expectation? Expectation, IReadOnlyList<FitNote> Notes, RunSheet? Sheet, Tally? Tally, RunStep? NextStep, CheckResult? Check, NextThing Next)
+    Expectation? Expectation,
+    IReadOnlyList<FitNote> Notes,
+    RunSheet? Sheet,
+    Tally? Tally,
+    RunStep? NextStep,
+    CheckResult? Check,
+    NextThing Next
+)
 {
     public static Assessment Of(Order order, Guide guide)
     {
@@ -44,35 +51,58 @@ public sealed record Assessment(
             sheet is null ? null : Tally.Of(sheet, state),
             next,
             check,
-            NextOf(order, next, check));
+            NextOf(order, next, check)
+        );
     }
 
-    private static NextThing NextOf(Order order, RunStep? step, CheckResult? check) => order.Stage switch
-    {
-        Stage.TakenIn => new(NextKind.TakeBefore, "Take the before reading"),
-        Stage.Measured => new(NextKind.Plan, "Plan which module goes where"),
-        Stage.Planned when order.Declined is { } no => new(NextKind.Plan, $"{no.Customer} declined: plan it otherwise, or cancel"),
-        Stage.Planned when order.Offered is not null => new(NextKind.Agree, "The customer has the quote"),
-        Stage.Planned => new(NextKind.Agree, "Ask the customer about the plan"),
-        Stage.Agreed => new(NextKind.Run, "Begin the run"),
-        Stage.OnBench when order.RunState.Stop is { } stop => new(NextKind.Run, $"Stopped: {EntryWords.Spoken(stop.Kind)}. A lead decides"),
-        Stage.OnBench when step is not null => new(NextKind.Run, step.Title),
-        Stage.OnBench => new(NextKind.TakeAfter, "Take the after reading"),
-        Stage.Checking when order.Swap is { State: var swap } => new(NextKind.SwapTest, swap.Conclusion?.Sentence ?? $"Swap test: try {order.Swap.Trials.Count + 1}"),
-        Stage.Checking when order.SwapResults is [.., { Conclusion: { } found } last] && last.Sequence > order.After?.Sequence && order.Runs.Count > 0 => new(NextKind.TakeAfter, found.Do),
-        Stage.Watching => new(NextKind.Watch, string.Create(System.Globalization.CultureInfo.InvariantCulture, $"Ask whether it came back, on {order.Watch!.DueOn:yyyy-MM-dd}")),
-        Stage.Checking when check is { Verdict: Verdict.AsPlanned or Verdict.WithRemarks } => new(NextKind.MarkReady, "Mark it ready"),
-        Stage.Checking => check?.Findings.FirstOrDefault(f => f.Severity == Severity.Short)?.Action switch
+    private static NextThing NextOf(Order order, RunStep? step, CheckResult? check) =>
+        order.Stage switch
         {
-            { Kind: ActionKind.Reseat } reseat => new(NextKind.Reseat, reseat.Text),
-            { Kind: ActionKind.SwapTest } swap => new(NextKind.SwapTest, swap.Text),
-            { } other => new(NextKind.TakeAfter, other.Text),
-            null => new(NextKind.TakeAfter, "Take the after reading again"),
-        },
-        Stage.Ready => new(NextKind.HandBack, "Hand it back"),
-        Stage.Parked => new(NextKind.Resume, "Resume it"),
-        _ => new(NextKind.None, ""),
-    };
+            Stage.TakenIn => new(NextKind.TakeBefore, "Take the before reading"),
+            Stage.Measured => new(NextKind.Plan, "Plan which module goes where"),
+            Stage.Planned when order.Declined is { } no => new(
+                NextKind.Plan,
+                $"{no.Customer} declined: plan it otherwise, or cancel"
+            ),
+            Stage.Planned when order.Offered is not null => new(NextKind.Agree, "The customer has the quote"),
+            Stage.Planned => new(NextKind.Agree, "Ask the customer about the plan"),
+            Stage.Agreed => new(NextKind.Run, "Begin the run"),
+            Stage.OnBench when order.RunState.Stop is { } stop => new(
+                NextKind.Run,
+                $"Stopped: {EntryWords.Spoken(stop.Kind)}. A lead decides"
+            ),
+            Stage.OnBench when step is not null => new(NextKind.Run, step.Title),
+            Stage.OnBench => new(NextKind.TakeAfter, "Take the after reading"),
+            Stage.Checking when order.Swap is { State: var swap } => new(
+                NextKind.SwapTest,
+                swap.Conclusion?.Sentence ?? $"Swap test: try {order.Swap.Trials.Count + 1}"
+            ),
+            Stage.Checking
+                when order.SwapResults is [.., { Conclusion: { } found } last]
+                    && last.Sequence > order.After?.Sequence
+                    && order.Runs.Count > 0 => new(NextKind.TakeAfter, found.Do),
+            Stage.Watching => new(
+                NextKind.Watch,
+                string.Create(
+                    System.Globalization.CultureInfo.InvariantCulture,
+                    $"Ask whether it came back, on {order.Watch!.DueOn:yyyy-MM-dd}"
+                )
+            ),
+            Stage.Checking when check is { Verdict: Verdict.AsPlanned or Verdict.WithRemarks } => new(
+                NextKind.MarkReady,
+                "Mark it ready"
+            ),
+            Stage.Checking => check?.Findings.FirstOrDefault(f => f.Severity == Severity.Short)?.Action switch
+            {
+                { Kind: ActionKind.Reseat } reseat => new(NextKind.Reseat, reseat.Text),
+                { Kind: ActionKind.SwapTest } swap => new(NextKind.SwapTest, swap.Text),
+                { } other => new(NextKind.TakeAfter, other.Text),
+                null => new(NextKind.TakeAfter, "Take the after reading again"),
+            },
+            Stage.Ready => new(NextKind.HandBack, "Hand it back"),
+            Stage.Parked => new(NextKind.Resume, "Resume it"),
+            _ => new(NextKind.None, ""),
+        };
 }
 
 /// <summary>One slot of a board card, in bytes; null where nothing is known yet, 0 when empty.</summary>
@@ -95,7 +125,8 @@ public sealed record OrderCard(
     IReadOnlyList<CardSlot> Slots,
     string ChangedBy,
     DateTimeOffset ChangedAt,
-    DateOnly? DueOn = null)
+    DateOnly? DueOn = null
+)
 {
     public static OrderCard Of(Order order, Guide guide)
     {
@@ -103,13 +134,28 @@ public sealed record OrderCard(
         var before = order.Before is { } b ? Occupancy.Of(guide, b.Value) : null;
         var after = order.Checked is { } c ? Occupancy.Of(guide, c.Value) : null;
         return new OrderCard(
-            order.Number, order.Stage, order.Model, $"{guide.Model.Maker} {guide.Model.Name}", order.Intake.Customer,
-            order.Reason ?? a.Next.Text, a.Sheet?.Timers(order.RunState) is [var timer, ..] ? timer.Until : null, a.Check?.Verdict, a.Check?.Sentence,
-            [.. guide.Memory.Slots.Select((s, i) => new CardSlot(s.Id, Size(before?[i]), Planned(order.Plan?.Value.Slots[i]), Size(after?[i])))],
-            order.ChangedBy, order.ChangedAt, order.Stage == Stage.Watching ? order.Watch!.DueOn : null);
+            order.Number,
+            order.Stage,
+            order.Model,
+            $"{guide.Model.Maker} {guide.Model.Name}",
+            order.Intake.Customer,
+            order.Reason ?? a.Next.Text,
+            a.Sheet?.Timers(order.RunState) is [var timer, ..] ? timer.Until : null,
+            a.Check?.Verdict,
+            a.Check?.Sentence,
+            [
+                .. guide.Memory.Slots.Select(
+                    (s, i) => new CardSlot(s.Id, Size(before?[i]), Planned(order.Plan?.Value.Slots[i]), Size(after?[i]))
+                ),
+            ],
+            order.ChangedBy,
+            order.ChangedAt,
+            order.Stage == Stage.Watching ? order.Watch!.DueOn : null
+        );
     }
 
-    private static long? Size(SlotContent? content) => content is { Known: true } ? content.Module?.Size.Bytes ?? 0 : null;
+    private static long? Size(SlotContent? content) =>
+        content is { Known: true } ? content.Module?.Size.Bytes ?? 0 : null;
 
     private static long? Planned(PlannedSlot? planned) =>
         planned is null || (planned is { Stays: true, Before.Known: false }) ? null : planned.Module?.Size.Bytes ?? 0;

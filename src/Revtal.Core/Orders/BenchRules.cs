@@ -16,20 +16,40 @@ public static class BenchRules
         {
             Explanation = Words.Text("The explanation", wish.Explanation),
             Note = Words.Text("The note", wish.Note),
-            Occupants = wish.Occupants?.ToDictionary(o => o.Key, o => Words.RequiredLine($"What sits in {o.Key}", o.Value)),
+            Occupants = wish.Occupants?.ToDictionary(
+                o => o.Key,
+                o => Words.RequiredLine($"What sits in {o.Key}", o.Value)
+            ),
         };
         var c = order.Sheet(guide)!.Confirm(told, order.RunState);
-        return new StepConfirmed(RunNumber(order), c.Step, c.Fasteners, c.Explanation, c.Note, c.Holes, c.Groups, c.Occupants, c.Seen, c.Deviation);
+        return new StepConfirmed(
+            RunNumber(order),
+            c.Step,
+            c.Fasteners,
+            c.Explanation,
+            c.Note,
+            c.Holes,
+            c.Groups,
+            c.Occupants,
+            c.Seen,
+            c.Deviation
+        );
     }
 
     /// <summary>A press too much: the step confirmed last is taken back, and waits to be done again.</summary>
     public static StepTakenBack TakeBack(Order order, Guide guide, string step, string? reason)
     {
         OrderRules.Need(order, "taking a step back", Stage.OnBench);
-        var last = order.Run is { Done: [.., var d] } ? d.Step : throw RefusedException.Rule("nothing-to-take-back", "Nothing is confirmed in this run yet.");
+        var last = order.Run is { Done: [.., var d] }
+            ? d.Step
+            : throw RefusedException.Rule("nothing-to-take-back", "Nothing is confirmed in this run yet.");
         return step == last
             ? new StepTakenBack(RunNumber(order), step, Words.Text("The reason", reason))
-            : throw RefusedException.Rule("not-the-last", $"Only the step confirmed last can be taken back: “{order.Sheet(guide)!.Find(last).Title}”. Later ones rest on earlier ones.");
+            : throw RefusedException.Rule(
+                "not-the-last",
+                $"Only the step confirmed last can be taken back: “{order.Sheet(guide)!.Find(last).Title}”. Later "
+                    + "ones rest on earlier ones."
+            );
     }
 
     /// <summary>A step cannot be done: somebody else tries, or a lead waives it.</summary>
@@ -38,7 +58,11 @@ public static class BenchRules
         OrderRules.Need(order, "a step of the run", Stage.Agreed, Stage.OnBench);
         var found = order.Sheet(guide)!.Find(step);
         return order.RunState.Settled(step)
-            ? throw new RefusedException(RefusalKind.Conflict, "step-already-confirmed", $"“{found.Title}” is done already.")
+            ? throw new RefusedException(
+                RefusalKind.Conflict,
+                "step-already-confirmed",
+                $"“{found.Title}” is done already."
+            )
             : new StepImpossible(RunNumber(order), step, Words.RequiredText("The reason", reason));
     }
 
@@ -59,21 +83,34 @@ public static class BenchRules
                 : new GateWaived(RunNumber(order), gate, null, Words.RequiredText("The reason", reason));
         }
 
-        var found = order.Sheet(guide)!.Find(step
-            ?? throw RefusedException.Invalid("step-missing", $"Name the step that waits for it: {EntryWords.Spoken(gate)} is waived at one step."));
-        var closed = !state.Settled(found.Id) && !state.IsWaived(gate, found.Id) && gate switch
-        {
-            Gate.PowerNotIsolated => found.Part == RunPart.Isolate || found.Isolates,
-            Gate.StillCooling => found.TimedFrom is not null,
-            Gate.SealConsentMissing => found.IsSealed && !state.SealMayBreak,
-            Gate.BootCopyMissing => found.BootBay is not null && !state.CopySecured,
-            Gate.TallyOpen => found.Part == RunPart.Close && found.LooseFasteners > 0,
-            Gate.WrongBay => found.Records.Count > 0 && !found.IsRecord,
-            _ => state.Blocked.Any(b => b.Step == found.Id),
-        };
+        var found = order
+            .Sheet(guide)!
+            .Find(
+                step
+                    ?? throw RefusedException.Invalid(
+                        "step-missing",
+                        $"Name the step that waits for it: {EntryWords.Spoken(gate)} is waived at one step."
+                    )
+            );
+        var closed =
+            !state.Settled(found.Id)
+            && !state.IsWaived(gate, found.Id)
+            && gate switch
+            {
+                Gate.PowerNotIsolated => found.Part == RunPart.Isolate || found.Isolates,
+                Gate.StillCooling => found.TimedFrom is not null,
+                Gate.SealConsentMissing => found.IsSealed && !state.SealMayBreak,
+                Gate.BootCopyMissing => found.BootBay is not null && !state.CopySecured,
+                Gate.TallyOpen => found.Part == RunPart.Close && found.LooseFasteners > 0,
+                Gate.WrongBay => found.Records.Count > 0 && !found.IsRecord,
+                _ => state.Blocked.Any(b => b.Step == found.Id),
+            };
         return closed
             ? new GateWaived(RunNumber(order), gate, found.Id, Words.RequiredText("The reason", reason))
-            : throw RefusedException.Rule("gate-not-closed", $"“{found.Title}” does not wait for that: {EntryWords.Spoken(gate)}.");
+            : throw RefusedException.Rule(
+                "gate-not-closed",
+                $"“{found.Title}” does not wait for that: {EntryWords.Spoken(gate)}."
+            );
     }
 
     /// <summary>Something was found inside. A swollen battery stops the run.</summary>
@@ -82,7 +119,11 @@ public static class BenchRules
         OrderRules.Need(order, "a find", Stage.Agreed, Stage.OnBench, Stage.Checking);
         KnownStep(order, guide, step);
         return new FoundInside(
-            RunNumber(order), kind, step, kind == FindKind.Other ? Words.RequiredText("What was found", text) : Words.Text("What was found", text));
+            RunNumber(order),
+            kind,
+            step,
+            kind == FindKind.Other ? Words.RequiredText("What was found", text) : Words.Text("What was found", text)
+        );
     }
 
     /// <summary>Modules are to be seated anew: another run begins.</summary>
@@ -107,7 +148,9 @@ public static class BenchRules
         return new ReseatBegun(asked, Words.Text("The reason", reason));
     }
 
-    /// <summary>Somebody looked which build it is. A plan that does not suit it is dropped, as long as nothing was pulled by it.</summary>
+    /// <summary>
+    /// Somebody looked which build it is. A plan that does not suit it is dropped, as long as nothing was pulled by it.
+    /// </summary>
     /// <param name="model">The model's guide, with its variants.</param>
     public static VariantTold TellVariant(Order order, Guide model, string? variant)
     {
@@ -121,21 +164,38 @@ public static class BenchRules
         var build = model.For(id);
         var drops = order.Plan is { Value: var plan } && !Planner.Suits(build, order.Before!.Value, plan);
         return drops && (order.Stage > Stage.OnBench || HandsWereIn(order, model.For(order.Variant)))
-            ? throw RefusedException.Rule("variant-too-late", $"The plan does not suit a {id}, but was carried out in part already. Close the machine, then take it in again as a {id}.")
+            ? throw RefusedException.Rule(
+                "variant-too-late",
+                $"The plan does not suit a {id}, but was carried out in part already. Close the machine, then take it "
+                    + $"in again as a {id}."
+            )
             : new VariantTold(id, drops);
     }
 
     /// <summary>The customer's word about the warranty seal.</summary>
-    public static SealTold TellSeal(Order order, SealConsent consent, string? customer) => order.IsOpen
-        ? new SealTold(consent, Words.RequiredLine("Who said so", customer))
-        : throw OrderRules.Wrong(order, "the customer's word");
+    public static SealTold TellSeal(Order order, SealConsent consent, string? customer) =>
+        order.IsOpen
+            ? new SealTold(consent, Words.RequiredLine("Who said so", customer))
+            : throw OrderRules.Wrong(order, "the customer's word");
 
     /// <summary>The boot drive's copy is verified, or the customer goes without.</summary>
-    public static CopyTold TellCopy(Order order, CopyState copy, string? text) => order.IsOpen
-        ? new CopyTold(copy, Words.RequiredText(copy == CopyState.Verified ? "How it was verified" : "Who goes without it", text))
-        : throw OrderRules.Wrong(order, "the copy");
+    public static CopyTold TellCopy(Order order, CopyState copy, string? text) =>
+        order.IsOpen
+            ? new CopyTold(
+                copy,
+                Words.RequiredText(copy == CopyState.Verified ? "How it was verified" : "Who goes without it", text)
+            )
+            : throw OrderRules.Wrong(order, "the copy");
 
-    public static PhotoTaken AddPhoto(Order order, Guide guide, string hash, int width, int height, string? step, string? caption)
+    public static PhotoTaken AddPhoto(
+        Order order,
+        Guide guide,
+        string hash,
+        int width,
+        int height,
+        string? step,
+        string? caption
+    )
     {
         KnownStep(order, guide, step);
         return new PhotoTaken(hash, width, height, step, Words.Line("The caption", caption));
@@ -145,19 +205,31 @@ public static class BenchRules
     public static GuideSuggested Suggest(Order order, Guide guide, GuideChange change, string? step)
     {
         KnownStep(order, guide, step);
-        var told = change with { Text = Words.Line("The text", change.Text), Target = Words.Line("What it is about", change.Target) };
+        var told = change with
+        {
+            Text = Words.Line("The text", change.Text),
+            Target = Words.Line("What it is about", change.Target),
+        };
         GuideChanges.Apply(guide, told);
         return new GuideSuggested(told, step);
     }
 
-    internal static bool HandsWereIn(Order order, Guide guide) => order.Run is { } run && order.Sheet(guide) is { } sheet
-        && sheet.Steps.Any(s => s.Part is RunPart.Pull or RunPart.Fit && run.Done.Any(d => d.Step == s.Id && d.Deviation != Deviation.Skipped));
+    internal static bool HandsWereIn(Order order, Guide guide) =>
+        order.Run is { } run
+        && order.Sheet(guide) is { } sheet
+        && sheet.Steps.Any(s =>
+            s.Part is RunPart.Pull or RunPart.Fit
+            && run.Done.Any(d => d.Step == s.Id && d.Deviation != Deviation.Skipped)
+        );
 
     internal static void KnownStep(Order order, Guide guide, string? step)
     {
         if (step is not null)
         {
-            _ = (order.Sheet(guide) ?? throw RefusedException.Rule("no-plan", $"Order {order.Number} has no steps before it has a plan.")).Find(step);
+            _ = (
+                order.Sheet(guide)
+                ?? throw RefusedException.Rule("no-plan", $"Order {order.Number} has no steps before it has a plan.")
+            ).Find(step);
         }
     }
 

@@ -9,7 +9,15 @@ namespace Revtal.Core.Orders;
 /// <param name="Points">How much was copied when; the start with nothing first.</param>
 /// <param name="Verified">Null while nobody has compared.</param>
 public sealed record DriveCopy(
-    string Bay, string Source, string Target, string Method, DriveSize Size, ImmutableList<CopyPoint> Points, CopyVerified? Verified, DateTimeOffset? VerifiedAt)
+    string Bay,
+    string Source,
+    string Target,
+    string Method,
+    DriveSize Size,
+    ImmutableList<CopyPoint> Points,
+    CopyVerified? Verified,
+    DateTimeOffset? VerifiedAt
+)
 {
     /// <summary>When it will be done, from the rate so far; null before anything was copied.</summary>
     public DateTimeOffset? EstimatedEnd
@@ -18,7 +26,10 @@ public sealed record DriveCopy(
         {
             var (first, last) = (Points[0], Points[^1]);
             var left = Size.Bytes - last.Done.Bytes;
-            return last.Done.Bytes == 0 || last.At <= first.At ? null : last.At + TimeSpan.FromSeconds(Math.Max(0, left) * (last.At - first.At).TotalSeconds / last.Done.Bytes);
+            return last.Done.Bytes == 0 || last.At <= first.At
+                ? null
+                : last.At
+                    + TimeSpan.FromSeconds(Math.Max(0, left) * (last.At - first.At).TotalSeconds / last.Done.Bytes);
         }
     }
 }
@@ -26,12 +37,18 @@ public sealed record DriveCopy(
 /// <summary>So much was copied at that time.</summary>
 public sealed record CopyPoint(DriveSize Done, DateTimeOffset At);
 
-/// <summary>Two lists of hashes laid beside each other, as <c>sha256sum</c> and its like write them: a hash, blanks, a path a line.</summary>
+/// <summary>
+/// Two lists of hashes laid beside each other, as <c>sha256sum</c> and its like write them: a hash, blanks, a path a
+/// line.
+/// </summary>
 public static class HashLists
 {
     public const int MostLines = 200_000;
 
-    /// <summary>How many files were sampled, and how many of them are alike on both sides; the paths are compared below their own roots.</summary>
+    /// <summary>
+    /// How many files were sampled, and how many of them are alike on both sides; the paths are compared below their
+    /// own roots.
+    /// </summary>
     /// <exception cref="RefusedException">A line is no hash with a path, or a list is empty.</exception>
     public static (int Sampled, int Matched, IReadOnlyList<string> Differ) Compare(string source, string target)
     {
@@ -46,15 +63,25 @@ public static class HashLists
         var lines = text.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
         if (lines.Length is 0 or > MostLines)
         {
-            throw RefusedException.Invalid("hashes-count", $"The {side}'s list of hashes has {lines.Length} lines; 1 to {MostLines} are read.");
+            throw RefusedException.Invalid(
+                "hashes-count",
+                $"The {side}'s list of hashes has {lines.Length} lines; 1 to {MostLines} are read."
+            );
         }
 
         for (var i = 0; i < lines.Length; i++)
         {
             var parts = lines[i].Split(' ', 2, StringSplitOptions.TrimEntries);
-            if (parts is not [{ Length: >= 32 and <= 128 } hash, { Length: > 1 } path] || !hash.All(char.IsAsciiHexDigit))
+            if (
+                parts is not [{ Length: >= 32 and <= 128 } hash, { Length: > 1 } path]
+                || !hash.All(char.IsAsciiHexDigit)
+            )
             {
-                throw RefusedException.Invalid("hashes-unreadable", $"Line {i + 1} of the {side}'s list is no hash with a path behind it. Write it with: cd THE DRIVE; sha256sum FILES.");
+                throw RefusedException.Invalid(
+                    "hashes-unreadable",
+                    $"Line {i + 1} of the {side}'s list is no hash with a path behind it. Write it with: cd THE "
+                        + "DRIVE; sha256sum FILES."
+                );
             }
 
             hashes[path.TrimStart('*').Trim()] = hash.ToLowerInvariant();

@@ -119,7 +119,8 @@ public sealed record Intake(
     string? Accessories,
     string? Condition,
     Backup Backup,
-    SealConsent SealConsent);
+    SealConsent SealConsent
+);
 
 /// <summary>One fact on an order, never changed once written.</summary>
 /// <param name="Order">The order's number.</param>
@@ -151,7 +152,14 @@ public sealed record CopyTold(CopyState Copy, string Text) : EntryBody;
 /// <param name="Capture">The SHA-256 of the stored capture; null for a reading typed in.</param>
 /// <param name="Photo">The hash of a picture of what was seen by eye.</param>
 /// <param name="Invite">The sequence of the invitation by which the machine sent it.</param>
-public sealed record ReadingTaken(Phase Phase, Reading Reading, string? Capture, string? Note, string? Photo = null, int? Invite = null) : EntryBody;
+public sealed record ReadingTaken(
+    Phase Phase,
+    Reading Reading,
+    string? Capture,
+    string? Note,
+    string? Photo = null,
+    int? Invite = null
+) : EntryBody;
 
 /// <summary>A machine may send one reading by a code.</summary>
 /// <param name="CodeHash">SHA-256 of the code's secret, hexadecimal; the secret itself is kept nowhere.</param>
@@ -219,7 +227,15 @@ public sealed record CopyVerified(string Bay, int FilesSource, int FilesTarget, 
 /// <param name="Grade">Of a part bought in: A, B or C.</param>
 /// <param name="Tested">How a part bought in was tested, and what came out.</param>
 /// <param name="Price">What the shop paid for it.</param>
-public sealed record OldPartSettled(string Position, PartFate Fate, Wipe? Wipe, string? Note, string? Grade = null, string? Tested = null, decimal? Price = null) : EntryBody;
+public sealed record OldPartSettled(
+    string Position,
+    PartFate Fate,
+    Wipe? Wipe,
+    string? Note,
+    string? Grade = null,
+    string? Tested = null,
+    decimal? Price = null
+) : EntryBody;
 
 /// <param name="Run">Which run of the order, from 1.</param>
 public sealed record StepConfirmed(
@@ -232,7 +248,8 @@ public sealed record StepConfirmed(
     IReadOnlyDictionary<string, int>? Groups = null,
     IReadOnlyDictionary<string, string>? Occupants = null,
     MemorySize? Seen = null,
-    Deviation? Deviation = null) : EntryBody;
+    Deviation? Deviation = null
+) : EntryBody;
 
 /// <summary>The step confirmed last was not done after all.</summary>
 public sealed record StepTakenBack(int Run, string Step, string? Reason) : EntryBody;

@@ -3,7 +3,8 @@ using System.Text.Json;
 namespace Revtal.Core.Orders;
 
 /// <summary>
-/// The stored name of each entry kind, with its version. A name, once written, is read for ever: a changed shape gets a new version
+/// The stored name of each entry kind, with its version. A name, once written, is read for ever: a changed shape gets a
+/// new version
 /// beside the old one.
 /// </summary>
 public static class EntryKinds
@@ -54,14 +55,19 @@ public static class EntryKinds
 
     public static string Write(EntryBody body) => JsonSerializer.Serialize(body, body.GetType(), RevtalJson.Options);
 
-    /// <exception cref="InvalidDataException">The kind is of a newer Revtal, or the body is not of its kind.</exception>
+    /// <exception cref="InvalidDataException">The kind is of a newer Revtal, or the body is not of its
+    /// kind.</exception>
     public static EntryBody Read(string kind, string body)
     {
         if (!ByName.TryGetValue(kind, out var type))
         {
-            throw new InvalidDataException($"The journal holds entries of kind “{kind}”, which this version does not know. Run the version that wrote them, or a newer one.");
+            throw new InvalidDataException(
+                $"The journal holds entries of kind “{kind}”, which this version does not know. Run the version that "
+                    + "wrote them, or a newer one."
+            );
         }
 
-        return (EntryBody?)JsonSerializer.Deserialize(body, type, RevtalJson.Options) ?? throw new InvalidDataException($"An entry of kind “{kind}” is empty.");
+        return (EntryBody?)JsonSerializer.Deserialize(body, type, RevtalJson.Options)
+            ?? throw new InvalidDataException($"An entry of kind “{kind}” is empty.");
     }
 }

@@ -12,10 +12,20 @@ public static class MeasureRules
     /// <summary>The longest that a code stays open.</summary>
     public static readonly TimeSpan LongestInvite = TimeSpan.FromHours(24);
 
-    private const int MostScores = 50, LongestWatchDays = 365;
+    private const int MostScores = 50,
+        LongestWatchDays = 365;
 
-    /// <summary>A machine may send one reading of this phase; an earlier code of the phase opens nothing any more.</summary>
-    public static ReadingInvited Invite(Order order, Guide guide, Phase phase, string codeHash, DateTimeOffset now, TimeSpan open)
+    /// <summary>
+    /// A machine may send one reading of this phase; an earlier code of the phase opens nothing any more.
+    /// </summary>
+    public static ReadingInvited Invite(
+        Order order,
+        Guide guide,
+        Phase phase,
+        string codeHash,
+        DateTimeOffset now,
+        TimeSpan open
+    )
     {
         OrderRules.NeedPhase(order, guide, phase);
         return open > TimeSpan.Zero && open <= LongestInvite
@@ -26,25 +36,56 @@ public static class MeasureRules
     /// <summary>The machine's own reading, by a code that fits.</summary>
     public static ReadingTaken TakeInvited(Order order, Guide guide, Invite invite, Reading reading, string capture) =>
         order.Invites.Contains(invite)
-            ? OrderRules.TakeReading(order, guide, invite.Phase, reading, capture, null) with { Invite = invite.Sequence }
+            ? OrderRules.TakeReading(order, guide, invite.Phase, reading, capture, null) with
+            {
+                Invite = invite.Sequence,
+            }
             : throw RefusedException.Rule("invite-used", "This code was used already. Ask for another.");
 
     public static ScoresTaken TakeScores(Order order, Phase phase, IReadOnlyList<Score> scores, string? note)
     {
         if (!order.IsOpen || order.Stage == Stage.Parked || phase == Phase.During)
         {
-            throw phase == Phase.During ? RefusedException.Invalid("score-phase", "Scores are of before or after.") : OrderRules.Wrong(order, "scores");
+            throw phase == Phase.During
+                ? RefusedException.Invalid("score-phase", "Scores are of before or after.")
+                : OrderRules.Wrong(order, "scores");
         }
 
-        var told = scores.Select(s => s with { Name = Words.RequiredLine("The score's name", s.Name), Unit = Words.RequiredLine("The unit", s.Unit) }).ToArray();
-        if (told.Length is 0 or > MostScores || told.DistinctBy(s => (s.Name, s.Unit)).Count() < told.Length || told.Any(s => Math.Abs(s.Value) > 1_000_000_000_000m))
+        var told = scores
+            .Select(s =>
+                s with
+                {
+                    Name = Words.RequiredLine("The score's name", s.Name),
+                    Unit = Words.RequiredLine("The unit", s.Unit),
+                }
+            )
+            .ToArray();
+        if (
+            told.Length is 0 or > MostScores
+            || told.DistinctBy(s => (s.Name, s.Unit)).Count() < told.Length
+            || told.Any(s => Math.Abs(s.Value) > 1_000_000_000_000m)
+        )
         {
-            throw RefusedException.Invalid("scores-impossible", $"Give 1 to {MostScores} scores, each name and unit once, within a million millions.");
+            throw RefusedException.Invalid(
+                "scores-impossible",
+                $"Give 1 to {MostScores} scores, each name and unit once, within a million millions."
+            );
         }
 
-        if (told.FirstOrDefault(s => order.Scores(Phase.Before).Concat(order.Scores(Phase.After)).Any(o => (o.Name, o.Unit) == (s.Name, s.Unit) && o.HigherIsBetter != s.HigherIsBetter)) is { } turned)
+        if (
+            told.FirstOrDefault(s =>
+                order
+                    .Scores(Phase.Before)
+                    .Concat(order.Scores(Phase.After))
+                    .Any(o => (o.Name, o.Unit) == (s.Name, s.Unit) && o.HigherIsBetter != s.HigherIsBetter)
+            ) is
+            { } turned
+        )
         {
-            throw RefusedException.Invalid("score-turned", $"{turned.Name} was told the other way round before: is higher better, or lower?");
+            throw RefusedException.Invalid(
+                "score-turned",
+                $"{turned.Name} was told the other way round before: is higher better, or lower?"
+            );
         }
 
         return new ScoresTaken(phase, told, Words.Text("The note", note));
@@ -66,48 +107,89 @@ public static class MeasureRules
         }
 
         var check = order.Check(guide);
-        var rows = order.Plan!.Value.Slots.Where(s => s.Module is not null && guide.Slot(s.Slot) is { Soldered: false }).ToArray();
+        var rows = order
+            .Plan!.Value.Slots.Where(s => s.Module is not null && guide.Slot(s.Slot) is { Soldered: false })
+            .ToArray();
         if (rows.Length is 0 or > SwapTest.Most)
         {
-            throw RefusedException.Rule("swap-test-size", $"A swap test takes one to {SwapTest.Most} modules that can be moved; this plan has {rows.Length}.");
+            throw RefusedException.Rule(
+                "swap-test-size",
+                $"A swap test takes one to {SwapTest.Most} modules that can be moved; this plan has {rows.Length}."
+            );
         }
 
         var modules = rows.Select(s => new SwapModule(s.Slot, s.Module!, s.Use == SlotUse.Fit)).ToArray();
         var first = seen is null ? Shown(check, modules) : Cleaned(seen, guide);
-        var all = first.Slots is { } slots ? modules.All(m => slots.Contains(m.Home)) : first.Seen?.Bytes >= modules.Sum(m => m.Module.Size.Bytes);
+        var all = first.Slots is { } slots
+            ? modules.All(m => slots.Contains(m.Home))
+            : first.Seen?.Bytes >= modules.Sum(m => m.Module.Size.Bytes);
         if (first.Started && (all || first is { Slots: null, Seen: null }))
         {
-            throw RefusedException.Rule("nothing-short", "Every module is seen: there is nothing to search for. Say what is not seen, or that it does not start.");
+            throw RefusedException.Rule(
+                "nothing-short",
+                "Every module is seen: there is nothing to search for. Say what is not seen, or that it does not start."
+            );
         }
 
         var reseated = order.Runs.SelectMany(r => r.Reseat).ToHashSet();
-        return new SwapTestBegun(new SwapSetup(
-            modules, [.. guide.Memory.Slots.Where(s => !s.Soldered).Select(s => s.Id)],
-            guide.Memory.Populate.Where(p => p.Value.All(id => guide.Slot(id) is { Soldered: false })).ToDictionary(p => p.Key, p => p.Value),
-            first, reseated.Count == 0, Reseated(first, modules, reseated)));
+        return new SwapTestBegun(
+            new SwapSetup(
+                modules,
+                [.. guide.Memory.Slots.Where(s => !s.Soldered).Select(s => s.Id)],
+                guide
+                    .Memory.Populate.Where(p => p.Value.All(id => guide.Slot(id) is { Soldered: false }))
+                    .ToDictionary(p => p.Key, p => p.Value),
+                first,
+                reseated.Count == 0,
+                Reseated(first, modules, reseated)
+            )
+        );
     }
 
     /// <summary>The arrangement was started, and showed this.</summary>
     /// <param name="places">Null for the arrangement that was asked for.</param>
     /// <param name="isolated">Power was off the board before hands went in.</param>
-    public static SwapTried Try(Order order, Guide guide, IReadOnlyList<SwapPlace>? places, SwapOutcome outcome, bool isolated)
+    public static SwapTried Try(
+        Order order,
+        Guide guide,
+        IReadOnlyList<SwapPlace>? places,
+        SwapOutcome outcome,
+        bool isolated
+    )
     {
         var swap = Need(order);
         if (!isolated)
         {
-            throw RefusedException.Rule("not-isolated", "Say that power was off the board before hands went in: off, unplugged, battery out.");
+            throw RefusedException.Rule(
+                "not-isolated",
+                "Say that power was off the board before hands went in: off, unplugged, battery out."
+            );
         }
 
-        var tried = places ?? swap.State.Next ?? throw RefusedException.Rule("swap-test-done", $"{swap.State.Conclusion?.Sentence} End the swap test.");
-        if (tried.Count == 0 || tried.DistinctBy(p => p.Slot).Count() < tried.Count || tried.DistinctBy(p => p.Module).Count() < tried.Count
-            || tried.Any(p => !swap.Setup.Slots.Contains(p.Slot) || swap.Setup.Modules.All(m => m.Home != p.Module)))
+        var tried =
+            places
+            ?? swap.State.Next
+            ?? throw RefusedException.Rule("swap-test-done", $"{swap.State.Conclusion?.Sentence} End the swap test.");
+        if (
+            tried.Count == 0
+            || tried.DistinctBy(p => p.Slot).Count() < tried.Count
+            || tried.DistinctBy(p => p.Module).Count() < tried.Count
+            || tried.Any(p => !swap.Setup.Slots.Contains(p.Slot) || swap.Setup.Modules.All(m => m.Home != p.Module))
+        )
         {
-            throw RefusedException.Invalid("arrangement-impossible", $"An arrangement puts each module once: slots {string.Join(", ", swap.Setup.Slots)}, modules by the slot they came from, {string.Join(", ", swap.Setup.Modules.Select(m => m.Home))}.");
+            throw RefusedException.Invalid(
+                "arrangement-impossible",
+                $"An arrangement puts each module once: slots {string.Join(", ", swap.Setup.Slots)}, modules by the "
+                    + $"slot they came from, {string.Join(", ", swap.Setup.Modules.Select(m => m.Home))}."
+            );
         }
 
         var told = Cleaned(outcome, guide);
         return told.Slots?.Except(tried.Select(p => p.Slot)).FirstOrDefault() is { } strange
-            ? throw RefusedException.Invalid("seen-in-empty-slot", $"{strange} holds no module in this arrangement, so none can be seen there.")
+            ? throw RefusedException.Invalid(
+                "seen-in-empty-slot",
+                $"{strange} holds no module in this arrangement, so none can be seen there."
+            )
             : new SwapTried(new SwapTrial(tried, told));
     }
 
@@ -115,11 +197,20 @@ public static class MeasureRules
     public static SwapTestEnded EndSwapTest(Order order, string? note)
     {
         var conclusion = Need(order).State.Conclusion;
-        return new SwapTestEnded(conclusion, conclusion is null ? Words.RequiredText("Why it is given up", note) : Words.Text("The note", note));
+        return new SwapTestEnded(
+            conclusion,
+            conclusion is null ? Words.RequiredText("Why it is given up", note) : Words.Text("The note", note)
+        );
     }
 
     /// <summary>The machine is watched before it goes back, or after.</summary>
-    public static WatchBegun BeginWatch(Order order, string? fault, DateTimeOffset now, DateTimeOffset until, int everyDays)
+    public static WatchBegun BeginWatch(
+        Order order,
+        string? fault,
+        DateTimeOffset now,
+        DateTimeOffset until,
+        int everyDays
+    )
     {
         OrderRules.Need(order, "a watch", Stage.Checking, Stage.Ready);
         if (order.Stage == Stage.Checking && order.Swap is not null)
@@ -128,16 +219,35 @@ public static class MeasureRules
         }
 
         return until > now && until <= now.AddDays(LongestWatchDays) && everyDays is >= 1 and <= LongestWatchDays
-            ? new WatchBegun(Words.RequiredLine("What is watched for", fault ?? order.Intake.Complaint.Split('\n')[0][..Math.Min(Words.LongestLine, order.Intake.Complaint.Split('\n')[0].Length)]), until, everyDays)
-            : throw RefusedException.Invalid("watch-time", "A watch ends within a year from now, and asks every 1 to 365 days.");
+            ? new WatchBegun(
+                Words.RequiredLine(
+                    "What is watched for",
+                    fault
+                        ?? order.Intake.Complaint.Split('\n')[0][
+                            ..Math.Min(Words.LongestLine, order.Intake.Complaint.Split('\n')[0].Length)
+                        ]
+                ),
+                until,
+                everyDays
+            )
+            : throw RefusedException.Invalid(
+                "watch-time",
+                "A watch ends within a year from now, and asks every 1 to 365 days."
+            );
     }
 
     public static WatchNoted NoteWatch(Order order, WatchSign sign, DateOnly on, DateTimeOffset now, string? text)
     {
         OrderRules.Need(order, "an observation", Stage.Watching);
         // A day ahead somewhere on earth is still today.
-        return on >= DateOnly.FromDateTime(order.Watch!.BeganAt.UtcDateTime).AddDays(-1) && on <= DateOnly.FromDateTime(now.UtcDateTime).AddDays(1)
-            ? new WatchNoted(sign, on, sign == WatchSign.Other ? Words.RequiredText("What was seen", text) : Words.Text("The text", text))
+        return
+            on >= DateOnly.FromDateTime(order.Watch!.BeganAt.UtcDateTime).AddDays(-1)
+            && on <= DateOnly.FromDateTime(now.UtcDateTime).AddDays(1)
+            ? new WatchNoted(
+                sign,
+                on,
+                sign == WatchSign.Other ? Words.RequiredText("What was seen", text) : Words.Text("The text", text)
+            )
             : throw RefusedException.Invalid("watch-day", "The day lies between the beginning of the watch and today.");
     }
 
@@ -146,21 +256,44 @@ public static class MeasureRules
     {
         OrderRules.Need(order, "the end of the watch", Stage.Watching);
         return order.Watch!.Notes.Count == 0 && outcome == WatchOutcome.Gone
-            ? throw RefusedException.Rule("nothing-observed", "Nobody has asked yet. Note at least one day, even that there was nothing.")
-            : new WatchEnded(outcome, outcome == WatchOutcome.Gone ? Words.Text("The text", text) : Words.RequiredText("What was seen", text));
+            ? throw RefusedException.Rule(
+                "nothing-observed",
+                "Nobody has asked yet. Note at least one day, even that there was nothing."
+            )
+            : new WatchEnded(
+                outcome,
+                outcome == WatchOutcome.Gone ? Words.Text("The text", text) : Words.RequiredText("What was seen", text)
+            );
     }
 
     // All that may be badly seated was out and in already.
     private static bool Reseated(SwapOutcome first, SwapModule[] modules, HashSet<string> reseated) =>
-        modules.Select(m => m.Home).Where(h => first is { Started: false } or { Slots: null } || !first.Slots.Contains(h)).All(reseated.Contains);
+        modules
+            .Select(m => m.Home)
+            .Where(h => first is { Started: false } or { Slots: null } || !first.Slots.Contains(h))
+            .All(reseated.Contains);
 
-    private static SwapProgress Need(Order order) => order.Swap ?? throw RefusedException.Rule("no-swap-test", $"No swap test runs on order {order.Number}. Begin one.");
+    private static SwapProgress Need(Order order) =>
+        order.Swap
+        ?? throw RefusedException.Rule("no-swap-test", $"No swap test runs on order {order.Number}. Begin one.");
 
-    private static SwapOutcome Shown(CheckResult? check, SwapModule[] modules) => check is null
-        ? throw RefusedException.Rule("nothing-seen", "No reading tells what is seen. Say which slots are seen, or that it does not start.")
+    private static SwapOutcome Shown(CheckResult? check, SwapModule[] modules) =>
+        check is null
+            ? throw RefusedException.Rule(
+                "nothing-seen",
+                "No reading tells what is seen. Say which slots are seen, or that it does not start."
+            )
         : check.Rows.All(r => r.After.Known || modules.All(m => m.Home != r.Slot))
-            ? new SwapOutcome(true, [.. check.Rows.Where(r => r.After.Module is not null && modules.Any(m => m.Home == r.Slot)).Select(r => r.Slot)], check.Installed.After is { } seen ? new(seen) : null)
-            : new SwapOutcome(true, null, check.Installed.After is { } total ? new(total) : null);
+            ? new SwapOutcome(
+                true,
+                [
+                    .. check
+                        .Rows.Where(r => r.After.Module is not null && modules.Any(m => m.Home == r.Slot))
+                        .Select(r => r.Slot),
+                ],
+                check.Installed.After is { } seen ? new(seen) : null
+            )
+        : new SwapOutcome(true, null, check.Installed.After is { } total ? new(total) : null);
 
     private static SwapOutcome Cleaned(SwapOutcome outcome, Guide guide)
     {
@@ -169,6 +302,11 @@ public static class MeasureRules
             guide.NeedSlot(slot);
         }
 
-        return outcome with { Sign = Words.Line("The sign", outcome.Sign), Slots = outcome.Started ? outcome.Slots : null, Seen = outcome.Started ? outcome.Seen : null };
+        return outcome with
+        {
+            Sign = Words.Line("The sign", outcome.Sign),
+            Slots = outcome.Started ? outcome.Slots : null,
+            Seen = outcome.Started ? outcome.Seen : null,
+        };
     }
 }

@@ -33,14 +33,24 @@ public sealed record Run(
     ImmutableList<StepConfirmation> Done,
     ImmutableList<GateWaiver> Waivers,
     ImmutableList<BenchFind> Found,
-    ImmutableList<StepBlocked> Blocked)
+    ImmutableList<StepBlocked> Blocked
+)
 {
-    public static Run Begin(int number, IReadOnlyList<string> reseat, string? reason) => new(number, reseat, reason, [], [], [], []);
+    public static Run Begin(int number, IReadOnlyList<string> reseat, string? reason) =>
+        new(number, reseat, reason, [], [], [], []);
 }
 
 /// <summary>A picture that was taken of the machine.</summary>
 /// <param name="Hash">Under which it is kept.</param>
-public sealed record Photo(string Hash, int Width, int Height, string? Step, string? Caption, string By, DateTimeOffset At);
+public sealed record Photo(
+    string Hash,
+    int Width,
+    int Height,
+    string? Step,
+    string? Caption,
+    string By,
+    DateTimeOffset At
+);
 
 /// <summary>A code by which the machine itself may send one reading.</summary>
 /// <param name="Sequence">Of the entry that made it.</param>
@@ -59,7 +69,14 @@ public sealed record SwapProgress(SwapSetup Setup, ImmutableList<SwapTrial> Tria
 
 /// <summary>A swap test that ended.</summary>
 /// <param name="Restarts">How many arrangements it took.</param>
-public sealed record SwapResult(int Sequence, SwapConclusion? Conclusion, string? Note, int Restarts, string By, DateTimeOffset At);
+public sealed record SwapResult(
+    int Sequence,
+    SwapConclusion? Conclusion,
+    string? Note,
+    int Restarts,
+    string By,
+    DateTimeOffset At
+);
 
 /// <summary>One day of a watch.</summary>
 public sealed record WatchNote(WatchSign Sign, DateOnly On, string? Text, string By, DateTimeOffset At);
@@ -67,11 +84,25 @@ public sealed record WatchNote(WatchSign Sign, DateOnly On, string? Text, string
 /// <summary>A machine that is watched for a fault.</summary>
 /// <param name="From">The stage to which the order goes back when it did not come back.</param>
 /// <param name="Outcome">Null while it goes on.</param>
-public sealed record Watch(string For, DateTimeOffset BeganAt, DateTimeOffset Until, int EveryDays, ImmutableList<WatchNote> Notes, Stage From, WatchOutcome? Outcome, string? Text)
+public sealed record Watch(
+    string For,
+    DateTimeOffset BeganAt,
+    DateTimeOffset Until,
+    int EveryDays,
+    ImmutableList<WatchNote> Notes,
+    Stage From,
+    WatchOutcome? Outcome,
+    string? Text
+)
 {
     /// <summary>The day to ask again.</summary>
-    public DateOnly DueOn => (Notes.Count > 0 ? Notes.Max(n => n.On) : DateOnly.FromDateTime(BeganAt.UtcDateTime)).AddDays(EveryDays) is var next
-        && DateOnly.FromDateTime(Until.UtcDateTime) is var last && next < last ? next : last;
+    public DateOnly DueOn =>
+        (Notes.Count > 0 ? Notes.Max(n => n.On) : DateOnly.FromDateTime(BeganAt.UtcDateTime)).AddDays(EveryDays)
+            is var next
+        && DateOnly.FromDateTime(Until.UtcDateTime) is var last
+        && next < last
+            ? next
+            : last;
 }
 
 /// <summary>An order: the fold of its entries, and nothing else.</summary>
@@ -110,7 +141,8 @@ public sealed record Order(
     string? Reason,
     DateTimeOffset TakenInAt,
     DateTimeOffset ChangedAt,
-    string ChangedBy)
+    string ChangedBy
+)
 {
     /// <summary>Who agreed to the plan on the customer's side; null while nobody did.</summary>
     public string? AgreedBy => Agreed?.Customer;
@@ -131,26 +163,53 @@ public sealed record Order(
     public Watch? Watch { get; init; }
 
     /// <summary>The scores of one side, the latest of each name.</summary>
-    public IReadOnlyList<Score> Scores(Phase phase) => [.. ScoresTold.Where(s => s.Phase == phase).SelectMany(s => s.Scores).GroupBy(s => (s.Name, s.Unit)).Select(g => g.Last())];
+    public IReadOnlyList<Score> Scores(Phase phase) =>
+        [
+            .. ScoresTold
+                .Where(s => s.Phase == phase)
+                .SelectMany(s => s.Scores)
+                .GroupBy(s => (s.Name, s.Unit))
+                .Select(g => g.Last()),
+        ];
 
     /// <summary>What the check looks at: the after reading, or what was read with the case open in this run.</summary>
-    public Recorded<Reading>? Checked => Stage == Stage.OnBench && Readings is [.., { Phase: Phase.During } open] && (After is null || open.Sequence > After.Sequence)
-        ? new(open.Reading, open.Sequence) : After;
+    public Recorded<Reading>? Checked =>
+        Stage == Stage.OnBench
+        && Readings is [.., { Phase: Phase.During } open]
+        && (After is null || open.Sequence > After.Sequence)
+            ? new(open.Reading, open.Sequence)
+            : After;
 
     /// <summary>Before, planned and seen; null before there is something to compare.</summary>
-    public CheckResult? Check(Guide guide) => this is { Before: { } before, Plan: { } plan, Checked: { } seen } ? Checker.Check(guide, before, plan, seen, History) : null;
+    public CheckResult? Check(Guide guide) =>
+        this is { Before: { } before, Plan: { } plan, Checked: { } seen }
+            ? Checker.Check(guide, before, plan, seen, History)
+            : null;
 
     // Sources asked right after each other, with nothing done in between, tell of one state: they are one set.
     private static readonly TimeSpan OneSet = TimeSpan.FromMinutes(15);
 
     private Reading InSet(Entry entry, ReadingTaken taken) =>
-        Readings is [.., { } last] && last.Phase == taken.Phase && last.Sequence == Head && entry.At - last.At <= OneSet && !taken.Reading.Sources.Intersect(last.Reading.Sources).Any()
+        Readings is [.., { } last]
+        && last.Phase == taken.Phase
+        && last.Sequence == Head
+        && entry.At - last.At <= OneSet
+        && !taken.Reading.Sources.Intersect(last.Reading.Sources).Any()
             ? Reading.Join(last.Reading, taken.Reading)
             : taken.Reading;
 
-    private CheckHistory History => new(
-        Runs.SelectMany(r => r.Done).Where(d => d.Step.StartsWith("fit.", StringComparison.Ordinal) || d.Step.StartsWith("pull.", StringComparison.Ordinal)).Select(d => (DateTimeOffset?)d.At).Max(),
-        Readings, [.. Runs.SelectMany(r => r.Reseat).Distinct()]);
+    private CheckHistory History =>
+        new(
+            Runs.SelectMany(r => r.Done)
+                .Where(d =>
+                    d.Step.StartsWith("fit.", StringComparison.Ordinal)
+                    || d.Step.StartsWith("pull.", StringComparison.Ordinal)
+                )
+                .Select(d => (DateTimeOffset?)d.At)
+                .Max(),
+            Readings,
+            [.. Runs.SelectMany(r => r.Reseat).Distinct()]
+        );
 
     public bool IsOpen => Stage is not (Stage.HandedBack or Stage.Cancelled);
 
@@ -168,13 +227,21 @@ public sealed record Order(
         }
 
         var expected = (expectation ?? Expectation.Of(guide, before, plan)).Installed;
-        return Run is { Reseat.Count: > 0 } again ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected) : RunSheetBuilder.ForPlan(guide, plan, expected);
+        return Run is { Reseat.Count: > 0 } again
+            ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected)
+            : RunSheetBuilder.ForPlan(guide, plan, expected);
     }
 
     /// <summary>All that its gates look at.</summary>
-    public RunState RunState => new(
-        Run?.Done ?? [], Run?.Waivers ?? [], Run?.Found ?? [], Run?.Blocked ?? [],
-        Intake.SealConsent == SealConsent.Given, Copy is not null || Intake.Backup == Backup.Waived);
+    public RunState RunState =>
+        new(
+            Run?.Done ?? [],
+            Run?.Waivers ?? [],
+            Run?.Found ?? [],
+            Run?.Blocked ?? [],
+            Intake.SealConsent == SealConsent.Given,
+            Copy is not null || Intake.Backup == Backup.Waived
+        );
 
     /// <summary>Folds a whole journal.</summary>
     /// <param name="entries">Of one order, by sequence from 1; at least one.</param>
@@ -186,7 +253,9 @@ public sealed record Order(
     public Order Apply(Entry entry)
     {
         // Joined with what was asked right before it; the last of the readings, whatever else it does to the order.
-        var read = entry.Body is ReadingTaken taken ? new TimedReading(entry.Sequence, taken.Phase, entry.At, InSet(entry, taken)) : null;
+        var read = entry.Body is ReadingTaken taken
+            ? new TimedReading(entry.Sequence, taken.Phase, entry.At, InSet(entry, taken))
+            : null;
         var next = entry.Body switch
         {
             ReadingTaken { Phase: Phase.During } => this,
@@ -195,44 +264,141 @@ public sealed record Order(
                 Stage = Stage.Measured,
                 Before = new Recorded<Reading>(read!.Reading, entry.Sequence),
             },
-            ReadingTaken => this with { Stage = Stage.Checking, After = new Recorded<Reading>(read!.Reading, entry.Sequence) },
-            PlanSet p => WithoutPlan() with { Stage = Stage.Planned, Plan = new Recorded<Plan>(p.Plan, entry.Sequence), Discount = p.Discount, Later = p.Later },
+            ReadingTaken => this with
+            {
+                Stage = Stage.Checking,
+                After = new Recorded<Reading>(read!.Reading, entry.Sequence),
+            },
+            PlanSet p => WithoutPlan() with
+            {
+                Stage = Stage.Planned,
+                Plan = new Recorded<Plan>(p.Plan, entry.Sequence),
+                Discount = p.Discount,
+                Later = p.Later,
+            },
             PlanAgreed a => this with { Stage = Stage.Agreed, Agreed = a, Offered = null, Declined = null },
             QuoteOffered o => this with { Offered = o, Declined = null },
             QuoteRevoked => this with { Offered = null },
             QuoteDeclined d => this with { Offered = null, Declined = d },
             CopyBegun c => this with
             {
-                Copies = Copies.RemoveAll(d => d.Bay == c.Bay).Add(new DriveCopy(c.Bay, c.Source, c.Target, c.Method, c.Size, [new CopyPoint(default, entry.At)], null, null)),
+                Copies = Copies
+                    .RemoveAll(d => d.Bay == c.Bay)
+                    .Add(
+                        new DriveCopy(
+                            c.Bay,
+                            c.Source,
+                            c.Target,
+                            c.Method,
+                            c.Size,
+                            [new CopyPoint(default, entry.At)],
+                            null,
+                            null
+                        )
+                    ),
             },
             CopyAdvanced c => OnCopy(c.Bay, d => d with { Points = d.Points.Add(new CopyPoint(c.Done, entry.At)) }),
-            CopyVerified v => (v.IsGood ? this with { Copy = new CopyTold(CopyState.Verified, EntryWords.Say(v)) } : this).OnCopy(v.Bay, d => d with { Verified = v, VerifiedAt = entry.At }),
+            CopyVerified v => (
+                v.IsGood ? this with { Copy = new CopyTold(CopyState.Verified, EntryWords.Say(v)) } : this
+            ).OnCopy(v.Bay, d => d with { Verified = v, VerifiedAt = entry.At }),
             OldPartSettled s => this with { Settled = Settled.RemoveAll(o => o.Position == s.Position).Add(s) },
             VariantTold v => v.PlanDropped
-                ? WithoutPlan() with { Variant = v.Variant, Stage = Stage.Measured }
-                : this with { Variant = v.Variant },
+                ? WithoutPlan() with
+                {
+                    Variant = v.Variant,
+                    Stage = Stage.Measured,
+                }
+                : this with
+                {
+                    Variant = v.Variant,
+                },
             SealTold s => this with { Intake = Intake with { SealConsent = s.Consent } },
             CopyTold c => this with { Copy = c },
-            StepConfirmed s => (this with { Stage = Stage.OnBench }).OnRun(s.Run, r => r with
-            {
-                Done = r.Done.Add(new StepConfirmation(
-                    s.Step, entry.By, entry.At, s.Fasteners, s.Explanation, s.Note, s.Holes, s.Groups, s.Occupants, s.Seen, s.Deviation)),
-                Blocked = r.Blocked.RemoveAll(b => b.Step == s.Step),
-            }),
+            StepConfirmed s => (this with { Stage = Stage.OnBench }).OnRun(
+                s.Run,
+                r =>
+                    r with
+                    {
+                        Done = r.Done.Add(
+                            new StepConfirmation(
+                                s.Step,
+                                entry.By,
+                                entry.At,
+                                s.Fasteners,
+                                s.Explanation,
+                                s.Note,
+                                s.Holes,
+                                s.Groups,
+                                s.Occupants,
+                                s.Seen,
+                                s.Deviation
+                            )
+                        ),
+                        Blocked = r.Blocked.RemoveAll(b => b.Step == s.Step),
+                    }
+            ),
             StepTakenBack t => OnRun(t.Run, r => r with { Done = r.Done.RemoveAll(d => d.Step == t.Step) }),
-            GateWaived w => OnRun(w.Run, r => r with { Waivers = r.Waivers.Add(new GateWaiver(w.Gate, w.Step, w.Reason, entry.By, entry.At)) }),
-            StepImpossible i => OnRun(i.Run, r => r with { Blocked = r.Blocked.RemoveAll(b => b.Step == i.Step).Add(new StepBlocked(i.Step, i.Reason, entry.By, entry.At)) }),
-            FoundInside f => OnRun(f.Run, r => r with { Found = r.Found.Add(new BenchFind(f.Kind, f.Step, f.Text, entry.By, entry.At)) }),
-            PhotoTaken p => this with { Photos = Photos.Add(new Photo(p.Photo, p.Width, p.Height, p.Step, p.Caption, entry.By, entry.At)) },
-            ReseatBegun b => this with { Stage = Stage.OnBench, Runs = Runs.Add(Orders.Run.Begin(Runs.Count + 1, b.Slots, b.Reason)) },
-            ReadingInvited i => this with { Invites = Invites.RemoveAll(o => o.Phase == i.Phase).Add(new Invite(entry.Sequence, i.Phase, i.CodeHash, i.Until, entry.By)) },
+            GateWaived w => OnRun(
+                w.Run,
+                r => r with { Waivers = r.Waivers.Add(new GateWaiver(w.Gate, w.Step, w.Reason, entry.By, entry.At)) }
+            ),
+            StepImpossible i => OnRun(
+                i.Run,
+                r =>
+                    r with
+                    {
+                        Blocked = r
+                            .Blocked.RemoveAll(b => b.Step == i.Step)
+                            .Add(new StepBlocked(i.Step, i.Reason, entry.By, entry.At)),
+                    }
+            ),
+            FoundInside f => OnRun(
+                f.Run,
+                r => r with { Found = r.Found.Add(new BenchFind(f.Kind, f.Step, f.Text, entry.By, entry.At)) }
+            ),
+            PhotoTaken p => this with
+            {
+                Photos = Photos.Add(new Photo(p.Photo, p.Width, p.Height, p.Step, p.Caption, entry.By, entry.At)),
+            },
+            ReseatBegun b => this with
+            {
+                Stage = Stage.OnBench,
+                Runs = Runs.Add(Orders.Run.Begin(Runs.Count + 1, b.Slots, b.Reason)),
+            },
+            ReadingInvited i => this with
+            {
+                Invites = Invites
+                    .RemoveAll(o => o.Phase == i.Phase)
+                    .Add(new Invite(entry.Sequence, i.Phase, i.CodeHash, i.Until, entry.By)),
+            },
             ScoresTaken s => this with { ScoresTold = ScoresTold.Add(s) },
             SwapTestBegun b => this with { Stage = Stage.Checking, Swap = new SwapProgress(b.Setup, [], Stage) },
             SwapTried t => this with { Swap = new SwapProgress(Swap!.Setup, Swap.Trials.Add(t.Trial), Swap.From) },
-            SwapTestEnded e => this with { Stage = Swap!.From, Swap = null, SwapResults = SwapResults.Add(new SwapResult(entry.Sequence, e.Conclusion, e.Note, Swap!.Trials.Count, entry.By, entry.At)) },
-            WatchBegun w => this with { Stage = Stage.Watching, Watch = new Watch(w.For, entry.At, w.Until, w.EveryDays, [], Stage, null, null) },
-            WatchNoted w => this with { Watch = Watch! with { Notes = Watch.Notes.Add(new WatchNote(w.Sign, w.On, w.Text, entry.By, entry.At)) } },
-            WatchEnded w => this with { Stage = w.Outcome == WatchOutcome.CameBack ? Stage.Checking : Watch!.From, Watch = Watch! with { Outcome = w.Outcome, Text = w.Text } },
+            SwapTestEnded e => this with
+            {
+                Stage = Swap!.From,
+                Swap = null,
+                SwapResults = SwapResults.Add(
+                    new SwapResult(entry.Sequence, e.Conclusion, e.Note, Swap!.Trials.Count, entry.By, entry.At)
+                ),
+            },
+            WatchBegun w => this with
+            {
+                Stage = Stage.Watching,
+                Watch = new Watch(w.For, entry.At, w.Until, w.EveryDays, [], Stage, null, null),
+            },
+            WatchNoted w => this with
+            {
+                Watch = Watch! with
+                {
+                    Notes = Watch.Notes.Add(new WatchNote(w.Sign, w.On, w.Text, entry.By, entry.At)),
+                },
+            },
+            WatchEnded w => this with
+            {
+                Stage = w.Outcome == WatchOutcome.CameBack ? Stage.Checking : Watch!.From,
+                Watch = Watch! with { Outcome = w.Outcome, Text = w.Text },
+            },
             MarkedReady => this with { Stage = Stage.Ready },
             Orders.HandedBack => this with { Stage = Stage.HandedBack },
             Orders.Parked p => this with { Stage = Stage.Parked, Resting = Stage, Reason = p.Reason },
@@ -242,24 +408,76 @@ public sealed record Order(
         };
         if (read is not null)
         {
-            next = next with { Readings = next.Readings.Add(read), Invites = next.Invites.RemoveAll(i => i.Sequence == ((ReadingTaken)entry.Body).Invite) };
+            next = next with
+            {
+                Readings = next.Readings.Add(read),
+                Invites = next.Invites.RemoveAll(i => i.Sequence == ((ReadingTaken)entry.Body).Invite),
+            };
         }
 
-        return next with { Head = entry.Sequence, ChangedAt = entry.At, ChangedBy = entry.By };
+        return next with
+        {
+            Head = entry.Sequence,
+            ChangedAt = entry.At,
+            ChangedBy = entry.By,
+        };
     }
 
-    private static Order Begin(Entry entry) => entry.Body is TakenIn t
-        ? new Order(
-            entry.Order, entry.Sequence, Stage.TakenIn, t.Intake, t.Model, t.Revision, t.Variant, null, [], null, null, 0, null, null, null, null, [], [], [], null, null, null, entry.At, entry.At, entry.By)
-        : throw new InvalidDataException($"The journal of order {entry.Order} does not begin with its take-in.");
+    private static Order Begin(Entry entry) =>
+        entry.Body is TakenIn t
+            ? new Order(
+                entry.Order,
+                entry.Sequence,
+                Stage.TakenIn,
+                t.Intake,
+                t.Model,
+                t.Revision,
+                t.Variant,
+                null,
+                [],
+                null,
+                null,
+                0,
+                null,
+                null,
+                null,
+                null,
+                [],
+                [],
+                [],
+                null,
+                null,
+                null,
+                entry.At,
+                entry.At,
+                entry.By
+            )
+            : throw new InvalidDataException($"The journal of order {entry.Order} does not begin with its take-in.");
 
-    private Order WithoutPlan() => this with { Plan = null, Discount = 0, Later = null, Offered = null, Declined = null, Agreed = null };
+    private Order WithoutPlan() =>
+        this with
+        {
+            Plan = null,
+            Discount = 0,
+            Later = null,
+            Offered = null,
+            Declined = null,
+            Agreed = null,
+        };
 
-    private Order OnCopy(string bay, Func<DriveCopy, DriveCopy> change) => this with { Copies = [.. Copies.Select(c => c.Bay == bay ? change(c) : c)] };
+    private Order OnCopy(string bay, Func<DriveCopy, DriveCopy> change) =>
+        this with
+        {
+            Copies = [.. Copies.Select(c => c.Bay == bay ? change(c) : c)],
+        };
 
     // A run exists from the first thing that is said of it.
-    private Order OnRun(int number, Func<Run, Run> change) => this with
-    {
-        Runs = Run is { } run && run.Number == number ? Runs.SetItem(Runs.Count - 1, change(run)) : Runs.Add(change(Orders.Run.Begin(number, [], null))),
-    };
+    private Order OnRun(int number, Func<Run, Run> change) =>
+        this with
+        {
+            Runs =
+                Run is { } run && run.Number == number
+                    ? Runs.SetItem(Runs.Count - 1, change(run))
+                    : Runs.Add(change(Orders.Run.Begin(number, [], null))),
+        };
 }

@@ -8,37 +8,68 @@ namespace Revtal.Core.Orders;
 /// <summary>The plan, the customer's word on it, and the drives' data; see <see cref="OrderRules"/>.</summary>
 public static class PlanRules
 {
-    /// <summary>The plan is set, or set anew, which asks the customer again. One above every known maximum is a lead's.</summary>
+    /// <summary>
+    /// The plan is set, or set anew, which asks the customer again. One above every known maximum is a lead's.
+    /// </summary>
     /// <param name="discount">In percent.</param>
     public static PlanSet SetPlan(
-        Order order, Guide guide, IReadOnlyList<SlotChange> changes, string? note, Role role = Role.Technician, decimal discount = 0, LaterStage? later = null)
+        Order order,
+        Guide guide,
+        IReadOnlyList<SlotChange> changes,
+        string? note,
+        Role role = Role.Technician,
+        decimal discount = 0,
+        LaterStage? later = null
+    )
     {
         OrderRules.Need(order, "a plan", Stage.Measured, Stage.Planned, Stage.Agreed, Stage.OnBench);
         if (order.Stage == Stage.OnBench && (order.Runs.Count > 1 || BenchRules.HandsWereIn(order, guide)))
         {
-            throw RefusedException.Rule("plan-too-late", "Modules have been pulled or fitted by this plan already. End this run, then plan again on a new order.");
+            throw RefusedException.Rule(
+                "plan-too-late",
+                "Modules have been pulled or fitted by this plan already. End this run, then plan again on a new order."
+            );
         }
 
         if (discount is < 0 or > 100)
         {
-            throw RefusedException.Invalid("discount-impossible", $"A discount of {discount} % cannot be. It is from 0 to 100.");
+            throw RefusedException.Invalid(
+                "discount-impossible",
+                $"A discount of {discount} % cannot be. It is from 0 to 100."
+            );
         }
 
         var plan = Planner.Make(guide, order.Before!.Value, changes);
-        if (role != Role.Lead && FitRules.Of(guide, order.Before.Value, plan).FirstOrDefault(n => n.Weight == FitWeight.Lead) is { } heavy)
+        if (
+            role != Role.Lead
+            && FitRules.Of(guide, order.Before.Value, plan).FirstOrDefault(n => n.Weight == FitWeight.Lead) is { } heavy
+        )
         {
             throw new RefusedException(RefusalKind.Role, heavy.Code, heavy.Sentence);
         }
 
-        return new PlanSet(plan, Words.Text("The note", note), discount, later is null ? null : later with
-        {
-            Part = Words.RequiredLine("The later part", later.Part),
-            Words = Words.RequiredLine("What comes later", later.Words),
-        });
+        return new PlanSet(
+            plan,
+            Words.Text("The note", note),
+            discount,
+            later is null
+                ? null
+                : later with
+                {
+                    Part = Words.RequiredLine("The later part", later.Part),
+                    Words = Words.RequiredLine("What comes later", later.Words),
+                }
+        );
     }
 
     /// <summary>The customer agreed to the plan; what was told is frozen with it.</summary>
-    public static PlanAgreed Agree(Order order, string? customer, string? note, Quote? quote = null, bool byLink = false)
+    public static PlanAgreed Agree(
+        Order order,
+        string? customer,
+        string? note,
+        Quote? quote = null,
+        bool byLink = false
+    )
     {
         OrderRules.Need(order, "the customer's word", Stage.Planned);
         return new PlanAgreed(Words.RequiredLine("Who agreed", customer), Words.Text("The note", note), quote, byLink);
@@ -47,40 +78,73 @@ public static class PlanRules
     public static QuoteDeclined Decline(Order order, string? customer, string? reason, bool byLink = false)
     {
         OrderRules.Need(order, "the customer's word", Stage.Planned);
-        return new QuoteDeclined(Words.RequiredLine("Who declined", customer), Words.Text("The reason", reason), byLink);
+        return new QuoteDeclined(
+            Words.RequiredLine("Who declined", customer),
+            Words.Text("The reason", reason),
+            byLink
+        );
     }
 
     /// <summary>A link is made; an earlier one opens nothing any more.</summary>
     /// <param name="until">When it ends by itself; within 90 days.</param>
-    public static QuoteOffered Offer(Order order, Quote quote, string linkHash, DateTimeOffset now, DateTimeOffset until)
+    public static QuoteOffered Offer(
+        Order order,
+        Quote quote,
+        string linkHash,
+        DateTimeOffset now,
+        DateTimeOffset until
+    )
     {
         OrderRules.Need(order, "a quote", Stage.Planned);
         if (quote.Unpriced.Count > 0)
         {
-            throw RefusedException.Rule("price-missing", $"No price is known for {string.Join(", ", quote.Unpriced)}. Name the part by its number in the catalogue, then send the quote.");
+            throw RefusedException.Rule(
+                "price-missing",
+                $"No price is known for {string.Join(", ", quote.Unpriced)}. Name the part by its number in the "
+                    + "catalogue, then send the quote."
+            );
         }
 
         return until > now && until <= now.AddDays(90)
             ? new QuoteOffered(quote, linkHash, until)
-            : throw RefusedException.Invalid("until-impossible", "A quote's link is open from now on, for 90 days at most.");
+            : throw RefusedException.Invalid(
+                "until-impossible",
+                "A quote's link is open from now on, for 90 days at most."
+            );
     }
 
-    public static QuoteRevoked Revoke(Order order) => order.Offered is null
-        ? throw RefusedException.Rule("no-link", "No link of a quote is open on this order.")
-        : new QuoteRevoked();
+    public static QuoteRevoked Revoke(Order order) =>
+        order.Offered is null
+            ? throw RefusedException.Rule("no-link", "No link of a quote is open on this order.")
+            : new QuoteRevoked();
 
     /// <summary>A drive's data begins to be copied.</summary>
     /// <param name="size">What is to be copied.</param>
-    public static CopyBegun BeginCopy(Order order, string bay, string? source, string? target, string? method, DriveSize size)
+    public static CopyBegun BeginCopy(
+        Order order,
+        string bay,
+        string? source,
+        string? target,
+        string? method,
+        DriveSize size
+    )
     {
         NeedDrivePlan(order, bay);
         if (size.Bytes == 0 || (order.Plan!.Value.Bay(bay)!.Wish is { } wish && size > wish.Drive.Size))
         {
-            throw RefusedException.Invalid("copy-size", $"{size} cannot be copied onto the drive that is planned for {bay}. Give what is in use on the old one.");
+            throw RefusedException.Invalid(
+                "copy-size",
+                $"{size} cannot be copied onto the drive that is planned for {bay}. Give what is in use on the old one."
+            );
         }
 
         return new CopyBegun(
-            bay, Words.RequiredLine("The source", source), Words.RequiredLine("The target", target), Words.RequiredLine("The method", method), size);
+            bay,
+            Words.RequiredLine("The source", source),
+            Words.RequiredLine("The target", target),
+            Words.RequiredLine("The method", method),
+            size
+        );
     }
 
     public static CopyAdvanced AdvanceCopy(Order order, string bay, DriveSize done)
@@ -88,21 +152,51 @@ public static class PlanRules
         var copy = NeedCopy(order, bay);
         return done > copy.Points[^1].Done && done <= copy.Size
             ? new CopyAdvanced(bay, done)
-            : throw RefusedException.Invalid("copy-done", $"{copy.Points[^1].Done} of {copy.Size} were copied before; {done} cannot come after that.");
+            : throw RefusedException.Invalid(
+                "copy-done",
+                $"{copy.Points[^1].Done} of {copy.Size} were copied before; {done} cannot come after that."
+            );
     }
 
     /// <summary>Source and target are compared by counts and by sampled hashes.</summary>
-    public static CopyVerified VerifyCopy(Order order, string bay, int filesSource, int filesTarget, int sampled, int matched)
+    public static CopyVerified VerifyCopy(
+        Order order,
+        string bay,
+        int filesSource,
+        int filesTarget,
+        int sampled,
+        int matched
+    )
     {
         NeedCopy(order, bay);
-        return filesSource > 0 && filesTarget >= 0 && sampled > 0 && sampled <= filesSource && matched >= 0 && matched <= sampled
+        return
+            filesSource > 0
+            && filesTarget >= 0
+            && sampled > 0
+            && sampled <= filesSource
+            && matched >= 0
+            && matched <= sampled
             ? new CopyVerified(bay, filesSource, filesTarget, sampled, matched)
-            : throw RefusedException.Invalid("copy-counts", "Give how many files were counted on both sides, how many were compared by hash (1 or more), and how many of those are alike.");
+            : throw RefusedException.Invalid(
+                "copy-counts",
+                "Give how many files were counted on both sides, how many were compared by hash (1 or more), and how "
+                    + "many of those are alike."
+            );
     }
 
-    /// <summary>What becomes of a part that came out, or will. A drive leaves the shop's hands only cleared, or to its owner.</summary>
+    /// <summary>
+    /// What becomes of a part that came out, or will. A drive leaves the shop's hands only cleared, or to its owner.
+    /// </summary>
     public static OldPartSettled Settle(
-        Order order, string position, PartFate fate, Wipe? wipe, string? note, string? grade = null, string? tested = null, decimal? price = null)
+        Order order,
+        string position,
+        PartFate fate,
+        Wipe? wipe,
+        string? note,
+        string? grade = null,
+        string? tested = null,
+        decimal? price = null
+    )
     {
         if (!order.IsOpen || order.Plan is not { Value: var plan })
         {
@@ -112,23 +206,51 @@ public static class PlanRules
         var isDrive = plan.DrivesLeaving.Any(b => b.Bay == position);
         if (!isDrive && plan.Slots.All(s => s.Slot != position || !s.Pulls || s.Stays))
         {
-            throw RefusedException.Invalid("nothing-comes-out", $"By the plan nothing comes out of {position} for good.");
+            throw RefusedException.Invalid(
+                "nothing-comes-out",
+                $"By the plan nothing comes out of {position} for good."
+            );
         }
 
         if (isDrive && wipe is null && fate is (PartFate.Wiped or PartFate.Recycled or PartFate.BoughtIn))
         {
-            throw RefusedException.Rule("wipe-missing", $"A drive is cleared before it is {EntryWords.Spoken(fate)}: give the category (clear, purge or destroy), the method, and how it was verified.");
+            throw RefusedException.Rule(
+                "wipe-missing",
+                $"A drive is cleared before it is {EntryWords.Spoken(fate)}: give the category (clear, purge or "
+                    + "destroy), the method, and how it was verified."
+            );
         }
 
-        if (fate == PartFate.BoughtIn && (grade is not ("A" or "B" or "C") || string.IsNullOrWhiteSpace(tested) || price is null or < 0 or > PartKind.HighestPrice))
+        if (
+            fate == PartFate.BoughtIn
+            && (
+                grade is not ("A" or "B" or "C")
+                || string.IsNullOrWhiteSpace(tested)
+                || price is null or < 0 or > PartKind.HighestPrice
+            )
+        )
         {
-            throw RefusedException.Invalid("buy-in-facts", "A used part is bought in with a grade (A, B or C), how it was tested, and its price.");
+            throw RefusedException.Invalid(
+                "buy-in-facts",
+                "A used part is bought in with a grade (A, B or C), how it was tested, and its price."
+            );
         }
 
         return new OldPartSettled(
-            position, fate,
-            wipe is null ? null : wipe with { Method = Words.RequiredLine("The method", wipe.Method), Verified = Words.RequiredLine("How it was verified", wipe.Verified) },
-            Words.Text("The note", note), grade, Words.Line("The test", tested), price);
+            position,
+            fate,
+            wipe is null
+                ? null
+                : wipe with
+                {
+                    Method = Words.RequiredLine("The method", wipe.Method),
+                    Verified = Words.RequiredLine("How it was verified", wipe.Verified),
+                },
+            Words.Text("The note", note),
+            grade,
+            Words.Line("The test", tested),
+            price
+        );
     }
 
     private static void NeedDrivePlan(Order order, string bay)
@@ -136,10 +258,14 @@ public static class PlanRules
         OrderRules.Need(order, "a copy", Stage.Planned, Stage.Agreed, Stage.OnBench, Stage.Checking);
         if (order.Plan?.Value.Bay(bay) is not { Wish.Path: DataPath.CopyFirst })
         {
-            throw RefusedException.Rule("no-copy-planned", $"The plan does not copy a drive's data for {bay}. Plan it with copy-first.");
+            throw RefusedException.Rule(
+                "no-copy-planned",
+                $"The plan does not copy a drive's data for {bay}. Plan it with copy-first."
+            );
         }
     }
 
-    private static DriveCopy NeedCopy(Order order, string bay) => order.Copies.FirstOrDefault(c => c.Bay == bay)
+    private static DriveCopy NeedCopy(Order order, string bay) =>
+        order.Copies.FirstOrDefault(c => c.Bay == bay)
         ?? throw RefusedException.Rule("no-copy", $"No copy for {bay} was begun.");
 }

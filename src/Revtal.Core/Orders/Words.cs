@@ -5,22 +5,23 @@ namespace Revtal.Core.Orders;
 /// <summary>Text that people type, made safe to keep and to show.</summary>
 public static class Words
 {
-    public const int LongestLine = 200, LongestText = 2_000;
+    public const int LongestLine = 200,
+        LongestText = 2_000;
 
     /// <summary>One line, trimmed; null for nothing.</summary>
     /// <exception cref="RefusedException">Too long, or it holds control characters.</exception>
     public static string? Line(string field, string? text) => Clean(field, text, LongestLine, lines: false);
 
     /// <summary>One line that must be there.</summary>
-    public static string RequiredLine(string field, string? text) => Line(field, text)
-        ?? throw RefusedException.Invalid("text-missing", $"{field} is missing. Write it.");
+    public static string RequiredLine(string field, string? text) =>
+        Line(field, text) ?? throw RefusedException.Invalid("text-missing", $"{field} is missing. Write it.");
 
     /// <summary>Several lines, trimmed; null for nothing.</summary>
     public static string? Text(string field, string? text) => Clean(field, text, LongestText, lines: true);
 
     /// <summary>Several lines that must be there.</summary>
-    public static string RequiredText(string field, string? text) => Text(field, text)
-        ?? throw RefusedException.Invalid("text-missing", $"{field} is missing. Write it.");
+    public static string RequiredText(string field, string? text) =>
+        Text(field, text) ?? throw RefusedException.Invalid("text-missing", $"{field} is missing. Write it.");
 
     private static string? Clean(string field, string? text, int longest, bool lines)
     {
@@ -32,13 +33,24 @@ public static class Words
 
         if (trimmed.Length > longest)
         {
-            throw RefusedException.Invalid("text-too-long", $"{field} has {trimmed.Length} characters; it may have {longest}.");
+            throw RefusedException.Invalid(
+                "text-too-long",
+                $"{field} has {trimmed.Length} characters; it may have {longest}."
+            );
         }
 
-        return trimmed.Any(c => (char.IsControl(c) && !(lines && c is '\n' or '\t' or '\r')) || c is '\u2028' or '\u2029' || IsBidiControl(c))
+        return
+            trimmed.Any(c =>
+                (char.IsControl(c) && !(lines && c is '\n' or '\t' or '\r'))
+                || c is '\u2028' or '\u2029'
+                || IsBidiControl(c)
+            )
             // An unpaired surrogate enumerates as the replacement character.
             || trimmed.EnumerateRunes().Contains(Rune.ReplacementChar)
-            ? throw RefusedException.Invalid("text-control", $"{field} holds control characters. Write it without them.")
+            ? throw RefusedException.Invalid(
+                "text-control",
+                $"{field} holds control characters. Write it without them."
+            )
             : trimmed;
     }
 

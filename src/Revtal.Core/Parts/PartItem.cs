@@ -30,19 +30,44 @@ public enum PartState
 /// <param name="Grade">Of a used part: A, B or C.</param>
 /// <param name="Tested">How a used part was tested, and what came out.</param>
 public sealed record PartItem(
-    long Id, string Kind, string? Serial, PartState State, decimal? Cost = null, string? Supplier = null, string? Place = null,
-    int? Order = null, string? Position = null, long? Kit = null, string? Grade = null, string? Tested = null);
+    long Id,
+    string Kind,
+    string? Serial,
+    PartState State,
+    decimal? Cost = null,
+    string? Supplier = null,
+    string? Place = null,
+    int? Order = null,
+    string? Position = null,
+    long? Kit = null,
+    string? Grade = null,
+    string? Tested = null
+);
 
 /// <summary>One line of the stock's ledger. The state of a part is where its last line left it.</summary>
 /// <param name="From">Null for a part that came new.</param>
-public sealed record StockMove(long Item, PartState? From, PartState To, int? Order = null, string? Position = null, string? Note = null);
+public sealed record StockMove(
+    long Item,
+    PartState? From,
+    PartState To,
+    int? Order = null,
+    string? Position = null,
+    string? Note = null
+);
 
 /// <summary>What may become of a part.</summary>
 public static class StockRules
 {
     private static readonly Dictionary<PartState, PartState[]> Ways = new()
     {
-        [PartState.InStock] = [PartState.Reserved, PartState.Returned, PartState.Faulty, PartState.Sold, PartState.Scrapped],
+        [PartState.InStock] =
+        [
+            PartState.Reserved,
+            PartState.Returned,
+            PartState.Faulty,
+            PartState.Sold,
+            PartState.Scrapped,
+        ],
         [PartState.Reserved] = [PartState.InStock, PartState.Fitted, PartState.Faulty],
         [PartState.Fitted] = [PartState.Reserved, PartState.Pulled, PartState.Faulty, PartState.Sold],
         [PartState.Pulled] = [PartState.InStock, PartState.Returned, PartState.Faulty, PartState.Scrapped],
@@ -53,7 +78,8 @@ public static class StockRules
     };
 
     /// <summary>“in stock”.</summary>
-    public static string Spoken(this PartState state) => state == PartState.InStock ? "in stock" : state.ToString().ToLowerInvariant();
+    public static string Spoken(this PartState state) =>
+        state == PartState.InStock ? "in stock" : state.ToString().ToLowerInvariant();
 
     /// <summary>A move made by hand. Reserving and fitting are the orders' own.</summary>
     /// <exception cref="RefusedException">The part cannot go there from where it is.</exception>
@@ -61,15 +87,22 @@ public static class StockRules
     {
         if (item.State is PartState.Reserved or PartState.Fitted)
         {
-            throw RefusedException.Rule("part-reserved", $"Part {item.Id} is {item.State.Spoken()} for order {item.Order}. Change that order's plan first.");
+            throw RefusedException.Rule(
+                "part-reserved",
+                $"Part {item.Id} is {item.State.Spoken()} for order {item.Order}. Change that order's plan first."
+            );
         }
 
         return to is not (PartState.Reserved or PartState.Fitted) && Ways[item.State].Contains(to)
             ? new StockMove(item.Id, item.State, to, null, null, Orders.Words.Line("The note", note))
-            : throw RefusedException.Rule("part-way", $"Part {item.Id} is {item.State.Spoken()} and cannot become {to.Spoken()}. It can become {(
-                Ways[item.State].Where(w => w is not (PartState.Reserved or PartState.Fitted)).Select(Spoken).ToArray() is { Length: > 0 } ways ? string.Join(", ", ways) : "nothing else any more")}.");
+            : throw RefusedException.Rule(
+                "part-way",
+                $"Part {item.Id} is {item.State.Spoken()} and cannot become {to.Spoken()}. It can become {(
+                Ways[item.State].Where(w => w is not (PartState.Reserved or PartState.Fitted)).Select(Spoken).ToArray() is { Length: > 0 } ways ? string.Join(", ", ways) : "nothing else any more")}."
+            );
     }
 
     /// <summary>Whether the ledger ever allows this step.</summary>
-    public static bool IsWay(PartState? from, PartState to) => from is null ? to is PartState.InStock or PartState.Pulled : Ways[from.Value].Contains(to);
+    public static bool IsWay(PartState? from, PartState to) =>
+        from is null ? to is PartState.InStock or PartState.Pulled : Ways[from.Value].Contains(to);
 }

@@ -12,7 +12,16 @@ namespace Revtal.Core.Parts;
 /// <param name="Least">How many should lie on the shelf.</param>
 /// <param name="Barcode">As a scanner reads it, where that is not the number.</param>
 public sealed record PartKind(
-    string Number, string Name, MemoryModule? Module, Drive? Drive, int Pieces, decimal Price, int Least = 0, string? Barcode = null, string? Supplier = null)
+    string Number,
+    string Name,
+    MemoryModule? Module,
+    Drive? Drive,
+    int Pieces,
+    decimal Price,
+    int Least = 0,
+    string? Barcode = null,
+    string? Supplier = null
+)
 {
     public const decimal HighestPrice = 100_000;
     public const int MostPieces = 16;
@@ -23,30 +32,43 @@ public sealed record PartKind(
     {
         if (Module is null == Drive is null)
         {
-            throw RefusedException.Invalid("part-what", $"{Number} is either a memory module or a drive. Give the one or the other.");
+            throw RefusedException.Invalid(
+                "part-what",
+                $"{Number} is either a memory module or a drive. Give the one or the other."
+            );
         }
 
         if (Price is < 0 or > HighestPrice)
         {
-            throw RefusedException.Invalid("price-impossible", $"{Price} is no price. Prices are from 0 to {HighestPrice}.");
+            throw RefusedException.Invalid(
+                "price-impossible",
+                $"{Price} is no price. Prices are from 0 to {HighestPrice}."
+            );
         }
 
         if (Pieces is < 1 or > MostPieces || Least is < 0 or > 10_000)
         {
-            throw RefusedException.Invalid("count-impossible", $"A kit has 1 to {MostPieces} pieces, and 0 to 10000 lie on a shelf.");
+            throw RefusedException.Invalid(
+                "count-impossible",
+                $"A kit has 1 to {MostPieces} pieces, and 0 to 10000 lie on a shelf."
+            );
         }
 
-        return Module is { } m && ModuleFit.WhyImpossible(m.Size) is { } why ? throw RefusedException.Invalid("size-impossible", why) : this with
-        {
-            Number = Orders.Words.RequiredLine("The part number", Number),
-            Name = Orders.Words.RequiredLine("The name", Name),
-            Barcode = Orders.Words.Line("The barcode", Barcode),
-            Supplier = Orders.Words.Line("The supplier", Supplier),
-            Module = Module is null ? null : Module with { PartNumber = Number, Serial = null },
-            Drive = Drive is null ? null : Drive with { PartNumber = Number, Serial = null },
-        };
+        return Module is { } m && ModuleFit.WhyImpossible(m.Size) is { } why
+            ? throw RefusedException.Invalid("size-impossible", why)
+            : this with
+            {
+                Number = Orders.Words.RequiredLine("The part number", Number),
+                Name = Orders.Words.RequiredLine("The name", Name),
+                Barcode = Orders.Words.Line("The barcode", Barcode),
+                Supplier = Orders.Words.Line("The supplier", Supplier),
+                Module = Module is null ? null : Module with { PartNumber = Number, Serial = null },
+                Drive = Drive is null ? null : Drive with { PartNumber = Number, Serial = null },
+            };
     }
 
     /// <summary>Whether a scan or a typed number means this kind.</summary>
-    public bool IsCalled(string text) => string.Equals(Number, text.Trim(), StringComparison.OrdinalIgnoreCase) || (Barcode is not null && Barcode == text.Trim());
+    public bool IsCalled(string text) =>
+        string.Equals(Number, text.Trim(), StringComparison.OrdinalIgnoreCase)
+        || (Barcode is not null && Barcode == text.Trim());
 }

@@ -13,17 +13,22 @@ namespace Revtal.Core.Parts;
 public sealed record ShopTerms(string Currency, decimal HourRate, decimal TaxPercent);
 
 /// <summary>How long the work takes.</summary>
-/// <param name="PastRuns">How many past runs of this model with the same way in it rests on; 0 for the guide's minutes.</param>
+/// <param name="PastRuns">How many past runs of this model with the same way in it rests on; 0 for the guide's
+/// minutes.</param>
 public sealed record WorkTime(int Minutes, int PastRuns)
 {
     /// <summary>Past runs count from so many on.</summary>
     public const int FewestRuns = 5;
 
-    /// <summary>The median of past runs where there are enough, else the guide's minutes. Hands are idle while the machine cools, but it lies on the bench.</summary>
+    /// <summary>
+    /// The median of past runs where there are enough, else the guide's minutes. Hands are idle while the machine
+    /// cools, but it lies on the bench.
+    /// </summary>
     /// <param name="past">Minutes of past runs of the same model by the same way in.</param>
-    public static WorkTime Of(RunSheet sheet, IReadOnlyList<int> past) => past.Count >= FewestRuns
-        ? new WorkTime(past.Order().ElementAt(past.Count / 2), past.Count)
-        : new WorkTime(sheet.Steps.Sum(s => s.Minutes), 0);
+    public static WorkTime Of(RunSheet sheet, IReadOnlyList<int> past) =>
+        past.Count >= FewestRuns
+            ? new WorkTime(past.Order().ElementAt(past.Count / 2), past.Count)
+            : new WorkTime(sheet.Steps.Sum(s => s.Minutes), 0);
 }
 
 /// <summary>One line of a quote.</summary>
@@ -48,7 +53,8 @@ public sealed record Quote(
     decimal Tax,
     decimal Total,
     string Currency,
-    IReadOnlyList<string> Unpriced)
+    IReadOnlyList<string> Unpriced
+)
 {
     /// <summary>The quote of an order's plan.</summary>
     /// <param name="guide">The facts of this build.</param>
@@ -56,30 +62,51 @@ public sealed record Quote(
     public static Quote Of(Order order, Guide guide, IReadOnlyList<PartKind> kinds, WorkTime time, ShopTerms terms)
     {
         var plan = order.Plan!.Value;
-        var parts = StockEffects.Wishes(plan).GroupBy(w => w.Number, StringComparer.OrdinalIgnoreCase).Select(Line).ToArray();
+        var parts = StockEffects
+            .Wishes(plan)
+            .GroupBy(w => w.Number, StringComparer.OrdinalIgnoreCase)
+            .Select(Line)
+            .ToArray();
         var labour = Round(terms.HourRate * time.Minutes / 60);
         var discount = Round((parts.Sum(p => p.Sum) + labour) * order.Discount / 100);
         var net = parts.Sum(p => p.Sum) + labour - discount;
         var tax = Round(net * terms.TaxPercent / 100);
         var hour = string.Create(CultureInfo.InvariantCulture, $"Work, about {time.Minutes} min");
         return new Quote(
-            [.. Done(plan)], [.. AtRisk(order, guide)], [.. parts, new QuoteLine(hour, 1, labour, labour)], time.Minutes, time.PastRuns,
-            order.Discount, discount, net, terms.TaxPercent, tax, net + tax, terms.Currency,
-            [.. parts.Where(p => p.Each is null).Select(p => p.Text), .. Unnumbered(plan)]);
+            [.. Done(plan)],
+            [.. AtRisk(order, guide)],
+            [.. parts, new QuoteLine(hour, 1, labour, labour)],
+            time.Minutes,
+            time.PastRuns,
+            order.Discount,
+            discount,
+            net,
+            terms.TaxPercent,
+            tax,
+            net + tax,
+            terms.Currency,
+            [.. parts.Where(p => p.Each is null).Select(p => p.Text), .. Unnumbered(plan)]
+        );
 
         QuoteLine Line(IGrouping<string, PartWish> group)
         {
             var kind = kinds.FirstOrDefault(k => k.IsCalled(group.Key));
             var count = group.Count() / (kind?.Pieces ?? 1);
-            return kind is null ? new QuoteLine(group.Key, count, null, 0) : new QuoteLine($"{kind.Name} ({kind.Number})", count, kind.Price, kind.Price * count);
+            return kind is null
+                ? new QuoteLine(group.Key, count, null, 0)
+                : new QuoteLine($"{kind.Name} ({kind.Number})", count, kind.Price, kind.Price * count);
         }
     }
 
     private static IEnumerable<string> Unnumbered(Plan plan) =>
-    [
-        .. plan.Slots.Where(s => s is { Use: SlotUse.Fit, Module.PartNumber: null }).Select(s => $"{s.Module!.Size} for {s.Slot}"),
-        .. plan.Bays.Where(b => b.Wish is { Drive.PartNumber: null }).Select(b => $"{b.Wish!.Drive.Size} for {b.Bay}"),
-    ];
+        [
+            .. plan
+                .Slots.Where(s => s is { Use: SlotUse.Fit, Module.PartNumber: null })
+                .Select(s => $"{s.Module!.Size} for {s.Slot}"),
+            .. plan
+                .Bays.Where(b => b.Wish is { Drive.PartNumber: null })
+                .Select(b => $"{b.Wish!.Drive.Size} for {b.Bay}"),
+        ];
 
     private static IEnumerable<string> Done(Plan plan)
     {
@@ -87,7 +114,9 @@ public sealed record Quote(
         {
             yield return slot.Use switch
             {
-                SlotUse.Fit => $"{slot.Module!.Size} of memory go into slot {slot.Slot}{(slot.Before.Module is { } old && plan.Slots.All(o => o.From != slot.Slot) ? $"; the {old.Size} there come out" : "")}.",
+                SlotUse.Fit => $"{slot.Module!.Size} of memory go into slot "
+                    + $"{slot.Slot}"
+                    + $"{(slot.Before.Module is { } old && plan.Slots.All(o => o.From != slot.Slot) ? $"; the {old.Size} there come out" : "")}.",
                 SlotUse.Move => $"The {slot.Module?.Size} of slot {slot.From} move to slot {slot.Slot}.",
                 SlotUse.Empty when plan.Slots.Any(o => o.From == slot.Slot) => $"Slot {slot.Slot} stays empty.",
                 SlotUse.Empty => $"The {slot.Before.Spoken} of slot {slot.Slot} come out.",
@@ -108,13 +137,14 @@ public sealed record Quote(
             };
         }
 
-        static string Path(DriveWish wish) => wish.Path switch
-        {
-            DataPath.CopyFirst => "; your data is copied to it and verified first",
-            DataPath.CleanInstall => "; the system is set up anew on it",
-            DataPath.LeftBehind => "; your data stays on the old drive",
-            _ => "",
-        };
+        static string Path(DriveWish wish) =>
+            wish.Path switch
+            {
+                DataPath.CopyFirst => "; your data is copied to it and verified first",
+                DataPath.CleanInstall => "; the system is set up anew on it",
+                DataPath.LeftBehind => "; your data stays on the old drive",
+                _ => "",
+            };
     }
 
     private static IEnumerable<string> AtRisk(Order order, Guide guide)
@@ -139,7 +169,11 @@ public sealed record Quote(
             yield return $"What is on the drive of bay {bay.Bay} is not carried over.";
         }
 
-        foreach (var note in FitRules.Of(guide, order.Before!.Value, plan).Where(n => n.Code is "above-stated" or "above-all-maxima"))
+        foreach (
+            var note in FitRules
+                .Of(guide, order.Before!.Value, plan)
+                .Where(n => n.Code is "above-stated" or "above-all-maxima")
+        )
         {
             yield return note.Sentence;
         }

@@ -15,44 +15,96 @@ public sealed record StockEffect(IReadOnlyList<StockMove> Moves, IReadOnlyList<P
     public static StockEffect None { get; } = new([], []);
 }
 
-/// <summary>Orders move the stock: who agrees reserves, who cancels or plans anew releases, who fits takes, who hands back sells.</summary>
+/// <summary>
+/// Orders move the stock: who agrees reserves, who cancels or plans anew releases, who fits takes, who hands back
+/// sells.
+/// </summary>
 public static class StockEffects
 {
     /// <summary>Whether an entry may move parts at all.</summary>
-    public static bool Concerns(EntryBody body) => body is PlanAgreed or PlanSet or VariantTold { PlanDropped: true } or Cancelled or HandedBack or SwapTestEnded { Conclusion: not null }
-        || (body is StepConfirmed { Step: var done } && IsFit(done)) || (body is StepTakenBack { Step: var undone } && IsFit(undone));
+    public static bool Concerns(EntryBody body) =>
+        body
+            is PlanAgreed
+                or PlanSet
+                or VariantTold { PlanDropped: true }
+                or Cancelled
+                or HandedBack
+                or SwapTestEnded { Conclusion: not null }
+        || (body is StepConfirmed { Step: var done } && IsFit(done))
+        || (body is StepTakenBack { Step: var undone } && IsFit(undone));
 
     /// <summary>The parts that a plan takes from the catalogue.</summary>
     public static IReadOnlyList<PartWish> Wishes(Plan plan) =>
-    [
-        .. plan.Slots.Where(s => s is { Use: SlotUse.Fit, Module.PartNumber: not null }).Select(s => new PartWish(s.Slot, s.Module!.PartNumber!, s.Module.Serial)),
-        .. plan.Bays.Where(b => b.Wish?.Drive.PartNumber is not null).Select(b => new PartWish(b.Bay, b.Wish!.Drive.PartNumber!, b.Wish.Drive.Serial)),
-    ];
+        [
+            .. plan
+                .Slots.Where(s => s is { Use: SlotUse.Fit, Module.PartNumber: not null })
+                .Select(s => new PartWish(s.Slot, s.Module!.PartNumber!, s.Module.Serial)),
+            .. plan
+                .Bays.Where(b => b.Wish?.Drive.PartNumber is not null)
+                .Select(b => new PartWish(b.Bay, b.Wish!.Drive.PartNumber!, b.Wish.Drive.Serial)),
+        ];
 
     /// <param name="order">Before the entry.</param>
     /// <param name="held">What is reserved for this order or was fitted by it.</param>
     /// <param name="shelf">Parts of the plan's kinds, whatever their state.</param>
     /// <param name="kinds">Their catalogue lines.</param>
-    /// <exception cref="RefusedException">A part named by its serial is another order's, or a kit would be torn.</exception>
-    public static StockEffect Of(Order order, EntryBody body, IReadOnlyList<PartItem> held, IReadOnlyList<PartItem> shelf, IReadOnlyList<PartKind> kinds) => body switch
-    {
-        PlanAgreed => Reserve(order, shelf, kinds),
-        PlanSet or VariantTold or Cancelled => new([.. held.Where(i => i.State == PartState.Reserved).Select(i => new StockMove(i.Id, i.State, PartState.InStock))], []),
-        StepConfirmed { Deviation: not Deviation.Skipped } s when IsFit(s.Step) => Shift(held, s.Step, PartState.Reserved, PartState.Fitted),
-        StepTakenBack t when IsFit(t.Step) => Shift(held, t.Step, PartState.Fitted, PartState.Reserved),
-        SwapTestEnded { Conclusion.Suspects: [{ Kind: SuspectKind.Module or SuspectKind.Make, Modules: var homes }] } => Replace(order, [.. held.Where(i => i.State == PartState.Fitted && homes.Contains(i.Position))], shelf),
-        HandedBack => new([.. held.Where(i => i.State == PartState.Fitted).Select(i => new StockMove(i.Id, i.State, PartState.Sold, order.Number, i.Position))], []),
-        _ => StockEffect.None,
-    };
+    /// <exception cref="RefusedException">A part named by its serial is another order's, or a kit would be
+    /// torn.</exception>
+    public static StockEffect Of(
+        Order order,
+        EntryBody body,
+        IReadOnlyList<PartItem> held,
+        IReadOnlyList<PartItem> shelf,
+        IReadOnlyList<PartKind> kinds
+    ) =>
+        body switch
+        {
+            PlanAgreed => Reserve(order, shelf, kinds),
+            PlanSet or VariantTold or Cancelled => new(
+                [
+                    .. held.Where(i => i.State == PartState.Reserved)
+                        .Select(i => new StockMove(i.Id, i.State, PartState.InStock)),
+                ],
+                []
+            ),
+            StepConfirmed { Deviation: not Deviation.Skipped } s when IsFit(s.Step) => Shift(
+                held,
+                s.Step,
+                PartState.Reserved,
+                PartState.Fitted
+            ),
+            StepTakenBack t when IsFit(t.Step) => Shift(held, t.Step, PartState.Fitted, PartState.Reserved),
+            SwapTestEnded
+            {
+                Conclusion.Suspects: [{ Kind: SuspectKind.Module or SuspectKind.Make, Modules: var homes }]
+            } => Replace(order, [.. held.Where(i => i.State == PartState.Fitted && homes.Contains(i.Position))], shelf),
+            HandedBack => new(
+                [
+                    .. held.Where(i => i.State == PartState.Fitted)
+                        .Select(i => new StockMove(i.Id, i.State, PartState.Sold, order.Number, i.Position)),
+                ],
+                []
+            ),
+            _ => StockEffect.None,
+        };
 
     // What is at fault is set aside, and the same from the shelf reserved in its place.
     private static StockEffect Replace(Order order, IReadOnlyList<PartItem> faulty, IReadOnlyList<PartItem> shelf)
     {
-        var moves = faulty.Select(i => new StockMove(i.Id, i.State, PartState.Faulty, order.Number, i.Position, "by a swap test")).ToList();
+        var moves = faulty
+            .Select(i => new StockMove(i.Id, i.State, PartState.Faulty, order.Number, i.Position, "by a swap test"))
+            .ToList();
         var missing = new List<PartWish>();
         foreach (var item in faulty)
         {
-            if (shelf.FirstOrDefault(s => s is { State: PartState.InStock, Kit: null } && s.Kind == item.Kind && moves.All(m => m.Item != s.Id)) is { } other)
+            if (
+                shelf.FirstOrDefault(s =>
+                    s is { State: PartState.InStock, Kit: null }
+                    && s.Kind == item.Kind
+                    && moves.All(m => m.Item != s.Id)
+                ) is
+                { } other
+            )
             {
                 moves.Add(new(other.Id, other.State, PartState.Reserved, order.Number, item.Position));
             }
@@ -80,7 +132,10 @@ public static class StockEffects
                 var named = all.FirstOrDefault(i => i.Serial == wish.Serial);
                 if (named is { State: PartState.Reserved, Order: { } other })
                 {
-                    throw RefusedException.Rule("part-reserved", $"{wish.Number} with the serial {wish.Serial} is reserved for order {other}. Plan another one.");
+                    throw RefusedException.Rule(
+                        "part-reserved",
+                        $"{wish.Number} with the serial {wish.Serial} is reserved for order {other}. Plan another one."
+                    );
                 }
 
                 if (named is { State: PartState.InStock, Kit: null })
@@ -90,16 +145,29 @@ public static class StockEffects
                 }
             }
 
-            var pieces = kinds.FirstOrDefault(k => string.Equals(k.Number, group.Key, StringComparison.OrdinalIgnoreCase))?.Pieces ?? 1;
+            var pieces =
+                kinds
+                    .FirstOrDefault(k => string.Equals(k.Number, group.Key, StringComparison.OrdinalIgnoreCase))
+                    ?.Pieces
+                ?? 1;
             if (wishes.Count % pieces != 0)
             {
-                throw RefusedException.Rule("kit-together", $"{group.Key} is a kit of {pieces}: plan all of its pieces, or split it first (revtal part split).");
+                throw RefusedException.Rule(
+                    "kit-together",
+                    $"{group.Key} is a kit of {pieces}: plan all of its pieces, or split it first (revtal part split)."
+                );
             }
 
-            var free = all.Where(i => i.State == PartState.InStock && moves.All(m => m.Item != i.Id)).OrderBy(i => i.Id).ToArray();
-            var ready = pieces == 1
-                ? free.Where(i => i.Kit is null)
-                : free.Where(i => i.Kit is not null).GroupBy(i => i.Kit).Where(g => g.Count() == pieces).SelectMany(g => g);
+            var free = all.Where(i => i.State == PartState.InStock && moves.All(m => m.Item != i.Id))
+                .OrderBy(i => i.Id)
+                .ToArray();
+            var ready =
+                pieces == 1
+                    ? free.Where(i => i.Kit is null)
+                    : free.Where(i => i.Kit is not null)
+                        .GroupBy(i => i.Kit)
+                        .Where(g => g.Count() == pieces)
+                        .SelectMany(g => g);
             var enough = ready.Take(wishes.Count).ToArray();
             var whole = enough.Length - (enough.Length % pieces);
             moves.AddRange(enough.Take(whole).Zip(wishes, (item, wish) => Take(item, wish.Position)));
@@ -108,9 +176,16 @@ public static class StockEffects
 
         return new(moves, missing);
 
-        StockMove Take(PartItem item, string position) => new(item.Id, item.State, PartState.Reserved, order.Number, position);
+        StockMove Take(PartItem item, string position) =>
+            new(item.Id, item.State, PartState.Reserved, order.Number, position);
     }
 
-    private static StockEffect Shift(IReadOnlyList<PartItem> held, string step, PartState from, PartState to) => new(
-        [.. held.Where(i => i.State == from && $"fit.{i.Position}" == step).Select(i => new StockMove(i.Id, from, to, i.Order, i.Position))], []);
+    private static StockEffect Shift(IReadOnlyList<PartItem> held, string step, PartState from, PartState to) =>
+        new(
+            [
+                .. held.Where(i => i.State == from && $"fit.{i.Position}" == step)
+                    .Select(i => new StockMove(i.Id, from, to, i.Order, i.Position)),
+            ],
+            []
+        );
 }

@@ -3,8 +3,10 @@ using System.Numerics;
 namespace Revtal.Core.Planning;
 
 /// <summary>
-/// The most that channels can still share, once some modules sit and others are to come. What remains, poured into the emptiest channels,
-/// spreads as evenly as can be; the sum over all pairs is the sum, for every j but all, of what the j emptiest hold together; and those hold
+/// The most that channels can still share, once some modules sit and others are to come. What remains, poured into the
+/// emptiest channels,
+/// spreads as evenly as can be; the sum over all pairs is the sum, for every j but all, of what the j emptiest hold
+/// together; and those hold
 /// no more than their ceiling.
 /// </summary>
 internal sealed class ChannelBound
@@ -27,7 +29,10 @@ internal sealed class ChannelBound
         }
 
         // A channel holds whole modules: its sum is a multiple of what they have in common.
-        grain = Math.Max(1, modules.Concat(soldered).Aggregate(0L, (a, b) => (long)BigInteger.GreatestCommonDivisor(a, b)));
+        grain = Math.Max(
+            1,
+            modules.Concat(soldered).Aggregate(0L, (a, b) => (long)BigInteger.GreatestCommonDivisor(a, b))
+        );
         ceiling = Ceilings(modules, soldered, room);
     }
 
@@ -39,7 +44,8 @@ internal sealed class ChannelBound
         load.CopyTo(sorted, 0);
         Array.Sort(sorted);
         Pour(remaining[level]);
-        long sum = 0, prefix = 0;
+        long sum = 0,
+            prefix = 0;
         for (var j = 0; j < sorted.Length - 1; j++)
         {
             prefix += sorted[j];
@@ -72,7 +78,8 @@ internal sealed class ChannelBound
         }
     }
 
-    // Of so many channels the first few largest modules reach only as many; the others share what is smaller, in no more slots than they
+    // Of so many channels the first few largest modules reach only as many; the others share what is smaller, in no
+    // more slots than they
     // have. The j emptiest hold no more than j times their average.
     private static long[] Ceilings(long[] modules, long[] soldered, int room)
     {

@@ -20,14 +20,26 @@ public enum ChannelBalance
 public sealed record ChannelLoad(string Channel, long Bytes);
 
 /// <summary>How the capacity spreads over the channels.</summary>
-/// <param name="Interleaved">What at least two channels reach together, in bytes: all but what the fullest has above the next.</param>
-/// <param name="Shared">What each pair of channels holds alike, summed over all pairs, in bytes: the more channels and the more alike, the more.</param>
-public sealed record ChannelShare(ChannelBalance Balance, long Interleaved, long Shared, IReadOnlyList<ChannelLoad> Loads)
+/// <param name="Interleaved">What at least two channels reach together, in bytes: all but what the fullest has above
+/// the next.</param>
+/// <param name="Shared">What each pair of channels holds alike, summed over all pairs, in bytes: the more channels and
+/// the more alike, the more.</param>
+public sealed record ChannelShare(
+    ChannelBalance Balance,
+    long Interleaved,
+    long Shared,
+    IReadOnlyList<ChannelLoad> Loads
+)
 {
-    /// <param name="slots">Each slot's channel and what it holds, in bytes; slots without a channel do not count.</param>
+    /// <param name="slots">Each slot's channel and what it holds, in bytes; slots without a channel do not
+    /// count.</param>
     public static ChannelShare Of(IEnumerable<(string? Channel, long Bytes)> slots)
     {
-        var loads = slots.Where(s => s.Channel is not null).GroupBy(s => s.Channel!, s => s.Bytes).Select(g => new ChannelLoad(g.Key, g.Sum())).ToArray();
+        var loads = slots
+            .Where(s => s.Channel is not null)
+            .GroupBy(s => s.Channel!, s => s.Bytes)
+            .Select(g => new ChannelLoad(g.Key, g.Sum()))
+            .ToArray();
         var sorted = loads.Select(l => l.Bytes).Order().ToArray();
         var filled = sorted.Count(b => b > 0);
         if (filled == 0)
@@ -35,8 +47,16 @@ public sealed record ChannelShare(ChannelBalance Balance, long Interleaved, long
             return new ChannelShare(ChannelBalance.Unknown, 0, 0, loads);
         }
 
-        var balance = filled == 1 ? ChannelBalance.SingleChannel : sorted[0] == sorted[^1] ? ChannelBalance.Equal : ChannelBalance.Uneven;
-        return new ChannelShare(balance, filled > 1 ? sorted.Sum() - (sorted[^1] - sorted[^2]) : 0, PairSum(sorted), loads);
+        var balance =
+            filled == 1 ? ChannelBalance.SingleChannel
+            : sorted[0] == sorted[^1] ? ChannelBalance.Equal
+            : ChannelBalance.Uneven;
+        return new ChannelShare(
+            balance,
+            filled > 1 ? sorted.Sum() - (sorted[^1] - sorted[^2]) : 0,
+            PairSum(sorted),
+            loads
+        );
     }
 
     /// <summary>The sum over all pairs of the smaller one of each.</summary>

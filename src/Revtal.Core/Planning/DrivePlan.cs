@@ -38,7 +38,14 @@ public enum DataPath
 /// <param name="Partition">The kind of partition table: <c>GPT</c>, <c>MBR</c>.</param>
 /// <param name="Mount">The mount name or letter under which the customer finds it.</param>
 /// <param name="Grow">The copied file system is grown to the drive's full size.</param>
-public sealed record DriveSetup(bool Initialise = false, string? Partition = null, string? FileSystem = null, string? Label = null, string? Mount = null, bool Grow = false);
+public sealed record DriveSetup(
+    bool Initialise = false,
+    string? Partition = null,
+    string? FileSystem = null,
+    string? Label = null,
+    string? Mount = null,
+    bool Grow = false
+);
 
 /// <summary>A drive that is to be fitted, and what becomes of the data.</summary>
 /// <param name="Path">Wanted where a drive leaves, or where the machine starts from the bay.</param>
@@ -46,14 +53,27 @@ public sealed record DriveSetup(bool Initialise = false, string? Partition = nul
 /// <param name="Pad">The thermal pad that goes on it, in mm; null for the one that the guide names.</param>
 /// <param name="ArrayState">What the array said of itself before, in a box of several bays.</param>
 public sealed record DriveWish(
-    Drive Drive, DataPath? Path = null, string? Word = null, DriveSetup? Setup = null, decimal? Pad = null, string? ArrayState = null);
+    Drive Drive,
+    DataPath? Path = null,
+    string? Word = null,
+    DriveSetup? Setup = null,
+    decimal? Pad = null,
+    string? ArrayState = null
+);
 
 /// <summary>One bay of a plan; bays that are not named stay as they are.</summary>
 /// <param name="Before">What sat there, where the before reading tells.</param>
 /// <param name="WasEmpty">Whether the before reading found nothing there; false where nobody looked.</param>
 /// <param name="Wish">The drive that is fitted.</param>
 /// <param name="From">Where a moved drive comes from.</param>
-public sealed record PlannedBay(string Bay, BayUse Use, Drive? Before = null, bool WasEmpty = false, DriveWish? Wish = null, string? From = null)
+public sealed record PlannedBay(
+    string Bay,
+    BayUse Use,
+    Drive? Before = null,
+    bool WasEmpty = false,
+    DriveWish? Wish = null,
+    string? From = null
+)
 {
     /// <summary>Whether a drive must come out: one that is there, or may be.</summary>
     public bool Pulls => Use != BayUse.Inspect && !WasEmpty;

@@ -5,10 +5,12 @@ using Revtal.Core.Hardware;
 namespace Revtal.Core.Planning;
 
 /// <summary>What the readings after the plan should say, computed before anything is opened.</summary>
-/// <param name="Installed">What firmware should count; null when a slot's content is unknown and no total was read before.</param>
+/// <param name="Installed">What firmware should count; null when a slot's content is unknown and no total was read
+/// before.</param>
 /// <param name="UsableLow">The least that the system should be able to use.</param>
 /// <param name="UsableHigh">The most.</param>
-/// <param name="RunningSpeed">In MT/s: the slowest of the modules and the platform's top grade; null when no module's speed is known.</param>
+/// <param name="RunningSpeed">In MT/s: the slowest of the modules and the platform's top grade; null when no module's
+/// speed is known.</param>
 /// <param name="InterleavedBytes">How much of it interleaves across the channels.</param>
 public sealed record Expectation(
     MemorySize? Installed,
@@ -16,7 +18,8 @@ public sealed record Expectation(
     MemorySize? UsableHigh,
     int? RunningSpeed,
     ChannelBalance Balance,
-    long InterleavedBytes)
+    long InterleavedBytes
+)
 {
     // Linux keeps one 64-byte page descriptor for each 4 KB page: 1/64 of all that is added.
     private const int PageDescriptorShare = 64;
@@ -40,12 +43,18 @@ public sealed record Expectation(
         }
 
         var change = changed.Sum(s => (s.Module?.Size.Bytes ?? 0) - (s.Before.Module?.Size.Bytes ?? 0));
-        var start = before.Memory.InstalledBytes
-            ?? (plan.Slots.All(s => s.Before.Known) ? plan.Slots.Sum(s => s.Before.Module?.Size.Bytes ?? 0) : null as long?);
+        var start =
+            before.Memory.InstalledBytes
+            ?? (
+                plan.Slots.All(s => s.Before.Known)
+                    ? plan.Slots.Sum(s => s.Before.Module?.Size.Bytes ?? 0)
+                    : null as long?
+            );
         return start + change is >= 0 and var total ? new MemorySize(total) : null;
     }
 
-    // What was kept back before is kept back again, and the system's own bookkeeping grows with the memory. Without a reading by the
+    // What was kept back before is kept back again, and the system's own bookkeeping grows with the memory. Without a
+    // reading by the
     // system before, only the guide's shared graphics and the usual share are known.
     private static (MemorySize? Low, MemorySize? High) Usable(Guide guide, MemoryReading before, MemorySize? installed)
     {
@@ -54,11 +63,16 @@ public sealed record Expectation(
             return (null, null);
         }
 
-        var kept = before.InstalledBytes - before.UsableBytes is >= 0 and var k ? k : guide.Memory.SharedGraphics?.Bytes ?? 0;
+        var kept = before.InstalledBytes - before.UsableBytes is >= 0 and var k
+            ? k
+            : guide.Memory.SharedGraphics?.Bytes ?? 0;
         var grown = Math.Max(0, total.Bytes - (before.InstalledBytes ?? 0)) / PageDescriptorShare;
         var slack = Math.Max(LeastSlack.Bytes, total.Bytes / 50);
         var middle = total.Bytes - kept - grown;
-        return (new MemorySize(Math.Max(0, middle - slack)), new MemorySize(Math.Clamp(middle + slack, 0, total.Bytes)));
+        return (
+            new MemorySize(Math.Max(0, middle - slack)),
+            new MemorySize(Math.Clamp(middle + slack, 0, total.Bytes))
+        );
     }
 
     private static int? Speed(Guide guide, Reading before, Plan plan)
@@ -74,5 +88,6 @@ public sealed record Expectation(
         return Math.Min(slowest, Platform.Of(guide, before).TopSpeed(fullest) ?? int.MaxValue);
     }
 
-    private static ChannelShare Channels(Guide guide, Plan plan) => ChannelShare.Of(guide.Memory.Slots.Zip(plan.Slots, (s, p) => (s.Channel, p.Module?.Size.Bytes ?? 0)));
+    private static ChannelShare Channels(Guide guide, Plan plan) =>
+        ChannelShare.Of(guide.Memory.Slots.Zip(plan.Slots, (s, p) => (s.Channel, p.Module?.Size.Bytes ?? 0)));
 }

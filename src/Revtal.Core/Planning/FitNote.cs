@@ -19,7 +19,15 @@ public enum FitWeight
 /// <param name="Takes">What the machine has or wants.</param>
 /// <param name="Has">What the part is.</param>
 /// <param name="Source">Where the first value comes from: guide, reading, or the standard.</param>
-public sealed record FitNote(string Code, FitWeight Weight, string? Position, string Sentence, string Takes, string Has, string Source)
+public sealed record FitNote(
+    string Code,
+    FitWeight Weight,
+    string? Position,
+    string Sentence,
+    string Takes,
+    string Has,
+    string Source
+)
 {
     internal RefusedException Refuse() => RefusedException.Invalid(Code, Sentence);
 }

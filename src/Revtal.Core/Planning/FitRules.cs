@@ -11,20 +11,28 @@ public static class FitRules
     public static IReadOnlyList<FitNote> Of(Platform platform, MemorySlot slot, MemoryModule module) =>
         [.. ModuleFit.Of(platform, slot, module).OrderByDescending(n => n.Weight)];
 
-    /// <summary>All that is to be said of a plan, heaviest first. A plan that <see cref="Planner"/> made holds no refusal of a single part.</summary>
+    /// <summary>
+    /// All that is to be said of a plan, heaviest first. A plan that <see cref="Planner"/> made holds no refusal of a
+    /// single part.
+    /// </summary>
     public static IReadOnlyList<FitNote> Of(Guide guide, Reading before, Plan plan)
     {
         var platform = Platform.Of(guide, before);
-        var seated = guide.Memory.Slots.Zip(plan.Slots).Where(p => p.Second.Module is not null).Select(p => (p.First, p.Second.Module!)).ToArray();
+        var seated = guide
+            .Memory.Slots.Zip(plan.Slots)
+            .Where(p => p.Second.Module is not null)
+            .Select(p => (p.First, p.Second.Module!))
+            .ToArray();
         var fitted = guide.Memory.Slots.Zip(plan.Slots).Where(p => p.Second.Use == SlotUse.Fit);
         return
         [
             .. Joined([
-                .. platform.Corrections,
-                .. fitted.SelectMany(p => ModuleFit.Of(platform, p.First, p.Second.Module!)),
-                .. plan.Slots.All(s => s.Stays) ? [] : MixFit.Of(platform, seated),
-                .. plan.Bays.SelectMany(b => Bay(guide, before, b)),
-            ]).OrderByDescending(n => n.Weight),
+                    .. platform.Corrections,
+                    .. fitted.SelectMany(p => ModuleFit.Of(platform, p.First, p.Second.Module!)),
+                    .. plan.Slots.All(s => s.Stays) ? [] : MixFit.Of(platform, seated),
+                    .. plan.Bays.SelectMany(b => Bay(guide, before, b)),
+                ])
+                .OrderByDescending(n => n.Weight),
         ];
     }
 
@@ -39,7 +47,8 @@ public static class FitRules
         var notes = planned switch
         {
             { Use: BayUse.Fit, Wish: { } wish } => DriveFit.Of(bay, wish, here),
-            { Use: BayUse.Move, From: { } from } when before.Drives.FirstOrDefault(d => d.Bay == from) is { } moved => DriveFit.Of(bay, new DriveWish(moved.Drive), null),
+            { Use: BayUse.Move, From: { } from } when before.Drives.FirstOrDefault(d => d.Bay == from) is { } moved =>
+                DriveFit.Of(bay, new DriveWish(moved.Drive), null),
             _ => [],
         };
         foreach (var note in notes)
@@ -47,20 +56,46 @@ public static class FitRules
             yield return note;
         }
 
-        if (planned.Use == BayUse.Move && !bay.Boots && (guide.Bay(planned.From!)?.Boots == true || before.Drives.FirstOrDefault(d => d.Bay == planned.From)?.Boots == true))
+        if (
+            planned.Use == BayUse.Move
+            && !bay.Boots
+            && (
+                guide.Bay(planned.From!)?.Boots == true
+                || before.Drives.FirstOrDefault(d => d.Bay == planned.From)?.Boots == true
+            )
+        )
         {
             yield return new FitNote(
-                "boot-bay", FitWeight.Remark, bay.Id, $"The machine starts from {planned.From}; the guide does not say that it starts from {bay.Id}. Set the start order in the firmware, and try before closing.",
-                $"{planned.From} boots", $"{bay.Id}", "guide");
+                "boot-bay",
+                FitWeight.Remark,
+                bay.Id,
+                $"The machine starts from {planned.From}; the guide does not say that it starts from {bay.Id}. Set "
+                    + "the start order in the firmware, and try before closing.",
+                $"{planned.From} boots",
+                $"{bay.Id}",
+                "guide"
+            );
         }
     }
 
     // The same remark on several positions is said once, with all of them.
-    private static IEnumerable<FitNote> Joined(IReadOnlyList<FitNote> notes) => notes
-        .GroupBy(n => (n.Code, n.Takes, n.Has, n.Position is null))
-        .Select(g => g.Count() == 1 ? g.First() : g.First() with
-        {
-            Position = string.Join(", ", g.Select(n => n.Position)),
-            Sentence = g.First().Position is { } p ? g.First().Sentence.Replace($"into {p} is", $"into {string.Join(", ", g.Select(n => n.Position))} is", StringComparison.Ordinal) : g.First().Sentence,
-        });
+    private static IEnumerable<FitNote> Joined(IReadOnlyList<FitNote> notes) =>
+        notes
+            .GroupBy(n => (n.Code, n.Takes, n.Has, n.Position is null))
+            .Select(g =>
+                g.Count() == 1
+                    ? g.First()
+                    : g.First() with
+                    {
+                        Position = string.Join(", ", g.Select(n => n.Position)),
+                        Sentence = g.First().Position is { } p
+                            ? g.First()
+                                .Sentence.Replace(
+                                    $"into {p} is",
+                                    $"into {string.Join(", ", g.Select(n => n.Position))} is",
+                                    StringComparison.Ordinal
+                                )
+                            : g.First().Sentence,
+                    }
+            );
 }

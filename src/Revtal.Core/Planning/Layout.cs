@@ -27,9 +27,16 @@ public sealed record LayoutWorth(bool FollowsOrder, long Shared, int? Speed, int
 
 /// <summary>An assignment of modules to slots.</summary>
 /// <param name="Removals">What comes off for it, by id, in order.</param>
-public sealed record Layout(IReadOnlyList<Seat> Seats, LayoutWorth Worth, ChannelShare Share, IReadOnlyList<string> Removals)
+public sealed record Layout(
+    IReadOnlyList<Seat> Seats,
+    LayoutWorth Worth,
+    ChannelShare Share,
+    IReadOnlyList<string> Removals
+)
 {
-    /// <summary>The wishes that make this layout out of what is there; slots that keep their module have none.</summary>
+    /// <summary>
+    /// The wishes that make this layout out of what is there; slots that keep their module have none.
+    /// </summary>
     /// <param name="present">What sits where before.</param>
     public IReadOnlyList<SlotChange> Changes(IReadOnlyList<SlotContent> present)
     {
@@ -37,8 +44,14 @@ public sealed record Layout(IReadOnlyList<Seat> Seats, LayoutWorth Worth, Channe
         var sources = Seats.Select(s => s.From).OfType<string>().ToHashSet();
         return
         [
-            .. Seats.Where(s => !s.Stays).Select(s => s.From is { } from ? new SlotChange(s.Slot, From: from) : new SlotChange(s.Slot, s.Module)),
-            .. present.Where(p => p.Module is not null && !bySlot.ContainsKey(p.Slot) && !sources.Contains(p.Slot)).Select(p => new SlotChange(p.Slot, Empty: true)),
+            .. Seats
+                .Where(s => !s.Stays)
+                .Select(s =>
+                    s.From is { } from ? new SlotChange(s.Slot, From: from) : new SlotChange(s.Slot, s.Module)
+                ),
+            .. present
+                .Where(p => p.Module is not null && !bySlot.ContainsKey(p.Slot) && !sources.Contains(p.Slot))
+                .Select(p => new SlotChange(p.Slot, Empty: true)),
         ];
     }
 }
@@ -46,23 +59,34 @@ public sealed record Layout(IReadOnlyList<Seat> Seats, LayoutWorth Worth, Channe
 /// <summary>The best layout, what comes next, and why the first was taken.</summary>
 /// <param name="RunnerUp">Null when there is no other.</param>
 /// <param name="Because">Why it beats the runner-up, in one sentence.</param>
-/// <param name="IsProved">Whether no layout can be better. If not, <paramref name="Bound"/> says how far it may be from the best.</param>
+/// <param name="IsProved">Whether no layout can be better. If not, <paramref name="Bound"/> says how far it may be from
+/// the best.</param>
 /// <param name="Bound">No better one shares more than this among its channels, in bytes.</param>
 public sealed record LayoutAnswer(Layout Best, Layout? RunnerUp, string Because, bool IsProved, long Bound);
 
 /// <summary>
-/// Which module goes where, exactly. Of all assignments in which every module fits its slot, the best follows the guide's population
-/// order, then shares most among its channels, then runs fastest, then opens least, then moves fewest kept modules; the guide's slot
+/// Which module goes where, exactly. Of all assignments in which every module fits its slot, the best follows the
+/// guide's population
+/// order, then shares most among its channels, then runs fastest, then opens least, then moves fewest kept modules; the
+/// guide's slot
 /// order breaks what ties are left.
 /// </summary>
 public static class Layouts
 {
     /// <param name="kept">Slots whose modules stay in the machine, wherever; soldered ones stay in any case.</param>
     /// <param name="added">Modules from outside, all of which are seated.</param>
-    /// <param name="effort">How many partial assignments may be looked at before the best so far is taken, with an honest bound.</param>
+    /// <param name="effort">How many partial assignments may be looked at before the best so far is taken, with an
+    /// honest bound.</param>
     /// <param name="runnerUp">Whether the next best is looked for too.</param>
     /// <exception cref="RefusedException">There are more modules than slots, or no assignment fits.</exception>
-    public static LayoutAnswer Best(Guide guide, Reading before, IReadOnlyList<string> kept, IReadOnlyList<MemoryModule> added, int effort = 60_000, bool runnerUp = true)
+    public static LayoutAnswer Best(
+        Guide guide,
+        Reading before,
+        IReadOnlyList<string> kept,
+        IReadOnlyList<MemoryModule> added,
+        int effort = 60_000,
+        bool runnerUp = true
+    )
     {
         var present = Occupancy.Of(guide, before);
         foreach (var slot in kept.Where(k => present.FirstOrDefault(p => p.Slot == k)?.Module is null))
@@ -72,13 +96,20 @@ public static class Layouts
         }
 
         var pool = new List<(MemoryModule Module, string? From)>();
-        pool.AddRange(present.Where(p => p.Module is not null && kept.Contains(p.Slot) && !guide.NeedSlot(p.Slot).Soldered).Select(p => (p.Module!, (string?)p.Slot)));
+        pool.AddRange(
+            present
+                .Where(p => p.Module is not null && kept.Contains(p.Slot) && !guide.NeedSlot(p.Slot).Soldered)
+                .Select(p => (p.Module!, (string?)p.Slot))
+        );
         pool.AddRange(added.Select(m => (m, (string?)null)));
         var search = new LayoutSearch(Platform.Of(guide, before), present, pool, effort, runnerUp);
         if (pool.Count > search.FreeSlots)
         {
             throw RefusedException.Invalid(
-                "no-free-slot", $"{pool.Count} modules, but {guide.Model.Code} has {search.FreeSlots} slots to put them in. Leave out {pool.Count - search.FreeSlots}.");
+                "no-free-slot",
+                $"{pool.Count} modules, but {guide.Model.Code} has {search.FreeSlots} slots to put them in. Leave out "
+                    + $"{pool.Count - search.FreeSlots}."
+            );
         }
 
         search.Run();
@@ -98,21 +129,30 @@ public static class Layouts
             }
         }
 
-        return RefusedException.Invalid("no-layout", "Each module fits somewhere, but not all at once: the slots with room for the large ones are too few.");
+        return RefusedException.Invalid(
+            "no-layout",
+            "Each module fits somewhere, but not all at once: the slots with room for the large ones are too few."
+        );
     }
 
-    private static string Because(Layout best, Layout? next) => (best.Worth, next?.Worth) switch
-    {
-        (_, null) => "There is no other way to seat them.",
-        ({ FollowsOrder: true }, { FollowsOrder: false }) => "It follows the guide's population order; the next best does not.",
-        var (a, b) when a.Shared != b!.Shared => best.Share.Interleaved != next!.Share.Interleaved
-            ? $"{new MemorySize(best.Share.Interleaved)} interleave; of the next best {new MemorySize(next.Share.Interleaved)}."
-            : $"It spreads more evenly ({Loads(best)}) than the next best ({Loads(next)}).",
-        var (a, b) when a.Speed != b!.Speed => $"It runs at {a.Speed} MT/s; the next best at {b.Speed}.",
-        var (a, b) when a.OpenMinutes != b!.OpenMinutes => $"It takes {a.OpenMinutes} min to open; the next best {b.OpenMinutes}.",
-        var (a, b) when a.Moved != b!.Moved => $"It moves {a.Moved} kept {(a.Moved == 1 ? "module" : "modules")}; the next best {b.Moved}.",
-        _ => "Others are as good; this one takes the slots in the guide's order.",
-    };
+    private static string Because(Layout best, Layout? next) =>
+        (best.Worth, next?.Worth) switch
+        {
+            (_, null) => "There is no other way to seat them.",
+            ({ FollowsOrder: true }, { FollowsOrder: false }) =>
+                "It follows the guide's population order; the next best does not.",
+            var (a, b) when a.Shared != b!.Shared => best.Share.Interleaved != next!.Share.Interleaved
+                ? $"{new MemorySize(best.Share.Interleaved)} interleave; of the next best "
+                    + $"{new MemorySize(next.Share.Interleaved)}."
+                : $"It spreads more evenly ({Loads(best)}) than the next best ({Loads(next)}).",
+            var (a, b) when a.Speed != b!.Speed => $"It runs at {a.Speed} MT/s; the next best at {b.Speed}.",
+            var (a, b) when a.OpenMinutes != b!.OpenMinutes =>
+                $"It takes {a.OpenMinutes} min to open; the next best {b.OpenMinutes}.",
+            var (a, b) when a.Moved != b!.Moved =>
+                $"It moves {a.Moved} kept {(a.Moved == 1 ? "module" : "modules")}; the next best {b.Moved}.",
+            _ => "Others are as good; this one takes the slots in the guide's order.",
+        };
 
-    private static string Loads(Layout layout) => string.Join(", ", layout.Share.Loads.Select(l => $"{l.Channel} {new MemorySize(l.Bytes)}"));
+    private static string Loads(Layout layout) =>
+        string.Join(", ", layout.Share.Loads.Select(l => $"{l.Channel} {new MemorySize(l.Bytes)}"));
 }

@@ -5,7 +5,8 @@ using Revtal.Core.Hardware;
 namespace Revtal.Core.Planning;
 
 /// <summary>
-/// Branch and bound over modules, largest first. Alike modules are interchangeable, so are slots alike in all that counts; a branch whose
+/// Branch and bound over modules, largest first. Alike modules are interchangeable, so are slots alike in all that
+/// counts; a branch whose
 /// best possible outcome is no better than the second best so far is cut.
 /// </summary>
 internal sealed class LayoutSearch
@@ -39,7 +40,13 @@ internal sealed class LayoutSearch
     private LayoutWorth? secondWorth;
 
     /// <param name="pool">Kept modules first.</param>
-    public LayoutSearch(Platform platform, IReadOnlyList<SlotContent> present, List<(MemoryModule Module, string? From)> pool, int effort, bool wantsRunnerUp)
+    public LayoutSearch(
+        Platform platform,
+        IReadOnlyList<SlotContent> present,
+        List<(MemoryModule Module, string? From)> pool,
+        int effort,
+        bool wantsRunnerUp
+    )
     {
         Platform = platform;
         this.wantsRunnerUp = wantsRunnerUp;
@@ -53,7 +60,10 @@ internal sealed class LayoutSearch
         used = new int[Math.Max(1, channels)];
 
         // Largest first: what is hard to place is placed while there is room.
-        var ordered = pool.Select((p, i) => (p.Module, p.From, Index: i)).OrderByDescending(p => p.Module.Size).ThenBy(p => p.Index).ToArray();
+        var ordered = pool.Select((p, i) => (p.Module, p.From, Index: i))
+            .OrderByDescending(p => p.Module.Size)
+            .ThenBy(p => p.Index)
+            .ToArray();
         var makes = new List<MemoryModule>();
         foreach (var (module, _, _) in ordered.Where(o => !makes.Any(m => m.IsLike(o.Module))))
         {
@@ -61,7 +71,10 @@ internal sealed class LayoutSearch
         }
 
         // Alike ones stand together.
-        ordered = [.. ordered.OrderByDescending(o => o.Module.Size).ThenBy(o => makes.FindIndex(m => m.IsLike(o.Module)))];
+        ordered =
+        [
+            .. ordered.OrderByDescending(o => o.Module.Size).ThenBy(o => makes.FindIndex(m => m.IsLike(o.Module))),
+        ];
         modules = [.. ordered.Select(o => o.Module)];
         kinds = [.. modules.Select(m => makes.FindIndex(k => k.IsLike(m)))];
         keptOfKind = new int[makes.Count];
@@ -72,7 +85,12 @@ internal sealed class LayoutSearch
         }
 
         var keptSlots = pool.Select(p => p.From).OfType<string>().ToHashSet();
-        occupantKind = [.. slots.Select((s, i) => keptSlots.Contains(s.Id) ? makes.FindIndex(k => k.IsLike(present[i].Module!)) : -1)];
+        occupantKind =
+        [
+            .. slots.Select(
+                (s, i) => keptSlots.Contains(s.Id) ? makes.FindIndex(k => k.IsLike(present[i].Module!)) : -1
+            ),
+        ];
         for (var i = 0; i < slots.Length; i++)
         {
             if (present[i].Module is not null || !present[i].Known)
@@ -86,16 +104,41 @@ internal sealed class LayoutSearch
             }
         }
 
-        fits = [.. makes.Select(m => Mask(i => !slots[i].Soldered && (Stays(i, m, keptSlots) || FitRules.WhyNot(platform, slots[i], m) is null)))];
+        fits =
+        [
+            .. makes.Select(m =>
+                Mask(i =>
+                    !slots[i].Soldered && (Stays(i, m, keptSlots) || FitRules.WhyNot(platform, slots[i], m) is null)
+                )
+            ),
+        ];
         FreeSlots = slots.Count(s => !s.Soldered);
-        var inOrder = platform.Guide.Memory.Populate.GetValueOrDefault(modules.Length + slots.Count(s => s.Soldered))
+        var inOrder =
+            platform.Guide.Memory.Populate.GetValueOrDefault(modules.Length + slots.Count(s => s.Soldered))
             ?? platform.Guide.Memory.Populate.GetValueOrDefault(modules.Length);
         orderMask = inOrder is null ? 0 : Mask(i => inOrder.Contains(slots[i].Id) && !slots[i].Soldered);
-        var classes = slots.Select((s, i) => (
-            s.Reach, occupantKind[i], (occupied >> i) & 1, (orderMask >> i) & 1, Fits: string.Join(',', fits.Select(f => (f >> i) & 1)), s.Soldered ? present[i].Module?.Size : null, s.Soldered)).ToList();
+        var classes = slots
+            .Select(
+                (s, i) =>
+                    (
+                        s.Reach,
+                        occupantKind[i],
+                        (occupied >> i) & 1,
+                        (orderMask >> i) & 1,
+                        Fits: string.Join(',', fits.Select(f => (f >> i) & 1)),
+                        s.Soldered ? present[i].Module?.Size : null,
+                        s.Soldered
+                    )
+            )
+            .ToList();
         var distinct = classes.Distinct().ToList();
         slotClass = [.. classes.Select(c => distinct.IndexOf(c))];
-        slotsOf = [.. Enumerable.Range(0, channels).Select(c => slots.Select((_, i) => i).Where(i => channelOf[i] == c).ToArray())];
+        slotsOf =
+        [
+            .. Enumerable
+                .Range(0, channels)
+                .Select(c => slots.Select((_, i) => i).Where(i => channelOf[i] == c).ToArray()),
+        ];
         kindAt = new int[slots.Length];
         Array.Fill(kindAt, -1);
 
@@ -103,10 +146,19 @@ internal sealed class LayoutSearch
         slowest = modules.Select(m => m.RatedSpeed ?? int.MaxValue).DefaultIfEmpty(int.MaxValue).Min();
         seatOf = new int[modules.Length];
         bound = new ChannelBound(
-            [.. modules.Select(m => m.Size.Bytes)], [.. load], slots.Where(s => s.Channel is not null).GroupBy(s => s.Channel).Select(g => g.Count()).DefaultIfEmpty(0).Max());
+            [.. modules.Select(m => m.Size.Bytes)],
+            [.. load],
+            slots
+                .Where(s => s.Channel is not null)
+                .GroupBy(s => s.Channel)
+                .Select(g => g.Count())
+                .DefaultIfEmpty(0)
+                .Max()
+        );
         Bound = bound.Of(load, 0);
 
-        bool Stays(int i, MemoryModule make, HashSet<string> kept) => kept.Contains(slots[i].Id) && present[i].Module!.IsLike(make);
+        bool Stays(int i, MemoryModule make, HashSet<string> kept) =>
+            kept.Contains(slots[i].Id) && present[i].Module!.IsLike(make);
     }
 
     public Platform Platform { get; }
@@ -157,7 +209,7 @@ internal sealed class LayoutSearch
         }
 
         var tried = 0UL;
-        for (var free = fits[kind] & ~taken & ~banned; free != 0;)
+        for (var free = fits[kind] & ~taken & ~banned; free != 0; )
         {
             var slot = Choose(free, kind);
             free &= ~(1UL << slot);
@@ -188,7 +240,10 @@ internal sealed class LayoutSearch
         for (; tried != 0; tried &= tried - 1)
         {
             var other = BitOperations.TrailingZeroCount(tried);
-            if (slotClass[other] == slotClass[slot] && (channelOf[other] == channelOf[slot] || AreAlike(channelOf[other], channelOf[slot])))
+            if (
+                slotClass[other] == slotClass[slot]
+                && (channelOf[other] == channelOf[slot] || AreAlike(channelOf[other], channelOf[slot]))
+            )
             {
                 return true;
             }
@@ -225,7 +280,12 @@ internal sealed class LayoutSearch
         for (var rest = free; rest != 0; rest &= rest - 1)
         {
             var i = BitOperations.TrailingZeroCount(rest);
-            var key = ((orderMask >> i & 1) == 1 || orderMask == 0 ? 0 : 1, channelOf[i] < 0 ? 0 : load[channelOf[i]], occupantKind[i] == kind ? 0 : 1, i);
+            var key = (
+                (orderMask >> i & 1) == 1 || orderMask == 0 ? 0 : 1,
+                channelOf[i] < 0 ? 0 : load[channelOf[i]],
+                occupantKind[i] == kind ? 0 : 1,
+                i
+            );
             if (best < 0 || key.CompareTo(bestKey) < 0)
             {
                 (best, bestKey) = (i, key);
@@ -245,12 +305,14 @@ internal sealed class LayoutSearch
     }
 
     // The most that any completion can reach.
-    private LayoutWorth Optimist(int level, ulong taken, int stays) => new(
-        (taken & ~orderMask) == 0 || orderMask == 0,
-        bound.Of(load, level),
-        Speed(Fullest()),
-        ReachOf(Touched(taken, level)).Minutes,
-        Math.Max(0, keptCount - stays - (modules.Length - level)));
+    private LayoutWorth Optimist(int level, ulong taken, int stays) =>
+        new(
+            (taken & ~orderMask) == 0 || orderMask == 0,
+            bound.Of(load, level),
+            Speed(Fullest()),
+            ReachOf(Touched(taken, level)).Minutes,
+            Math.Max(0, keptCount - stays - (modules.Length - level))
+        );
 
     private int Fullest()
     {
@@ -281,7 +343,11 @@ internal sealed class LayoutSearch
         for (var rest = occupied; rest != 0; rest &= rest - 1)
         {
             var i = BitOperations.TrailingZeroCount(rest);
-            if (!slots[i].Soldered && present[i].Module is not null && (occupantKind[i] < 0 || (level == modules.Length && (taken >> i & 1) == 0)))
+            if (
+                !slots[i].Soldered
+                && present[i].Module is not null
+                && (occupantKind[i] < 0 || (level == modules.Length && (taken >> i & 1) == 0))
+            )
             {
                 touched |= 1UL << i;
             }
@@ -294,7 +360,11 @@ internal sealed class LayoutSearch
     {
         if (!reach.TryGetValue(touched, out var way))
         {
-            var removals = Guides.Reach.To(Platform.Guide, slots.Where((_, i) => (touched >> i & 1) == 1).Select(s => s.Id), handsIn: true);
+            var removals = Guides.Reach.To(
+                Platform.Guide,
+                slots.Where((_, i) => (touched >> i & 1) == 1).Select(s => s.Id),
+                handsIn: true
+            );
             reach[touched] = way = (removals.Sum(r => r.Minutes), [.. removals.Select(r => r.Id)]);
         }
 
@@ -304,7 +374,13 @@ internal sealed class LayoutSearch
     private void Weigh(ulong taken, int stays)
     {
         var way = ReachOf(Touched(taken, modules.Length));
-        var worth = new LayoutWorth(orderMask == 0 || taken == orderMask, bound.Of(load, modules.Length), Speed(Fullest()), way.Minutes, keptCount - stays);
+        var worth = new LayoutWorth(
+            orderMask == 0 || taken == orderMask,
+            bound.Of(load, modules.Length),
+            Speed(Fullest()),
+            way.Minutes,
+            keptCount - stays
+        );
         if (worth.Beats(bestWorth))
         {
             (RunnerUp, secondWorth) = (Best, bestWorth);
@@ -322,7 +398,9 @@ internal sealed class LayoutSearch
     private long BytesIn(int slot)
     {
         var at = Array.IndexOf(seatOf, slot);
-        return at >= 0 ? modules[at].Size.Bytes : slots[slot].Soldered ? present[slot].Module?.Size.Bytes ?? 0 : 0;
+        return at >= 0 ? modules[at].Size.Bytes
+            : slots[slot].Soldered ? present[slot].Module?.Size.Bytes ?? 0
+            : 0;
     }
 
     // Alike modules: those that sit right stay, the rest of the kept ones move, then the new ones come.
@@ -332,7 +410,12 @@ internal sealed class LayoutSearch
         for (var kind = 0; kind < keptOfKind.Length; kind++)
         {
             var staying = seatOf.Where((s, i) => kinds[i] == kind && occupantKind[s] == kind).ToHashSet();
-            movers[kind] = new Queue<string>(slots.Select((s, i) => (s.Id, i)).Where(s => occupantKind[s.i] == kind && !staying.Contains(s.i)).Select(s => s.Id));
+            movers[kind] = new Queue<string>(
+                slots
+                    .Select((s, i) => (s.Id, i))
+                    .Where(s => occupantKind[s.i] == kind && !staying.Contains(s.i))
+                    .Select(s => s.Id)
+            );
         }
 
         var fresh = new Dictionary<int, Queue<MemoryModule>>();
@@ -341,7 +424,10 @@ internal sealed class LayoutSearch
         {
             var kind = kinds[level];
             var id = slots[slot].Id;
-            var from = occupantKind[slot] == kind ? id : movers[kind].TryDequeue(out var source) ? source : null;
+            var from =
+                occupantKind[slot] == kind ? id
+                : movers[kind].TryDequeue(out var source) ? source
+                : null;
             var module = from is null ? Fresh(kind) : present[slots.TakeWhile(s => s.Id != from).Count()].Module!;
             seats.Add(new Seat(id, module, from));
         }
@@ -353,8 +439,13 @@ internal sealed class LayoutSearch
         {
             if (!fresh.TryGetValue(kind, out var queue))
             {
-                var keptSerials = slots.Select((_, i) => occupantKind[i] == kind ? present[i].Module : null).OfType<MemoryModule>().ToList();
-                fresh[kind] = queue = new Queue<MemoryModule>(modules.Where((m, i) => kinds[i] == kind && !keptSerials.Remove(m)));
+                var keptSerials = slots
+                    .Select((_, i) => occupantKind[i] == kind ? present[i].Module : null)
+                    .OfType<MemoryModule>()
+                    .ToList();
+                fresh[kind] = queue = new Queue<MemoryModule>(
+                    modules.Where((m, i) => kinds[i] == kind && !keptSerials.Remove(m))
+                );
             }
 
             return queue.Dequeue();

@@ -9,13 +9,25 @@ internal static class MixFit
 {
     private const string Guide = "guide";
 
-    public static IEnumerable<FitNote> Of(Platform platform, IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated)
+    public static IEnumerable<FitNote> Of(
+        Platform platform,
+        IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated
+    )
     {
         var memory = platform.Guide.Memory;
-        return [.. Total(platform, seated), .. Order(platform.Guide, seated), .. Mixtures(memory, seated), .. Crowding(platform, seated)];
+        return
+        [
+            .. Total(platform, seated),
+            .. Order(platform.Guide, seated),
+            .. Mixtures(memory, seated),
+            .. Crowding(platform, seated),
+        ];
     }
 
-    private static IEnumerable<FitNote> Total(Platform platform, IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated)
+    private static IEnumerable<FitNote> Total(
+        Platform platform,
+        IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated
+    )
     {
         var memory = platform.Guide.Memory;
         var model = platform.Guide.Model;
@@ -28,57 +40,143 @@ internal static class MixFit
         if (memory.ConfirmedMax is { } proved && total <= proved.Size)
         {
             yield return new FitNote(
-                "above-stated", FitWeight.Remark, null, $"{total} is above the stated {memory.StatedMax}, but {proved.Size} was proved here by order {string.Join(", ", proved.Orders)}.",
-                $"{memory.StatedMax} stated, {proved.Size} confirmed", $"{total}", Guide);
+                "above-stated",
+                FitWeight.Remark,
+                null,
+                $"{total} is above the stated {memory.StatedMax}, but {proved.Size} was proved here by order "
+                    + $"{string.Join(", ", proved.Orders)}.",
+                $"{memory.StatedMax} stated, {proved.Size} confirmed",
+                $"{total}",
+                Guide
+            );
         }
         else if (platform.FirmwareMax is { } claim && total <= claim)
         {
             yield return new FitNote(
-                "above-stated", FitWeight.Remark, null, $"{total} is above the {memory.StatedMax} that {model.Maker} states for {model.Code}; its firmware claims {claim}. Measure with the case open.",
-                $"{memory.StatedMax} stated, {claim} claimed", $"{total}", "before reading");
+                "above-stated",
+                FitWeight.Remark,
+                null,
+                $"{total} is above the {memory.StatedMax} that {model.Maker} states for {model.Code}; its firmware "
+                    + $"claims {claim}. Measure with the case open.",
+                $"{memory.StatedMax} stated, {claim} claimed",
+                $"{total}",
+                "before reading"
+            );
         }
         else
         {
             yield return new FitNote(
-                "above-all-maxima", FitWeight.Lead, null,
-                $"{total} is above the {memory.StatedMax} that {model.Maker} states for {model.Code}{(memory.ConfirmedMax is { } c ? $" and above the {c.Size} proved here" : ", and nobody here proved more")}. A lead decides.",
-                $"{memory.ConfirmedMax?.Size ?? memory.StatedMax}", $"{total}", Guide);
+                "above-all-maxima",
+                FitWeight.Lead,
+                null,
+                $"{total} is above the {memory.StatedMax} that {model.Maker} states for "
+                    + $"{model.Code}"
+                    + $"{(memory.ConfirmedMax is { } c ? $" and above the {c.Size} proved here" : ", and nobody here proved more")}. A lead decides.",
+                $"{memory.ConfirmedMax?.Size ?? memory.StatedMax}",
+                $"{total}",
+                Guide
+            );
         }
     }
 
     private static IEnumerable<FitNote> Order(Guide guide, IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated)
     {
-        if (guide.Memory.Populate.TryGetValue(seated.Count, out var order) && !order.ToHashSet().SetEquals(seated.Select(s => s.Slot.Id)))
+        if (
+            guide.Memory.Populate.TryGetValue(seated.Count, out var order)
+            && !order.ToHashSet().SetEquals(seated.Select(s => s.Slot.Id))
+        )
         {
             yield return new FitNote(
-                "population-order", FitWeight.Remark, null,
-                string.Create(CultureInfo.InvariantCulture, $"{guide.Model.Code} wants {seated.Count} {(seated.Count == 1 ? "module" : "modules")} in {string.Join(" and ", order)}."),
-                string.Join(", ", order), string.Join(", ", seated.Select(s => s.Slot.Id)), Guide);
+                "population-order",
+                FitWeight.Remark,
+                null,
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{guide.Model.Code} wants {seated.Count} {(seated.Count == 1 ? "module" : "modules")} in "
+                        + $"{string.Join(" and ", order)}."
+                ),
+                string.Join(", ", order),
+                string.Join(", ", seated.Select(s => s.Slot.Id)),
+                Guide
+            );
         }
     }
 
-    private static IEnumerable<FitNote> Mixtures(MemoryFacts memory, IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated)
+    private static IEnumerable<FitNote> Mixtures(
+        MemoryFacts memory,
+        IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated
+    )
     {
-        if (Differ(m => m.Registered is { } r ? r ? "registered" : "unbuffered" : null) is { } buffers)
+        if (
+            Differ(m =>
+                m.Registered is { } r
+                    ? r
+                        ? "registered"
+                        : "unbuffered"
+                    : null
+            ) is
+            { } buffers
+        )
         {
-            yield return new FitNote("mixed-buffering", FitWeight.Refusal, null, "Registered and unbuffered modules do not run together.", "one kind", buffers, "JESD79 module standards");
+            yield return new FitNote(
+                "mixed-buffering",
+                FitWeight.Refusal,
+                null,
+                "Registered and unbuffered modules do not run together.",
+                "one kind",
+                buffers,
+                "JESD79 module standards"
+            );
         }
 
-        if (Differ(m => m.Ecc is { } e ? e ? "with" : "without" : null) is { } ecc)
+        if (
+            Differ(m =>
+                m.Ecc is { } e
+                    ? e
+                        ? "with"
+                        : "without"
+                    : null
+            ) is
+            { } ecc
+        )
         {
-            yield return new FitNote("mixed-ecc", FitWeight.Remark, null, "Modules with and without error correction together: it is off for all, if the machine starts.", "one kind", ecc, Guide);
+            yield return new FitNote(
+                "mixed-ecc",
+                FitWeight.Remark,
+                null,
+                "Modules with and without error correction together: it is off for all, if the machine starts.",
+                "one kind",
+                ecc,
+                Guide
+            );
         }
 
         if (Differ(m => m.RatedSpeed) is { } speeds)
         {
-            yield return new FitNote("mixed-speeds", FitWeight.Remark, null, $"Modules of {speeds} MT/s together: all run at the slowest.", "one speed", speeds, "JEDEC SPD: one timing for all");
+            yield return new FitNote(
+                "mixed-speeds",
+                FitWeight.Remark,
+                null,
+                $"Modules of {speeds} MT/s together: all run at the slowest.",
+                "one speed",
+                speeds,
+                "JEDEC SPD: one timing for all"
+            );
         }
 
         foreach (var group in seated.GroupBy(s => s.Slot.Channel).Where(g => g.Key is not null))
         {
             if (Values(group, m => m.Ranks) is { } ranks)
             {
-                yield return new FitNote("mixed-ranks", FitWeight.Remark, null, $"Channel {group.Key} gets modules of {ranks} ranks: some boards train them at a lower speed.", "one number of ranks", ranks, Guide);
+                yield return new FitNote(
+                    "mixed-ranks",
+                    FitWeight.Remark,
+                    null,
+                    $"Channel {group.Key} gets modules of {ranks} ranks: some boards train them at a lower speed.",
+                    "one number of ranks",
+                    ranks,
+                    Guide
+                );
             }
         }
 
@@ -90,43 +188,91 @@ internal static class MixFit
         string? Differ<T>(Func<MemoryModule, T?> of) => Values(seated, of);
 
         static string? Values<T>(IEnumerable<(MemorySlot Slot, MemoryModule Module)> some, Func<MemoryModule, T?> of) =>
-            some.Select(s => of(s.Module)).Where(v => v is not null).Distinct().Order().ToArray() is { Length: > 1 } values ? string.Join(" and ", values) : null;
+            some.Select(s => of(s.Module)).Where(v => v is not null).Distinct().Order().ToArray()
+                is { Length: > 1 } values
+                ? string.Join(" and ", values)
+                : null;
     }
 
-    private static IEnumerable<FitNote> Pairing(MemoryFacts memory, IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated)
+    private static IEnumerable<FitNote> Pairing(
+        MemoryFacts memory,
+        IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated
+    )
     {
         if (memory.Pairing == "alike-throughout" && Sizes(seated) is { } all)
         {
-            yield return new FitNote("not-alike", FitWeight.Remark, null, $"This model wants modules alike throughout; these are {all}.", "alike throughout", all, Guide);
+            yield return new FitNote(
+                "not-alike",
+                FitWeight.Remark,
+                null,
+                $"This model wants modules alike throughout; these are {all}.",
+                "alike throughout",
+                all,
+                Guide
+            );
         }
 
         if (memory.Pairing == "alike-in-pairs")
         {
             // A pair is the same place of each channel: the first slots, the second slots.
-            var place = memory.Slots.GroupBy(s => s.Channel).SelectMany(g => g.Select((s, i) => (s.Id, Place: i))).ToDictionary(p => p.Id, p => p.Place);
+            var place = memory
+                .Slots.GroupBy(s => s.Channel)
+                .SelectMany(g => g.Select((s, i) => (s.Id, Place: i)))
+                .ToDictionary(p => p.Id, p => p.Place);
             foreach (var pair in seated.GroupBy(s => place[s.Slot.Id]).Where(g => g.Count() > 1))
             {
                 if (Sizes(pair) is { } sizes)
                 {
                     yield return new FitNote(
-                        "pair-not-alike", FitWeight.Remark, null, $"{string.Join(" and ", pair.Select(p => p.Slot.Id))} are a pair and want modules alike; these are {sizes}.", "alike in pairs", sizes, Guide);
+                        "pair-not-alike",
+                        FitWeight.Remark,
+                        null,
+                        $"{string.Join(" and ", pair.Select(p => p.Slot.Id))} are a pair and want modules alike; "
+                            + $"these are {sizes}.",
+                        "alike in pairs",
+                        sizes,
+                        Guide
+                    );
                 }
             }
         }
 
         static string? Sizes(IEnumerable<(MemorySlot Slot, MemoryModule Module)> some) =>
-            some.Select(s => s.Module.Size).Distinct().Order().ToArray() is { Length: > 1 } sizes ? string.Join(" and ", sizes) : null;
+            some.Select(s => s.Module.Size).Distinct().Order().ToArray() is { Length: > 1 } sizes
+                ? string.Join(" and ", sizes)
+                : null;
     }
 
-    private static IEnumerable<FitNote> Crowding(Platform platform, IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated)
+    private static IEnumerable<FitNote> Crowding(
+        Platform platform,
+        IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated
+    )
     {
-        var fullest = seated.Where(s => s.Slot.Channel is not null).GroupBy(s => s.Slot.Channel).Select(g => g.Count()).DefaultIfEmpty(0).Max();
+        var fullest = seated
+            .Where(s => s.Slot.Channel is not null)
+            .GroupBy(s => s.Slot.Channel)
+            .Select(g => g.Count())
+            .DefaultIfEmpty(0)
+            .Max();
         var slowest = seated.DefaultIfEmpty().Min(s => s.Module?.RatedSpeed ?? int.MaxValue);
-        if (platform.TopSpeed(fullest) is { } crowded && platform.TopSpeed(1) is { } alone && crowded < Math.Min(alone, slowest))
+        if (
+            platform.TopSpeed(fullest) is { } crowded
+            && platform.TopSpeed(1) is { } alone
+            && crowded < Math.Min(alone, slowest)
+        )
         {
             yield return new FitNote(
-                "crowded-channel", FitWeight.Remark, null, string.Create(CultureInfo.InvariantCulture, $"{fullest} modules in one channel run at {crowded} MT/s here, not at {Math.Min(alone, slowest)}."),
-                $"{crowded} MT/s", $"{Math.Min(alone, slowest)} MT/s", Guide);
+                "crowded-channel",
+                FitWeight.Remark,
+                null,
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{fullest} modules in one channel run at {crowded} MT/s here, not at {Math.Min(alone, slowest)}."
+                ),
+                $"{crowded} MT/s",
+                $"{Math.Min(alone, slowest)} MT/s",
+                Guide
+            );
         }
     }
 }

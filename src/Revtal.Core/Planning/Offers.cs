@@ -48,7 +48,8 @@ public sealed record UpgradeOption(
     Layout Layout,
     IReadOnlyList<SlotChange> Changes,
     Expectation? Expectation,
-    string Words)
+    string Words
+)
 {
     /// <summary>From 0 to 1.</summary>
     public double InterleavedShare => Capacity.Bytes == 0 ? 0 : (double)Layout.Share.Interleaved / Capacity.Bytes;
@@ -60,8 +61,13 @@ public sealed record UpgradeOption(
     public bool Beats(UpgradeOption other) => IsAsGoodAs(other) && !other.IsAsGoodAs(this);
 
     private bool IsAsGoodAs(UpgradeOption other) =>
-        CapacityLater >= other.CapacityLater && Capacity >= other.Capacity && Price <= other.Price && Price + PriceLater <= other.Price + other.PriceLater
-        && InterleavedShare >= other.InterleavedShare && Layout.Worth.OpenMinutes <= other.Layout.Worth.OpenMinutes && Thrown <= other.Thrown;
+        CapacityLater >= other.CapacityLater
+        && Capacity >= other.Capacity
+        && Price <= other.Price
+        && Price + PriceLater <= other.Price + other.PriceLater
+        && InterleavedShare >= other.InterleavedShare
+        && Layout.Worth.OpenMinutes <= other.Layout.Worth.OpenMinutes
+        && Thrown <= other.Thrown;
 }
 
 /// <summary>An option that was left out, and the one that beats it.</summary>

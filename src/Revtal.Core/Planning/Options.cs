@@ -5,16 +5,26 @@ using Revtal.Core.Hardware;
 namespace Revtal.Core.Planning;
 
 /// <summary>
-/// The upgrades that no other beats on capacity, price, interleaved share, opening effort and value thrown away. What is bought is of one
-/// kind, or of two in a machine of up to four slots; kits stay together. Which old modules stay is tried in all ways that differ.
+/// The upgrades that no other beats on capacity, price, interleaved share, opening effort and value thrown away. What
+/// is bought is of one
+/// kind, or of two in a machine of up to four slots; kits stay together. Which old modules stay is tried in all ways
+/// that differ.
 /// </summary>
 public static class Options
 {
-    private const int MostSlotsForTwoKinds = 4, MostLeftOut = 12, LayoutEffort = 300;
+    private const int MostSlotsForTwoKinds = 4,
+        MostLeftOut = 12,
+        LayoutEffort = 300;
 
     /// <param name="keepable">The modules of the machine with their value; soldered ones stay in any case.</param>
     /// <param name="offers">The catalogue and the shelf.</param>
-    public static OptionsAnswer Find(Guide guide, Reading before, IReadOnlyList<Keepable> keepable, IReadOnlyList<Offer> offers, Wanted wanted)
+    public static OptionsAnswer Find(
+        Guide guide,
+        Reading before,
+        IReadOnlyList<Keepable> keepable,
+        IReadOnlyList<Offer> offers,
+        Wanted wanted
+    )
     {
         var platform = Platform.Of(guide, before);
         var present = Occupancy.Of(guide, before);
@@ -27,11 +37,22 @@ public static class Options
         var worth = Worth(platform, present, offers);
         if (worth.Count == 0)
         {
-            return new OptionsAnswer([], [], $"Nothing on the shelf or in the catalogue fits a {guide.Model.Code}: it takes {platform.Generation} {guide.Memory.Module}.");
+            return new OptionsAnswer(
+                [],
+                [],
+                $"Nothing on the shelf or in the catalogue fits a {guide.Model.Code}: it takes {platform.Generation} "
+                    + $"{guide.Memory.Module}."
+            );
         }
 
-        var fixedBytes = guide.Memory.Slots.Zip(present).Where(p => p.First.Soldered).Sum(p => p.Second.Module?.Size.Bytes ?? 0);
-        var most = guide.Memory.ConfirmedMax?.Size is { } proved && proved > guide.Memory.StatedMax ? proved : guide.Memory.StatedMax;
+        var fixedBytes = guide
+            .Memory.Slots.Zip(present)
+            .Where(p => p.First.Soldered)
+            .Sum(p => p.Second.Module?.Size.Bytes ?? 0);
+        var most =
+            guide.Memory.ConfirmedMax?.Size is { } proved && proved > guide.Memory.StatedMax
+                ? proved
+                : guide.Memory.StatedMax;
         most = platform.FirmwareMax is { } claim && claim > most ? claim : most;
         // Who wants 32 GB is not asked about more than twice as much.
         var installed = present.Sum(p => p.Module?.Size.Bytes ?? 0);
@@ -45,17 +66,23 @@ public static class Options
             where later >= wanted.Target.Bytes && later <= ceiling && (stage.Later is null || bytes > installed)
             let price = stage.Now.Sum(b => b.Price)
             where wanted.Budget is not { } budget || price <= budget
-            orderby price + (stage.Later?.Price ?? 0), kept.Thrown, later descending, kept.Slots.Count descending, stage.Later is not null
-            select new Trial(kept, stage.Now, stage.Later, bytes, later, price)).ToArray();
+            orderby price
+                + (stage.Later?.Price ?? 0), kept.Thrown, later descending, kept.Slots.Count descending, stage.Later
+                is not null
+            select new Trial(kept, stage.Now, stage.Later, bytes, later, price)
+        ).ToArray();
 
-        var least = guide.Memory.Slots.Where(x => !x.Soldered).Min(x => Reach.To(guide, [x.Id], handsIn: true).Sum(r => r.Minutes));
+        var least = guide
+            .Memory.Slots.Where(x => !x.Soldered)
+            .Min(x => Reach.To(guide, [x.Id], handsIn: true).Sum(r => r.Minutes));
         var weighing = new Weighing(guide, before);
         var options = new List<UpgradeOption>();
         var beaten = new List<UpgradeOption>();
         var spare = new List<Trial>();
         foreach (var trial in trials)
         {
-            // What has as much for as little, all of it interleaved and opened in the least time, is not beaten by any layout of this one.
+            // What has as much for as little, all of it interleaved and opened in the least time, is not beaten by any
+            // layout of this one.
             if (options.Any(o => trial.CannotBeat(o) && o.InterleavedShare >= 1 && o.Layout.Worth.OpenMinutes <= least))
             {
                 spare.Add(trial);
@@ -76,47 +103,119 @@ public static class Options
             }
         }
 
-        var list = options.Select(o => Finish(guide, before, present, o)).OfType<UpgradeOption>().OrderBy(o => o.Price).ThenByDescending(o => o.Capacity).ToArray();
-        beaten.AddRange(spare.Take(MostLeftOut - Math.Min(MostLeftOut, beaten.Count)).Select(weighing.Of).OfType<UpgradeOption>());
+        var list = options
+            .Select(o => Finish(guide, before, present, o))
+            .OfType<UpgradeOption>()
+            .OrderBy(o => o.Price)
+            .ThenByDescending(o => o.Capacity)
+            .ToArray();
+        beaten.AddRange(
+            spare.Take(MostLeftOut - Math.Min(MostLeftOut, beaten.Count)).Select(weighing.Of).OfType<UpgradeOption>()
+        );
         return new OptionsAnswer(
             list,
-            [.. beaten.Select(b => new Beaten(b, Array.FindIndex(list, o => o.Beats(b)))).Where(b => b.By >= 0).Take(MostLeftOut)],
-            list.Length > 0 ? null : Why(guide, wanted, most));
+            [
+                .. beaten
+                    .Select(b => new Beaten(b, Array.FindIndex(list, o => o.Beats(b))))
+                    .Where(b => b.By >= 0)
+                    .Take(MostLeftOut),
+            ],
+            list.Length > 0 ? null : Why(guide, wanted, most)
+        );
     }
 
-    private static string Why(Guide guide, Wanted wanted, MemorySize most) => wanted.Target > most
-        ? $"{wanted.Target} is more than a {guide.Model.Code} takes: {most}."
-        : wanted.Budget is { } budget ? $"No part that fits reaches {wanted.Target} for {budget}. Raise the budget, lower the target, or allow two stages." : $"No part that fits reaches {wanted.Target}.";
+    private static string Why(Guide guide, Wanted wanted, MemorySize most) =>
+        wanted.Target > most ? $"{wanted.Target} is more than a {guide.Model.Code} takes: {most}."
+        : wanted.Budget is { } budget
+            ? $"No part that fits reaches {wanted.Target} for {budget}. Raise the budget, lower the target, or allow "
+                + "two stages."
+        : $"No part that fits reaches {wanted.Target}.";
 
     private static bool Same(UpgradeOption a, UpgradeOption b) =>
-        (a.Capacity, a.CapacityLater, a.Price, a.PriceLater, a.Thrown, a.Layout.Share.Interleaved, a.Layout.Worth.OpenMinutes)
-        == (b.Capacity, b.CapacityLater, b.Price, b.PriceLater, b.Thrown, b.Layout.Share.Interleaved, b.Layout.Worth.OpenMinutes);
+        (
+            a.Capacity,
+            a.CapacityLater,
+            a.Price,
+            a.PriceLater,
+            a.Thrown,
+            a.Layout.Share.Interleaved,
+            a.Layout.Worth.OpenMinutes
+        )
+        == (
+            b.Capacity,
+            b.CapacityLater,
+            b.Price,
+            b.PriceLater,
+            b.Thrown,
+            b.Layout.Share.Interleaved,
+            b.Layout.Worth.OpenMinutes
+        );
 
     // Of parts of one size the cheapest counts that slows nothing down; where all would, the fastest.
     private static List<Offer> Worth(Platform platform, IReadOnlyList<SlotContent> present, IReadOnlyList<Offer> offers)
     {
         var slots = platform.Guide.Memory.Slots;
-        var enough = present.Min(p => p.Module?.RatedSpeed) is { } slowest ? Math.Min(slowest, platform.TopSpeed(1) ?? slowest) : platform.TopSpeed(1);
-        return [.. offers
-            .GroupBy(o => (o.Module.Size, o.Module.Generation, o.Module.Form, o.Module.Ecc, o.Module.Registered, o.Module.Voltage, o.Pieces))
-            .Where(g => slots.Any(s => FitRules.WhyNot(platform, s, g.First().Module) is null))
-            .Select(g => g.OrderByDescending(o => Math.Min(o.Module.RatedSpeed ?? int.MaxValue, enough ?? int.MaxValue))
-                .ThenBy(o => o.Price).ThenByDescending(o => o.OnShelf).ThenBy(o => o.Number, StringComparer.Ordinal).First())
-            .OrderBy(o => o.Price).ThenBy(o => o.Number, StringComparer.Ordinal)];
+        var enough = present.Min(p => p.Module?.RatedSpeed) is { } slowest
+            ? Math.Min(slowest, platform.TopSpeed(1) ?? slowest)
+            : platform.TopSpeed(1);
+        return
+        [
+            .. offers
+                .GroupBy(o =>
+                    (
+                        o.Module.Size,
+                        o.Module.Generation,
+                        o.Module.Form,
+                        o.Module.Ecc,
+                        o.Module.Registered,
+                        o.Module.Voltage,
+                        o.Pieces
+                    )
+                )
+                .Where(g => slots.Any(s => FitRules.WhyNot(platform, s, g.First().Module) is null))
+                .Select(g =>
+                    g.OrderByDescending(o => Math.Min(o.Module.RatedSpeed ?? int.MaxValue, enough ?? int.MaxValue))
+                        .ThenBy(o => o.Price)
+                        .ThenByDescending(o => o.OnShelf)
+                        .ThenBy(o => o.Number, StringComparer.Ordinal)
+                        .First()
+                )
+                .OrderBy(o => o.Price)
+                .ThenBy(o => o.Number, StringComparer.Ordinal),
+        ];
     }
 
-    private sealed record Trial(Kept Kept, IReadOnlyList<Bought> Now, Bought? Later, long Bytes, long BytesLater, decimal Price)
+    private sealed record Trial(
+        Kept Kept,
+        IReadOnlyList<Bought> Now,
+        Bought? Later,
+        long Bytes,
+        long BytesLater,
+        decimal Price
+    )
     {
-        public bool CannotBeat(UpgradeOption o) => o.CapacityLater.Bytes >= BytesLater && o.Capacity.Bytes >= Bytes && o.Price <= Price
-            && o.Price + o.PriceLater <= Price + (Later?.Price ?? 0) && o.Thrown <= Kept.Thrown;
+        public bool CannotBeat(UpgradeOption o) =>
+            o.CapacityLater.Bytes >= BytesLater
+            && o.Capacity.Bytes >= Bytes
+            && o.Price <= Price
+            && o.Price + o.PriceLater <= Price + (Later?.Price ?? 0)
+            && o.Thrown <= Kept.Thrown;
     }
 
-    private sealed record Kept(IReadOnlyList<string> Slots, long Bytes, decimal Thrown, IReadOnlyList<MemorySize> Leaving);
+    private sealed record Kept(
+        IReadOnlyList<string> Slots,
+        long Bytes,
+        decimal Thrown,
+        IReadOnlyList<MemorySize> Leaving
+    );
 
     // How many of each kind stay, not which: alike ones are as good as each other.
     private static IEnumerable<Kept> KeptChoices(IReadOnlyList<SlotContent> present, IReadOnlyList<Keepable> keepable)
     {
-        var groups = keepable.Select(k => (k, Module: present.First(p => p.Slot == k.Slot).Module!)).GroupBy(p => (p.Module with { Serial = null }, p.k.Value)).ToArray();
+        var groups = keepable
+            .Select(k => (k, Module: present.First(p => p.Slot == k.Slot).Module!))
+            .GroupBy(p => (p.Module with { Serial = null }, p.k.Value))
+            .ToArray();
         return Choose(0, []);
 
         IEnumerable<Kept> Choose(int group, IReadOnlyList<(Keepable Keep, MemoryModule Module)> stay)
@@ -126,7 +225,11 @@ public static class Options
                 var slots = stay.Select(s => s.Keep.Slot).ToArray();
                 var leaving = keepable.Where(k => !slots.Contains(k.Slot)).ToArray();
                 yield return new Kept(
-                    slots, stay.Sum(s => s.Module.Size.Bytes), leaving.Sum(l => l.Value), [.. leaving.Select(l => present.First(p => p.Slot == l.Slot).Module!.Size)]);
+                    slots,
+                    stay.Sum(s => s.Module.Size.Bytes),
+                    leaving.Sum(l => l.Value),
+                    [.. leaving.Select(l => present.First(p => p.Slot == l.Slot).Module!.Size)]
+                );
                 yield break;
             }
 
@@ -161,7 +264,10 @@ public static class Options
     }
 
     // All now, or a part of one kind now and the rest at the next visit.
-    private static IEnumerable<(IReadOnlyList<Bought> Now, Bought? Later)> Stages(IReadOnlyList<Bought> buys, int stages)
+    private static IEnumerable<(IReadOnlyList<Bought> Now, Bought? Later)> Stages(
+        IReadOnlyList<Bought> buys,
+        int stages
+    )
     {
         yield return (buys, null);
         if (stages > 1 && buys is [{ Count: > 1 } only])
@@ -178,24 +284,52 @@ public static class Options
     {
         private readonly Dictionary<string, Layout?> known = [];
 
-        /// <summary>The option without its plan yet, since most are beaten by their layout alone; null where the modules do not go in.</summary>
+        /// <summary>
+        /// The option without its plan yet, since most are beaten by their layout alone; null where the modules do not
+        /// go in.
+        /// </summary>
         public UpgradeOption? Of(Trial t)
         {
-            var key = $"{string.Join(' ', t.Kept.Slots)}|{string.Join(' ', t.Now.Select(b => $"{b.Count} {b.Offer.Number}"))}";
+            var key =
+                $"{string.Join(' ', t.Kept.Slots)}"
+                + $"|{string.Join(' ', t.Now.Select(b => $"{b.Count} {b.Offer.Number}"))}";
             if (!known.TryGetValue(key, out var layout))
             {
                 known[key] = layout = Best(t);
             }
 
-            return layout is null ? null : new UpgradeOption(
-                t.Kept.Slots, t.Now, t.Later, new MemorySize(t.Bytes), new MemorySize(t.BytesLater), t.Price, t.Later?.Price ?? 0, t.Kept.Thrown, layout, [], null, Words(t.Kept, t.Now, t.Later));
+            return layout is null
+                ? null
+                : new UpgradeOption(
+                    t.Kept.Slots,
+                    t.Now,
+                    t.Later,
+                    new MemorySize(t.Bytes),
+                    new MemorySize(t.BytesLater),
+                    t.Price,
+                    t.Later?.Price ?? 0,
+                    t.Kept.Thrown,
+                    layout,
+                    [],
+                    null,
+                    Words(t.Kept, t.Now, t.Later)
+                );
         }
 
         private Layout? Best(Trial t)
         {
             try
             {
-                return Layouts.Best(guide, before, t.Kept.Slots, [.. t.Now.SelectMany(b => Enumerable.Repeat(b.Offer.Module, b.Modules))], LayoutEffort, runnerUp: false).Best;
+                return Layouts
+                    .Best(
+                        guide,
+                        before,
+                        t.Kept.Slots,
+                        [.. t.Now.SelectMany(b => Enumerable.Repeat(b.Offer.Module, b.Modules))],
+                        LayoutEffort,
+                        runnerUp: false
+                    )
+                    .Best;
             }
             catch (RefusedException)
             {
@@ -205,12 +339,21 @@ public static class Options
         }
     }
 
-    private static UpgradeOption? Finish(Guide guide, Reading before, IReadOnlyList<SlotContent> present, UpgradeOption option)
+    private static UpgradeOption? Finish(
+        Guide guide,
+        Reading before,
+        IReadOnlyList<SlotContent> present,
+        UpgradeOption option
+    )
     {
         try
         {
             var changes = option.Layout.Changes(present);
-            return option with { Changes = changes, Expectation = Expectation.Of(guide, before, Planner.Make(guide, before, changes)) };
+            return option with
+            {
+                Changes = changes,
+                Expectation = Expectation.Of(guide, before, Planner.Make(guide, before, changes)),
+            };
         }
         catch (RefusedException)
         {
@@ -221,9 +364,15 @@ public static class Options
 
     private static string Words(Kept kept, IReadOnlyList<Bought> now, Bought? later)
     {
-        var adds = string.Join(" and ", now.Select(b => $"{b.Modules} × {b.Offer.Module.Size}{(b.Offer.Pieces > 1 ? " (kit)" : "")}"));
+        var adds = string.Join(
+            " and ",
+            now.Select(b => $"{b.Modules} × {b.Offer.Module.Size}{(b.Offer.Pieces > 1 ? " (kit)" : "")}")
+        );
         var leaves = kept.Leaving.GroupBy(l => l).OrderBy(g => g.Key).Select(g => $"{g.Count()} × {g.Key}").ToArray();
-        var does = leaves.Length == 0 ? $"Add {adds}" : kept.Slots.Count == 0 ? $"Replace all by {adds}" : $"Replace {string.Join(" and ", leaves)} by {adds}";
+        var does =
+            leaves.Length == 0 ? $"Add {adds}"
+            : kept.Slots.Count == 0 ? $"Replace all by {adds}"
+            : $"Replace {string.Join(" and ", leaves)} by {adds}";
         return $"{does}{(later is { } l ? $" now, {l.Modules} × {l.Offer.Module.Size} at the next visit" : "")}";
     }
 }

@@ -26,7 +26,8 @@ public enum SlotUse
 
 /// <summary>One slot of a plan.</summary>
 /// <param name="Before">What sat there; its module is null when empty or unknown.</param>
-/// <param name="Module">What sits there afterwards; null for empty, or for a kept occupant that the reading did not name.</param>
+/// <param name="Module">What sits there afterwards; null for empty, or for a kept occupant that the reading did not
+/// name.</param>
 /// <param name="From">Where a moved module comes from.</param>
 public sealed record PlannedSlot(string Slot, SlotUse Use, SlotContent Before, MemoryModule? Module, string? From)
 {
@@ -47,24 +48,37 @@ public sealed record Plan(IReadOnlyList<PlannedSlot> Slots, IReadOnlyList<Planne
     public IReadOnlyList<PlannedBay> Bays { get; } = Bays ?? [];
 
     /// <summary>Positions that must be reached: pulled from, fitted into, or looked at.</summary>
-    public IReadOnlyList<string> Touched => [.. Slots.Where(s => s.Use != SlotUse.Keep).Select(s => s.Slot), .. Bays.Select(b => b.Bay)];
+    public IReadOnlyList<string> Touched =>
+        [.. Slots.Where(s => s.Use != SlotUse.Keep).Select(s => s.Slot), .. Bays.Select(b => b.Bay)];
 
     /// <summary>Whether nothing but looking is planned.</summary>
-    public bool OnlyLooks => Slots.All(s => s.Use is SlotUse.Keep or SlotUse.Inspect) && Bays.All(b => b.Use == BayUse.Inspect);
+    public bool OnlyLooks =>
+        Slots.All(s => s.Use is SlotUse.Keep or SlotUse.Inspect) && Bays.All(b => b.Use == BayUse.Inspect);
 
     /// <summary>Bays whose drive leaves the machine for good.</summary>
-    public IReadOnlyList<PlannedBay> DrivesLeaving => [.. Bays.Where(b => b.Changes && b.Pulls && !Bays.Any(o => o.From == b.Bay))];
+    public IReadOnlyList<PlannedBay> DrivesLeaving =>
+        [.. Bays.Where(b => b.Changes && b.Pulls && !Bays.Any(o => o.From == b.Bay))];
 
     /// <summary>What becomes of a bay; null where it stays as it is.</summary>
     public PlannedBay? Bay(string id) => Bays.FirstOrDefault(b => b.Bay == id);
 }
 
-/// <summary>One wish of the technician; positions without a wish stay as they are. Exactly one of them is given.</summary>
+/// <summary>
+/// One wish of the technician; positions without a wish stay as they are. Exactly one of them is given.
+/// </summary>
 /// <param name="Slot">A slot's or a bay's id.</param>
 /// <param name="From">The slot or bay whose occupant comes here.</param>
 /// <param name="Drive">For a bay: the drive that is fitted.</param>
 public sealed record SlotChange(
-    string Slot, MemoryModule? Fit = null, string? From = null, bool Empty = false, bool Reseat = false, bool Inspect = false, DriveWish? Drive = null)
+    string Slot,
+    MemoryModule? Fit = null,
+    string? From = null,
+    bool Empty = false,
+    bool Reseat = false,
+    bool Inspect = false,
+    DriveWish? Drive = null
+)
 {
-    internal int Wishes => new[] { Fit is not null, From is not null, Empty, Reseat, Inspect, Drive is not null }.Count(w => w);
+    internal int Wishes =>
+        new[] { Fit is not null, From is not null, Empty, Reseat, Inspect, Drive is not null }.Count(w => w);
 }

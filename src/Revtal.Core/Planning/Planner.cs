@@ -15,20 +15,33 @@ public static class Planner
     {
         var platform = Platform.Of(guide, before);
         return plan.Slots.Select(s => s.Slot).SequenceEqual(guide.Memory.Slots.Select(s => s.Id))
-            && plan.Bays.All(b => guide.Bay(b.Bay) is not null && !FitRules.Bay(guide, before, b).Any(n => n.Weight == FitWeight.Refusal))
-            && plan.Slots.Zip(guide.Memory.Slots).All(p => p.First.Stays
-                || (!p.Second.Soldered && (p.First.Module is null || FitRules.WhyNot(platform, p.Second, p.First.Module) is null)));
+            && plan.Bays.All(b =>
+                guide.Bay(b.Bay) is not null && !FitRules.Bay(guide, before, b).Any(n => n.Weight == FitWeight.Refusal)
+            )
+            && plan.Slots.Zip(guide.Memory.Slots)
+                .All(p =>
+                    p.First.Stays
+                    || (
+                        !p.Second.Soldered
+                        && (p.First.Module is null || FitRules.WhyNot(platform, p.Second, p.First.Module) is null)
+                    )
+                );
     }
 
     /// <summary>Completes the wishes with what stays, refusing what cannot be.</summary>
-    /// <exception cref="RefusedException">Unknown or doubled position, a move from an empty one, a part that does not fit, or no change at all.</exception>
+    /// <exception cref="RefusedException">Unknown or doubled position, a move from an empty one, a part that does not
+    /// fit, or no change at all.</exception>
     public static Plan Make(Guide guide, Reading before, IReadOnlyList<SlotChange> changes)
     {
         foreach (var change in changes)
         {
             if (changes.Count(c => c.Slot == change.Slot) > 1 || change.Wishes != 1)
             {
-                throw RefusedException.Invalid("slot-planned-twice", $"{change.Slot} has no single plan. Say once what it gets: a part, another position's, nothing, a reseat or a look.");
+                throw RefusedException.Invalid(
+                    "slot-planned-twice",
+                    $"{change.Slot} has no single plan. Say once what it gets: a part, another position's, nothing, a "
+                        + "reseat or a look."
+                );
             }
 
             if (change.From is { } from && changes.Count(c => c.From == from) > 1)
@@ -41,10 +54,15 @@ public static class Planner
         var plan = new Plan(Slots(guide, before, [.. changes.Except(bays)]), Bays(guide, before, bays));
         if (plan.Touched.Count == 0)
         {
-            throw RefusedException.Invalid("plan-changes-nothing", "The plan touches nothing. Name at least one position to fit, move, take out, reseat or inspect.");
+            throw RefusedException.Invalid(
+                "plan-changes-nothing",
+                "The plan touches nothing. Name at least one position to fit, move, take out, reseat or inspect."
+            );
         }
 
-        return FitRules.Of(guide, before, plan).FirstOrDefault(n => n.Weight == FitWeight.Refusal) is { } no ? throw no.Refuse() : plan;
+        return FitRules.Of(guide, before, plan).FirstOrDefault(n => n.Weight == FitWeight.Refusal) is { } no
+            ? throw no.Refuse()
+            : plan;
     }
 
     private static PlannedSlot[] Slots(Guide guide, Reading before, IReadOnlyList<SlotChange> changes)
@@ -79,8 +97,11 @@ public static class Planner
             var slot = guide.NeedSlot(change.Slot);
             if (change.Drive is not null)
             {
-                throw RefusedException.Invalid("slot-not-bay", $"{change.Slot} is a memory slot: a drive does not go there. {(
-                    guide.Drives.Count > 0 ? $"Its bays: {string.Join(", ", guide.Drives.Select(d => d.Id))}." : "This model has no drive bay.")}");
+                throw RefusedException.Invalid(
+                    "slot-not-bay",
+                    $"{change.Slot} is a memory slot: a drive does not go there. {(
+                    guide.Drives.Count > 0 ? $"Its bays: {string.Join(", ", guide.Drives.Select(d => d.Id))}." : "This model has no drive bay.")}"
+                );
             }
 
             if (change.Inspect)
@@ -90,7 +111,10 @@ public static class Planner
 
             if (change.Reseat && present[change.Slot] is { Known: true, Module: null })
             {
-                throw RefusedException.Invalid("nothing-to-reseat", $"{change.Slot} holds no module that could be seated anew.");
+                throw RefusedException.Invalid(
+                    "nothing-to-reseat",
+                    $"{change.Slot} holds no module that could be seated anew."
+                );
             }
 
             if (slot.Soldered || guide.Slot(change.From ?? change.Slot) is { Soldered: true })
@@ -98,13 +122,23 @@ public static class Planner
                 throw RefusedException.Invalid("slot-soldered", Soldered(guide, change.From ?? change.Slot));
             }
 
-            if (change.From is { } from && (!present.TryGetValue(from, out var source) || source.Module is null || from == change.Slot))
+            if (
+                change.From is { } from
+                && (!present.TryGetValue(from, out var source) || source.Module is null || from == change.Slot)
+            )
             {
                 guide.NeedSlot(from);
-                throw RefusedException.Invalid("nothing-to-move", $"{from} holds no module that could move to {change.Slot}. The before reading says: {present[from].Spoken}.");
+                throw RefusedException.Invalid(
+                    "nothing-to-move",
+                    $"{from} holds no module that could move to {change.Slot}. The before reading says: "
+                        + $"{present[from].Spoken}."
+                );
             }
 
-            if ((change.Fit ?? (change.From is { } f ? present[f].Module : null)) is { } module && FitRules.WhyNot(platform, slot, module) is { } no)
+            if (
+                (change.Fit ?? (change.From is { } f ? present[f].Module : null)) is { } module
+                && FitRules.WhyNot(platform, slot, module) is { } no
+            )
             {
                 throw no.Refuse();
             }
@@ -130,15 +164,25 @@ public static class Planner
                     CheckData(guide, bay, was, wish);
                     return new PlannedBay(bay.Id, BayUse.Fit, was, empty, wish);
                 case { From: { } from }:
-                    return guide.Bay(from) is not null && from != bay.Id && (before.Drives.Count == 0 || Was(from) is not null)
+                    return
+                        guide.Bay(from) is not null
+                        && from != bay.Id
+                        && (before.Drives.Count == 0 || Was(from) is not null)
                         ? new PlannedBay(bay.Id, BayUse.Move, was, empty, null, from)
-                        : throw RefusedException.Invalid("nothing-to-move", $"A drive moves to {bay.Id} from another bay that holds one. The bays are {string.Join(", ", guide.Drives.Select(d => d.Id))}.");
+                        : throw RefusedException.Invalid(
+                            "nothing-to-move",
+                            $"A drive moves to {bay.Id} from another bay that holds one. The bays are "
+                                + $"{string.Join(", ", guide.Drives.Select(d => d.Id))}."
+                        );
                 case { Empty: true } or { Reseat: true } when empty:
                     throw RefusedException.Invalid("bay-empty", $"{bay.Id} holds no drive, says the before reading.");
                 case { Empty: true }:
                     return new PlannedBay(bay.Id, BayUse.Empty, was);
                 case { Fit: not null }:
-                    throw RefusedException.Invalid("bay-not-memory", $"{bay.Id} is a drive bay: a memory module does not go there.");
+                    throw RefusedException.Invalid(
+                        "bay-not-memory",
+                        $"{bay.Id} is a drive bay: a memory module does not go there."
+                    );
                 default:
                     return new PlannedBay(bay.Id, change.Reseat ? BayUse.Reseat : BayUse.Inspect, was);
             }
@@ -150,20 +194,32 @@ public static class Planner
     {
         if ((was is not null || bay.Boots) && wish.Path is null)
         {
-            throw RefusedException.Invalid("data-path-missing", $"Say how the data comes onto the drive in {bay.Id}: copy-first, clean-install, or left-behind with the customer's word.");
+            throw RefusedException.Invalid(
+                "data-path-missing",
+                $"Say how the data comes onto the drive in {bay.Id}: copy-first, clean-install, or left-behind with "
+                    + "the customer's word."
+            );
         }
 
         if (wish.Path == DataPath.LeftBehind && string.IsNullOrWhiteSpace(wish.Word))
         {
-            throw RefusedException.Invalid("word-missing", $"Data that stays behind on the drive of {bay.Id} wants the customer's word: who said so, and how.");
+            throw RefusedException.Invalid(
+                "word-missing",
+                $"Data that stays behind on the drive of {bay.Id} wants the customer's word: who said so, and how."
+            );
         }
 
         if (guide.Drives.Count >= BaysOfAnArray && string.IsNullOrWhiteSpace(wish.ArrayState))
         {
-            throw RefusedException.Invalid("array-state-missing", $"{guide.Model.Code} keeps its drives as an array. Write down what it says of itself before {bay.Id} is changed, like “healthy, 5 of 5”.");
+            throw RefusedException.Invalid(
+                "array-state-missing",
+                $"{guide.Model.Code} keeps its drives as an array. Write down what it says of itself before {bay.Id} "
+                    + "is changed, like “healthy, 5 of 5”."
+            );
         }
     }
 
-    internal static string Soldered(Guide guide, string slot) => $"{slot} of {guide.Model.Code} is soldered: its memory cannot be changed. {(
+    internal static string Soldered(Guide guide, string slot) =>
+        $"{slot} of {guide.Model.Code} is soldered: its memory cannot be changed. {(
         guide.Memory.Slots.Where(s => !s.Soldered).Select(s => s.Id).ToArray() is { Length: > 0 } free ? $"{string.Join(", ", free)} can be." : "This model has no slot at all.")}";
 }

@@ -23,8 +23,11 @@ public static class Sizing
         return new SizeAdvice(
             new MemorySize(Math.Max(target, installed)),
             target <= installed
-                ? $"{new MemorySize(inUse)} of {new MemorySize(usable)} were in use ({share} %): memory is not what it lacks."
-                : $"{new MemorySize(inUse)} of {new MemorySize(usable)} were in use ({share} %), what was paged out counted in; half as much again wants {new MemorySize(target)}.");
+                ? $"{new MemorySize(inUse)} of {new MemorySize(usable)} were in use ({share} %): memory is not what "
+                    + "it lacks."
+                : $"{new MemorySize(inUse)} of {new MemorySize(usable)} were in use ({share} %), what was paged out "
+                    + $"counted in; half as much again wants {new MemorySize(target)}."
+        );
     }
 
     // The next total that modules come to: 2^n or 3·2^n.

@@ -10,9 +10,14 @@ namespace Revtal.Service.Board;
 public static class BoardEndpoints
 {
     public static void MapBoard(this IEndpointRouteBuilder api) =>
-        api.MapGet("/board", GetAsync).WithTags("board").WithName("getBoard").Produces<BoardView>().WithSummary("All open orders");
+        api.MapGet("/board", GetAsync)
+            .WithTags("board")
+            .WithName("getBoard")
+            .Produces<BoardView>()
+            .WithSummary("All open orders");
 
-    // Cards lie in the projection as the JSON that is sent: they are copied through, neither read nor gathered in one large buffer.
+    // Cards lie in the projection as the JSON that is sent: they are copied through, neither read nor gathered in one
+    // large buffer.
     private static async Task GetAsync(HttpContext context, Journal journal)
     {
         // The position first: a change in between is then sent again rather than missed.
@@ -20,7 +25,10 @@ public static class BoardEndpoints
         var cards = journal.OpenCards();
         context.Response.ContentType = "application/json; charset=utf-8";
         var body = context.Response.BodyWriter;
-        Encoding.UTF8.GetBytes(string.Create(CultureInfo.InvariantCulture, $"{{\"position\":{position},\"cards\":["), body);
+        Encoding.UTF8.GetBytes(
+            string.Create(CultureInfo.InvariantCulture, $"{{\"position\":{position},\"cards\":["),
+            body
+        );
         for (var i = 0; i < cards.Count; i++)
         {
             if (i > 0)

@@ -12,62 +12,138 @@ using Revtal.Service.Orders;
 
 namespace Revtal.Service.Collect;
 
-/// <summary>The collector: a one-time code of an order, the scripts that the machine runs, and the one place to which they write.</summary>
+/// <summary>
+/// The collector: a one-time code of an order, the scripts that the machine runs, and the one place to which they
+/// write.
+/// </summary>
 public static class CollectEndpoints
 {
     public const string Root = "/c";
 
     // No I, L, O and U: none is taken for another when it is read aloud or typed.
     private const string Letters = "0123456789ABCDEFGHJKMNPQRSTVWXYZ";
-    private const int SecretLetters = 8, TriesAMinute = 30;
+    private const int SecretLetters = 8,
+        TriesAMinute = 30;
     private const long LargestBody = CaptureDecoder.LargestCapture;
 
     public static readonly IReadOnlyList<string> Systems = ["linux", "windows", "macos"];
 
-    public static void AddCollector(this IServiceCollection services) => services.AddSingleton<Collector>().AddRateLimiter(o =>
-    {
-        o.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-        o.AddPolicy(Root, context => RateLimitPartition.GetFixedWindowLimiter(
-            context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = TriesAMinute, Window = TimeSpan.FromMinutes(1) }));
-    });
+    public static void AddCollector(this IServiceCollection services) =>
+        services
+            .AddSingleton<Collector>()
+            .AddRateLimiter(o =>
+            {
+                o.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+                o.AddPolicy(
+                    Root,
+                    context =>
+                        RateLimitPartition.GetFixedWindowLimiter(
+                            context.Connection.RemoteIpAddress?.ToString() ?? "",
+                            _ => new FixedWindowRateLimiterOptions
+                            {
+                                PermitLimit = TriesAMinute,
+                                Window = TimeSpan.FromMinutes(1),
+                            }
+                        )
+                );
+            });
 
     public static void MapCollect(this WebApplication app, IEndpointRouteBuilder api)
     {
-        api.MapPost("/orders/{number:int}/invites", InviteAsync).WithTags("readings").WithName("inviteReading").WithSummary("Make a one-time code by which the machine itself sends a reading");
-        api.MapGet("/collector/{system}", (string system) => Results.Text(Script(system, ""), "text/plain; charset=utf-8"))
-            .WithTags("readings").WithName("getCollector").Produces<string>(contentType: "text/plain").WithSummary("The collector's script, to be carried to a machine without a network; it writes a file");
+        api.MapPost("/orders/{number:int}/invites", InviteAsync)
+            .WithTags("readings")
+            .WithName("inviteReading")
+            .WithSummary("Make a one-time code by which the machine itself sends a reading");
+        api.MapGet(
+                "/collector/{system}",
+                (string system) => Results.Text(Script(system, ""), "text/plain; charset=utf-8")
+            )
+            .WithTags("readings")
+            .WithName("getCollector")
+            .Produces<string>(contentType: "text/plain")
+            .WithSummary("The collector's script, to be carried to a machine without a network; it writes a file");
         var machine = app.MapGroup(Root + "/{code}").RequireRateLimiting(Root).ExcludeFromDescription();
-        machine.MapGet("/{system?}", async (string code, string? system, Collector collector, HttpContext context, CancellationToken cancel) =>
-        {
-            await collector.OpenAsync(code, context, cancel);
-            context.Response.Headers.CacheControl = "no-store";
-            return Results.Text(Script(system ?? "linux", $"{Address(context)}{Root}/{Canonical(code)}"), "text/plain; charset=utf-8");
-        });
-        machine.MapPost("/", async (string code, CaptureBundle bundle, Collector collector, HttpContext context, CancellationToken cancel) =>
-            new CollectedView(await collector.TakeAsync(code, bundle, context, cancel))).WithMetadata(new RequestSizeLimitAttribute(LargestBody));
+        machine.MapGet(
+            "/{system?}",
+            async (string code, string? system, Collector collector, HttpContext context, CancellationToken cancel) =>
+            {
+                await collector.OpenAsync(code, context, cancel);
+                context.Response.Headers.CacheControl = "no-store";
+                return Results.Text(
+                    Script(system ?? "linux", $"{Address(context)}{Root}/{Canonical(code)}"),
+                    "text/plain; charset=utf-8"
+                );
+            }
+        );
+        machine
+            .MapPost(
+                "/",
+                async (
+                    string code,
+                    CaptureBundle bundle,
+                    Collector collector,
+                    HttpContext context,
+                    CancellationToken cancel
+                ) => new CollectedView(await collector.TakeAsync(code, bundle, context, cancel))
+            )
+            .WithMetadata(new RequestSizeLimitAttribute(LargestBody));
     }
 
     private static async Task<InviteView> InviteAsync(
-        int number, InviteRequest request, Sender sender, OrderDesk desk, OrderShelf shelf, TimeProvider clock, HttpContext context, IConfiguration settings, CancellationToken cancel)
+        int number,
+        InviteRequest request,
+        Sender sender,
+        OrderDesk desk,
+        OrderShelf shelf,
+        TimeProvider clock,
+        HttpContext context,
+        IConfiguration settings,
+        CancellationToken cancel
+    )
     {
         var secret = RandomNumberGenerator.GetString(Letters, SecretLetters);
         var now = clock.GetUtcNow();
         var receipt = await desk.RecordAsync(
-            number, "invites", request, sender, (o, g) => MeasureRules.Invite(o, g, request.Phase, Collector.Hash(number, secret), now, TimeSpan.FromMinutes(request.Minutes)), cancel);
+            number,
+            "invites",
+            request,
+            sender,
+            (o, g) =>
+                MeasureRules.Invite(
+                    o,
+                    g,
+                    request.Phase,
+                    Collector.Hash(number, secret),
+                    now,
+                    TimeSpan.FromMinutes(request.Minutes)
+                ),
+            cancel
+        );
         // A retry is answered with what was recorded first, and that code's secret is kept nowhere.
-        if ((await shelf.LoadAsync(number, cancel)).Entries[receipt.Sequence - 1].Body is not ReadingInvited invited || invited.CodeHash != Collector.Hash(number, secret))
+        if (
+            (await shelf.LoadAsync(number, cancel)).Entries[receipt.Sequence - 1].Body is not ReadingInvited invited
+            || invited.CodeHash != Collector.Hash(number, secret)
+        )
         {
-            throw RefusedException.Rule("code-shown-once", "This code was made before, and it is shown once. Make another; it closes the first.");
+            throw RefusedException.Rule(
+                "code-shown-once",
+                "This code was made before, and it is shown once. Make another; it closes the first."
+            );
         }
 
         var code = $"{number}-{secret[..4]}-{secret[4..]}";
         var at = $"{settings["Collect:Address"] ?? Address(context)}{Root}/{code}";
-        return new InviteView(receipt, code, invited.Until, new Dictionary<string, string>
-        {
-            ["linux"] = $"curl -sS {at} | sudo sh",
-            ["windows"] = $"irm {at}/windows | iex",
-            ["macos"] = $"curl -sS {at}/macos | sh",
-        });
+        return new InviteView(
+            receipt,
+            code,
+            invited.Until,
+            new Dictionary<string, string>
+            {
+                ["linux"] = $"curl -sS {at} | sudo sh",
+                ["windows"] = $"irm {at}/windows | iex",
+                ["macos"] = $"curl -sS {at}/macos | sh",
+            }
+        );
     }
 
     private static string Address(HttpContext context) => $"{context.Request.Scheme}://{context.Request.Host}";
@@ -75,30 +151,73 @@ public static class CollectEndpoints
     /// <param name="sendTo">Empty: it writes a file.</param>
     private static string Script(string system, string sendTo)
     {
-        var name = system switch { "linux" => "linux.sh", "macos" => "macos.sh", "windows" => "windows.ps1", _ => null }
-            ?? throw RefusedException.NotFound("no-such-script", $"There is no collector for “{system}”. There are {string.Join(", ", Systems)}.");
-        using var stream = new StreamReader(typeof(CollectEndpoints).Assembly.GetManifestResourceStream($"collect.{name}")!, Encoding.UTF8);
-        return stream.ReadToEnd().Replace("@SEND_TO@", sendTo.All(c => char.IsAsciiLetterOrDigit(c) || ":/.-[]".Contains(c, StringComparison.Ordinal)) ? sendTo : "", StringComparison.Ordinal);
+        var name =
+            system switch
+            {
+                "linux" => "linux.sh",
+                "macos" => "macos.sh",
+                "windows" => "windows.ps1",
+                _ => null,
+            }
+            ?? throw RefusedException.NotFound(
+                "no-such-script",
+                $"There is no collector for “{system}”. There are {string.Join(", ", Systems)}."
+            );
+        using var stream = new StreamReader(
+            typeof(CollectEndpoints).Assembly.GetManifestResourceStream($"collect.{name}")!,
+            Encoding.UTF8
+        );
+        return stream
+            .ReadToEnd()
+            .Replace(
+                "@SEND_TO@",
+                sendTo.All(c => char.IsAsciiLetterOrDigit(c) || ":/.-[]".Contains(c, StringComparison.Ordinal))
+                    ? sendTo
+                    : "",
+                StringComparison.Ordinal
+            );
     }
 
-    internal static string Canonical(string code) => new([.. code.ToUpperInvariant().Replace('O', '0').Replace('I', '1').Replace('L', '1').Where(c => c == '-' || Letters.Contains(c, StringComparison.Ordinal)).Take(40)]);
+    internal static string Canonical(string code) =>
+        new([
+            .. code.ToUpperInvariant()
+                .Replace('O', '0')
+                .Replace('I', '1')
+                .Replace('L', '1')
+                .Where(c => c == '-' || Letters.Contains(c, StringComparison.Ordinal))
+                .Take(40),
+        ]);
 }
 
 /// <summary>Takes what machines send by a code.</summary>
 public sealed class Collector(OrderShelf shelf, OrderDesk desk, TimeProvider clock, ILogger<Collector> log)
 {
     /// <summary>The order and its invitation that this code opens.</summary>
-    /// <exception cref="RefusedException">It opens none; one answer for all that may be wrong, so that guessing teaches nothing.</exception>
-    public async Task<(int Number, Invite Invite)> OpenAsync(string code, HttpContext? context, CancellationToken cancel)
+    /// <exception cref="RefusedException">It opens none; one answer for all that may be wrong, so that guessing teaches
+    /// nothing.</exception>
+    public async Task<(int Number, Invite Invite)> OpenAsync(
+        string code,
+        HttpContext? context,
+        CancellationToken cancel
+    )
     {
         var parts = CollectEndpoints.Canonical(code).Split('-', 2);
-        if (parts.Length == 2 && int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var number))
+        if (
+            parts.Length == 2
+            && int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var number)
+        )
         {
             try
             {
                 var hash = Encoding.ASCII.GetBytes(Hash(number, parts[1].Replace("-", "", StringComparison.Ordinal)));
                 var order = (await shelf.LoadAsync(number, cancel)).Order;
-                if (order.Invites.FirstOrDefault(i => i.Until > clock.GetUtcNow() && CryptographicOperations.FixedTimeEquals(hash, Encoding.ASCII.GetBytes(i.CodeHash))) is { } invite)
+                if (
+                    order.Invites.FirstOrDefault(i =>
+                        i.Until > clock.GetUtcNow()
+                        && CryptographicOperations.FixedTimeEquals(hash, Encoding.ASCII.GetBytes(i.CodeHash))
+                    ) is
+                    { } invite
+                )
                 {
                     return (number, invite);
                 }
@@ -109,31 +228,62 @@ public sealed class Collector(OrderShelf shelf, OrderDesk desk, TimeProvider clo
             }
         }
 
-        log.LogWarning("A collector at {Address} came with a code that opens nothing", context?.Connection.RemoteIpAddress);
-        throw RefusedException.NotFound("no-such-code", "This code opens nothing: it is mistyped, too old, or was used. Ask the bench for a new one.");
+        log.LogWarning(
+            "A collector at {Address} came with a code that opens nothing",
+            context?.Connection.RemoteIpAddress
+        );
+        throw RefusedException.NotFound(
+            "no-such-code",
+            "This code opens nothing: it is mistyped, too old, or was used. Ask the bench for a new one."
+        );
     }
 
     /// <summary>Records the machine's reading; the code is used up with it.</summary>
     /// <returns>What the machine's screen shows.</returns>
-    public async Task<string> TakeAsync(string code, CaptureBundle bundle, HttpContext? context, CancellationToken cancel)
+    public async Task<string> TakeAsync(
+        string code,
+        CaptureBundle bundle,
+        HttpContext? context,
+        CancellationToken cancel
+    )
     {
         var (number, invite) = await OpenAsync(code, context, cancel);
         try
         {
             var reading = CaptureDecoder.Decode(bundle.ToFiles());
             var capture = ReadingEndpoints.Store(bundle);
-            var sender = new Sender(new Person(invite.By, invite.By, Role.Technician), Guid.CreateVersion7(), MayBeRetry: false, IfMatch: null);
-            await desk.RecordAsync(number, "collected", null, sender, (o, g) => MeasureRules.TakeInvited(o, g, invite, reading, capture.Hash), cancel, capture);
+            var sender = new Sender(
+                new Person(invite.By, invite.By, Role.Technician),
+                Guid.CreateVersion7(),
+                MayBeRetry: false,
+                IfMatch: null
+            );
+            await desk.RecordAsync(
+                number,
+                "collected",
+                null,
+                sender,
+                (o, g) => MeasureRules.TakeInvited(o, g, invite, reading, capture.Hash),
+                cancel,
+                capture
+            );
         }
         catch (RefusedException e)
         {
-            log.LogWarning("What a collector at {Address} sent for order {Order} was refused: {Code}", context?.Connection.RemoteIpAddress, number, e.Code);
+            log.LogWarning(
+                "What a collector at {Address} sent for order {Order} was refused: {Code}",
+                context?.Connection.RemoteIpAddress,
+                number,
+                e.Code
+            );
             throw;
         }
 
-        return $"Taken for order {number}, {EntryWords.Spoken(invite.Phase)}. The bench sees it now; this code is used up.";
+        return $"Taken for order {number}, {EntryWords.Spoken(invite.Phase)}. The bench sees it now; this code is "
+            + "used up.";
     }
 
     /// <summary>SHA-256 of a code's secret, bound to its order; hexadecimal.</summary>
-    internal static string Hash(int number, string secret) => Convert.ToHexStringLower(SHA256.HashData(Encoding.ASCII.GetBytes($"{number}-{secret}")));
+    internal static string Hash(int number, string secret) =>
+        Convert.ToHexStringLower(SHA256.HashData(Encoding.ASCII.GetBytes($"{number}-{secret}")));
 }

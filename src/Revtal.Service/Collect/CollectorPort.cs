@@ -1,25 +1,44 @@
 namespace Revtal.Service.Collect;
 
-/// <summary>The address at which the bench's network reaches the collector, where the shop sets one; the console and the API stay on this machine.</summary>
+/// <summary>
+/// The address at which the bench's network reaches the collector, where the shop sets one; the console and the API
+/// stay on this machine.
+/// </summary>
 internal static class CollectorPort
 {
     /// <summary>The port of one http address; null where it is none.</summary>
-    public static int? Of(string url) => !url.Contains(';', StringComparison.Ordinal)
-        && Uri.TryCreate(url.Replace("//*", "//0.0.0.0", StringComparison.Ordinal).Replace("//+", "//0.0.0.0", StringComparison.Ordinal), UriKind.Absolute, out var uri) && uri.Scheme == "http" ? uri.Port : null;
+    public static int? Of(string url) =>
+        !url.Contains(';', StringComparison.Ordinal)
+        && Uri.TryCreate(
+            url.Replace("//*", "//0.0.0.0", StringComparison.Ordinal)
+                .Replace("//+", "//0.0.0.0", StringComparison.Ordinal),
+            UriKind.Absolute,
+            out var uri
+        )
+        && uri.Scheme == "http"
+            ? uri.Port
+            : null;
 
-    /// <summary>Answers only the collector's paths on its port, and on the others only this machine's own names.</summary>
+    /// <summary>
+    /// Answers only the collector's paths on its port, and on the others only this machine's own names.
+    /// </summary>
     public static void UseCollectorPort(this WebApplication app, int? port)
     {
         app.UseWhen(context => context.Connection.LocalPort != port, own => own.UseHostFiltering());
-        app.Use((context, next) =>
-        {
-            if (context.Connection.LocalPort == port && !context.Request.Path.StartsWithSegments(CollectEndpoints.Root))
+        app.Use(
+            (context, next) =>
             {
-                context.Response.StatusCode = StatusCodes.Status404NotFound;
-                return Task.CompletedTask;
-            }
+                if (
+                    context.Connection.LocalPort == port
+                    && !context.Request.Path.StartsWithSegments(CollectEndpoints.Root)
+                )
+                {
+                    context.Response.StatusCode = StatusCodes.Status404NotFound;
+                    return Task.CompletedTask;
+                }
 
-            return next(context);
-        });
+                return next(context);
+            }
+        );
     }
 }

@@ -15,20 +15,26 @@ using Revtal.Storage;
 namespace Revtal.Service.Demo;
 
 /// <summary>
-/// Fills the Saltmarsh Road shop by the same road that every change travels; a shop that has orders already is left as it is.
+/// Fills the Saltmarsh Road shop by the same road that every change travels; a shop that has orders already is left as
+/// it is.
 /// </summary>
 internal sealed partial class DemoShop
 {
     private static readonly Person[] Staff =
     [
-        new("ines", "Ines Havgard", Role.Lead), new("mara", "Mara Lind", Role.Technician), new("tobi", "Tobi Quist", Role.Technician),
-        new("juno", "Juno Aal", Role.Technician), new("pell", "Pell Ostrem", Role.Technician), new("sanne", "Sanne Dyk", Role.Desk),
+        new("ines", "Ines Havgard", Role.Lead),
+        new("mara", "Mara Lind", Role.Technician),
+        new("tobi", "Tobi Quist", Role.Technician),
+        new("juno", "Juno Aal", Role.Technician),
+        new("pell", "Pell Ostrem", Role.Technician),
+        new("sanne", "Sanne Dyk", Role.Desk),
     ];
 
     private readonly OrderDesk desk;
     private readonly OrderShelf shelf;
     private readonly PlanDesk plans;
     private readonly StoryClock clock;
+
     // What a trap taught after some orders: they keep the revision from before.
     private const string LearnedLater = "A1 is not the first";
 
@@ -40,7 +46,14 @@ internal sealed partial class DemoShop
         shelf = services.GetRequiredService<OrderShelf>();
         plans = services.GetRequiredService<PlanDesk>();
         clock = new StoryClock(TimeProvider.System.GetUtcNow() - ago);
-        desk = new OrderDesk(shelf, services.GetRequiredService<Journal>(), services.GetRequiredService<JournalWriter>(), services.GetRequiredService<GuideShelf>(), services.GetRequiredService<PartStore>(), clock);
+        desk = new OrderDesk(
+            shelf,
+            services.GetRequiredService<Journal>(),
+            services.GetRequiredService<JournalWriter>(),
+            services.GetRequiredService<GuideShelf>(),
+            services.GetRequiredService<PartStore>(),
+            clock
+        );
     }
 
     /// <param name="folder">Holds <c>guides/*.yaml</c> and <c>captures/*</c>.</param>
@@ -58,11 +71,25 @@ internal sealed partial class DemoShop
         }
 
         var guides = services.GetRequiredService<GuideShelf>();
-        var files = Directory.GetFiles(Path.Combine(folder, "guides"), "*.yaml").Order(StringComparer.Ordinal).Select(File.ReadAllText).ToArray();
-        var pictures = Directory.GetFiles(Path.Combine(folder, "guides", "pictures")).Select(f => PictureEndpoints.Row(Documents.Pictures.Keep(File.ReadAllBytes(f))));
+        var files = Directory
+            .GetFiles(Path.Combine(folder, "guides"), "*.yaml")
+            .Order(StringComparer.Ordinal)
+            .Select(File.ReadAllText)
+            .ToArray();
+        var pictures = Directory
+            .GetFiles(Path.Combine(folder, "guides", "pictures"))
+            .Select(f => PictureEndpoints.Row(Documents.Pictures.Keep(File.ReadAllBytes(f))));
         await services.GetRequiredService<PictureStore>().PutAsync(pictures);
         var start = TimeProvider.System.GetUtcNow();
-        await guides.PublishAsync([.. files.Select(f => f.Contains(LearnedLater, StringComparison.Ordinal) ? WithoutLine(f, LearnedLater) : f)], "ines", start.AddDays(-40));
+        await guides.PublishAsync(
+            [
+                .. files.Select(f =>
+                    f.Contains(LearnedLater, StringComparison.Ordinal) ? WithoutLine(f, LearnedLater) : f
+                ),
+            ],
+            "ines",
+            start.AddDays(-40)
+        );
 
         await DemoStock.FillAsync(services.GetRequiredService<PartStore>(), start.AddDays(-38));
         var captures = Path.Combine(folder, "captures");
@@ -101,27 +128,66 @@ internal sealed partial class DemoShop
     private static MemoryModule Ddr4(int gigabytes, string maker, string part, string form = "SO-DIMM") =>
         new(MemorySize.Gigabytes(gigabytes), "DDR4", form, gigabytes >= 16 ? 3200 : 2666, maker, part);
 
-    private static MemoryModule Ddr5(int gigabytes) => new(MemorySize.Gigabytes(gigabytes), "DDR5", "SO-DIMM", 4800, "Ostrava", $"OS5S-{gigabytes}G");
+    private static MemoryModule Ddr5(int gigabytes) =>
+        new(MemorySize.Gigabytes(gigabytes), "DDR5", "SO-DIMM", 4800, "Ostrava", $"OS5S-{gigabytes}G");
 
-    private static CaptureBundle FromDisk(string captures, string name) => CaptureBundle.Of(Documents.CaptureFolder.Read(Path.Combine(captures, name)));
+    private static CaptureBundle FromDisk(string captures, string name) =>
+        CaptureBundle.Of(Documents.CaptureFolder.Read(Path.Combine(captures, name)));
 
-    private static string WithoutLine(string text, string part) => string.Join('\n', text.Split('\n').Where(l => !l.Contains(part, StringComparison.Ordinal)));
+    private static string WithoutLine(string text, string part) =>
+        string.Join('\n', text.Split('\n').Where(l => !l.Contains(part, StringComparison.Ordinal)));
 
     private async Task TakeIn(
-        string model, string customer, string complaint, string goal, string serial, string accessories, string condition, Backup backup,
-        SealConsent seal = SealConsent.NoSeal, string? variant = null)
+        string model,
+        string customer,
+        string complaint,
+        string goal,
+        string serial,
+        string accessories,
+        string condition,
+        Backup backup,
+        SealConsent seal = SealConsent.NoSeal,
+        string? variant = null
+    )
     {
-        var request = new TakeInRequest(model, customer, complaint, null, serial, goal, accessories, condition, backup, seal, variant);
+        var request = new TakeInRequest(
+            model,
+            customer,
+            complaint,
+            null,
+            serial,
+            goal,
+            accessories,
+            condition,
+            backup,
+            seal,
+            variant
+        );
         order = (await desk.TakeInAsync(request, By("sanne"), CancellationToken.None)).Order;
     }
 
-    /// <param name="gigabytes">What sits in the slots, in their order; a negative size is a module that is fitted but not seen.</param>
+    /// <param name="gigabytes">What sits in the slots, in their order; a negative size is a module that is fitted but
+    /// not seen.</param>
     private async Task Read(Phase phase, string serial, int[] gigabytes, string by, params SeenDrive[] drives)
     {
         var guide = (await shelf.LoadAsync(order)).Guide;
-        var slots = guide.Memory.Slots.Zip(gigabytes).Where(p => p.Second != 0).ToDictionary(
-            p => p.First.Id, p => DummyParts.Module(guide, Math.Abs(p.Second), null, $"{serial}-{p.First.Id}") with { Seat = p.Second < 0 ? DummySeat.Half : DummySeat.Home });
-        await Read(phase, DummyReport.Memory(guide, DummyMachine.Make(guide, "demo", null, serial) with { Slots = slots }), by, drives);
+        var slots = guide
+            .Memory.Slots.Zip(gigabytes)
+            .Where(p => p.Second != 0)
+            .ToDictionary(
+                p => p.First.Id,
+                p =>
+                    DummyParts.Module(guide, Math.Abs(p.Second), null, $"{serial}-{p.First.Id}") with
+                    {
+                        Seat = p.Second < 0 ? DummySeat.Half : DummySeat.Home,
+                    }
+            );
+        await Read(
+            phase,
+            DummyReport.Memory(guide, DummyMachine.Make(guide, "demo", null, serial) with { Slots = slots }),
+            by,
+            drives
+        );
     }
 
     private Task Read(Phase phase, CaptureBundle bundle, string by, params SeenDrive[] drives)
@@ -159,15 +225,36 @@ internal sealed partial class DemoShop
         foreach (var step in sheet.Steps.Take(most(sheet)).Where(s => snapshot.Order.RunState.Confirmed(s.Id) is null))
         {
             clock.Pass(TimeSpan.FromSeconds(step.TimedFrom is null ? 0 : step.Seconds ?? 0));
-            var occupants = step.Id == RunStep.RecordModules ? null : step.Records.ToDictionary(p => p, p => $"BA{order}-7{p[^1]}");
-            await Do(step.Id, by, (o, g) => BenchRules.Confirm(o, g, new StepConfirmation(
-                step.Id, by, clock.GetUtcNow(), step.LooseFasteners > 0 ? step.LooseFasteners : null, null, step.Part == RunPart.Fit ? note : null,
-                Occupants: occupants is { Count: > 0 } ? occupants : null, Seen: step.Part == RunPart.Measure ? sheet.Expected : null)));
+            var occupants =
+                step.Id == RunStep.RecordModules ? null : step.Records.ToDictionary(p => p, p => $"BA{order}-7{p[^1]}");
+            await Do(
+                step.Id,
+                by,
+                (o, g) =>
+                    BenchRules.Confirm(
+                        o,
+                        g,
+                        new StepConfirmation(
+                            step.Id,
+                            by,
+                            clock.GetUtcNow(),
+                            step.LooseFasteners > 0 ? step.LooseFasteners : null,
+                            null,
+                            step.Part == RunPart.Fit ? note : null,
+                            Occupants: occupants is { Count: > 0 } ? occupants : null,
+                            Seen: step.Part == RunPart.Measure ? sheet.Expected : null
+                        )
+                    )
+            );
         }
     }
 
-    private Task<Receipt> Do(string action, string by, Func<Order, Core.Guides.Guide, EntryBody> decide, CaptureRow? capture = null) =>
-        desk.RecordAsync(order, action, null, By(by), decide, CancellationToken.None, capture);
+    private Task<Receipt> Do(
+        string action,
+        string by,
+        Func<Order, Core.Guides.Guide, EntryBody> decide,
+        CaptureRow? capture = null
+    ) => desk.RecordAsync(order, action, null, By(by), decide, CancellationToken.None, capture);
 
     private Sender By(string id)
     {

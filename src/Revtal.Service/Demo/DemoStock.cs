@@ -13,11 +13,17 @@ internal static class DemoStock
         Module("OS4S-16G", "16 GB laptop module", 16, "DDR4", "SO-DIMM", 3200, 36, 6, "Ostrava"),
         Module("OS4S-16G32", "16 GB laptop module, fast", 16, "DDR4", "SO-DIMM", 3200, 39, 0, "Ostrava"),
         Module("OS4S-32G", "32 GB laptop module", 32, "DDR4", "SO-DIMM", 3200, 79, 0, "Ostrava"),
-        Module("OS4S-32K", "Two 16 GB laptop modules, a kit", 16, "DDR4", "SO-DIMM", 3200, 66, 1, "Ostrava") with { Pieces = 2 },
+        Module("OS4S-32K", "Two 16 GB laptop modules, a kit", 16, "DDR4", "SO-DIMM", 3200, 66, 1, "Ostrava") with
+        {
+            Pieces = 2,
+        },
         Module("TM-8U", "8 GB tower module", 8, "DDR4", "DIMM", 2666, 18, 1, "Tarnmoor"),
         Module("OS4U-16G", "16 GB tower module", 16, "DDR4", "DIMM", 3200, 34, 6, "Ostrava"),
         Module("OS4U-32G", "32 GB tower module", 32, "DDR4", "DIMM", 3200, 72, 0, "Ostrava"),
-        Module("OS4U-64K", "Four 16 GB tower modules, a kit", 16, "DDR4", "DIMM", 3200, 124, 0, "Ostrava") with { Pieces = 4 },
+        Module("OS4U-64K", "Four 16 GB tower modules, a kit", 16, "DDR4", "DIMM", 3200, 124, 0, "Ostrava") with
+        {
+            Pieces = 4,
+        },
         Module("TM-8S5", "8 GB laptop module, new kind", 8, "DDR5", "SO-DIMM", 4800, 27, 0, "Tarnmoor"),
         Module("OS5S-16G", "16 GB laptop module, new kind", 16, "DDR5", "SO-DIMM", 4800, 48, 2, "Ostrava"),
         Module("OS5S-32G", "32 GB laptop module, new kind", 32, "DDR5", "SO-DIMM", 5600, 96, 0, "Ostrava"),
@@ -32,9 +38,21 @@ internal static class DemoStock
     // How many came in; of kits, how many kits.
     private static readonly (string Number, int Count, decimal Cost, string Place)[] Shelf =
     [
-        ("TM-8S", 6, 11, "drawer 1"), ("OS4S-16G", 10, 23, "drawer 2"), ("OS4S-16G32", 2, 25, "drawer 2"), ("OS4S-32G", 2, 55, "drawer 2"), ("OS4S-32K", 2, 21, "drawer 2"),
-        ("TM-8U", 2, 11, "drawer 4"), ("OS4U-16G", 13, 22, "drawer 4"), ("OS4U-32G", 4, 50, "drawer 4"), ("OS5S-16G", 5, 31, "drawer 5"), ("OS5S-32G", 2, 66, "drawer 5"), ("OS5S-48G", 2, 104, "drawer 5"),
-        ("BN-500", 2, 29, "cabinet"), ("BN-1T", 3, 48, "cabinet"), ("BS-1T", 1, 44, "cabinet"), ("BH-8T", 1, 140, "cabinet"),
+        ("TM-8S", 6, 11, "drawer 1"),
+        ("OS4S-16G", 10, 23, "drawer 2"),
+        ("OS4S-16G32", 2, 25, "drawer 2"),
+        ("OS4S-32G", 2, 55, "drawer 2"),
+        ("OS4S-32K", 2, 21, "drawer 2"),
+        ("TM-8U", 2, 11, "drawer 4"),
+        ("OS4U-16G", 13, 22, "drawer 4"),
+        ("OS4U-32G", 4, 50, "drawer 4"),
+        ("OS5S-16G", 5, 31, "drawer 5"),
+        ("OS5S-32G", 2, 66, "drawer 5"),
+        ("OS5S-48G", 2, 104, "drawer 5"),
+        ("BN-500", 2, 29, "cabinet"),
+        ("BN-1T", 3, 48, "cabinet"),
+        ("BS-1T", 1, 44, "cabinet"),
+        ("BH-8T", 1, 140, "cabinet"),
     ];
 
     public static async Task FillAsync(PartStore store, DateTimeOffset at)
@@ -43,14 +61,77 @@ internal static class DemoStock
         foreach (var (number, count, cost, place) in Shelf)
         {
             var kind = Kinds.Single(k => k.Number == number);
-            var pieces = Enumerable.Range(1, count * kind.Pieces).Select(i => (kind, new PartItem(0, number, $"{number.Replace("-", "", StringComparison.Ordinal)}-{i:000}", PartState.InStock, cost, "Harbour Supply", place)));
+            var pieces = Enumerable
+                .Range(1, count * kind.Pieces)
+                .Select(i =>
+                    (
+                        kind,
+                        new PartItem(
+                            0,
+                            number,
+                            $"{number.Replace("-", "", StringComparison.Ordinal)}-{i:000}",
+                            PartState.InStock,
+                            cost,
+                            "Harbour Supply",
+                            place
+                        )
+                    )
+                );
             await store.ReceiveAsync([.. pieces], new StockHand("ines", at, Guid.CreateVersion7()));
         }
     }
 
-    private static PartKind Module(string number, string name, int gigabytes, string generation, string form, int speed, decimal price, int least, string maker) => new PartKind(
-        number, name, new MemoryModule(MemorySize.Gigabytes(gigabytes), generation, form, speed, maker, Ecc: false, Registered: false), null, 1, price, least, null, "Harbour Supply").Checked();
+    private static PartKind Module(
+        string number,
+        string name,
+        int gigabytes,
+        string generation,
+        string form,
+        int speed,
+        decimal price,
+        int least,
+        string maker
+    ) =>
+        new PartKind(
+            number,
+            name,
+            new MemoryModule(
+                MemorySize.Gigabytes(gigabytes),
+                generation,
+                form,
+                speed,
+                maker,
+                Ecc: false,
+                Registered: false
+            ),
+            null,
+            1,
+            price,
+            least,
+            null,
+            "Harbour Supply"
+        ).Checked();
 
-    private static PartKind Drive(string number, string name, string size, string form, string? key, string link, decimal height, decimal price, int least) => new PartKind(
-        number, name, null, new Drive(DriveSize.Parse(size), form, key, link, height, 512, "Basaltine"), 1, price, least, null, "Harbour Supply").Checked();
+    private static PartKind Drive(
+        string number,
+        string name,
+        string size,
+        string form,
+        string? key,
+        string link,
+        decimal height,
+        decimal price,
+        int least
+    ) =>
+        new PartKind(
+            number,
+            name,
+            null,
+            new Drive(DriveSize.Parse(size), form, key, link, height, 512, "Basaltine"),
+            1,
+            price,
+            least,
+            null,
+            "Harbour Supply"
+        ).Checked();
 }

@@ -13,21 +13,43 @@ internal sealed partial class DemoShop
     // The real captures, done to the end.
     private async Task TideGauge(string captures)
     {
-        await TakeIn("FJ14", "Tide-gauge office", "The chart program stops when two stations are open", "Two stations at once, all day", "NF14-0417", "Mains adapter, sleeve", "Scratch on the lid", Backup.Made);
+        await TakeIn(
+            "FJ14",
+            "Tide-gauge office",
+            "The chart program stops when two stations are open",
+            "Two stations at once, all day",
+            "NF14-0417",
+            "Mains adapter, sleeve",
+            "Scratch on the lid",
+            Backup.Made
+        );
         await Read(Phase.Before, FromDisk(captures, "vm-before-4g"), "mara");
         await Plan("mara", new SlotChange("S1", From: "S2"), new SlotChange("S2", Ddr4(16, "Ostrava", "OS4S-16G32")));
         await Agree("J. Marsk, by telephone");
         await RunAll("mara");
         await Read(Phase.After, FromDisk(captures, "vm-after-20g"), "mara");
         await Do("ready", "mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
-        await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "J. Marsk", "None left over; the 4 GB module moved to S1"));
+        await Do(
+            "hand-back",
+            "sanne",
+            (o, _) => OrderRules.HandBack(o, "J. Marsk", "None left over; the 4 GB module moved to S1")
+        );
     }
 
     // The one that went wrong and was found out.
     private async Task Letterpress()
     {
         const string Serial = "NF14-0932";
-        await TakeIn("FJ14", "Letterpress printer", "Slow with large plates", "Open a whole plate without waiting", Serial, "Mains adapter", "Ink on the palm rest", Backup.Waived);
+        await TakeIn(
+            "FJ14",
+            "Letterpress printer",
+            "Slow with large plates",
+            "Open a whole plate without waiting",
+            Serial,
+            "Mains adapter",
+            "Ink on the palm rest",
+            Backup.Waived
+        );
         await Read(Phase.Before, Serial, [0, 8], "tobi");
         await Plan("tobi", new SlotChange("S1", Ddr4(8, "Tarnmoor", "TM-8S")));
         await Agree("A. Pressel, at the desk");
@@ -43,9 +65,22 @@ internal sealed partial class DemoShop
     private async Task Ferry()
     {
         const string Serial = "PW24-7731";
-        await TakeIn("PW24", "Ferry ticket desk", "Ticket program freezes on Saturdays", "Four windows and the camera", Serial, "Stand, keyboard", "Sticker on the rear door", Backup.Made);
+        await TakeIn(
+            "PW24",
+            "Ferry ticket desk",
+            "Ticket program freezes on Saturdays",
+            "Four windows and the camera",
+            Serial,
+            "Stand, keyboard",
+            "Sticker on the rear door",
+            Backup.Made
+        );
         await Read(Phase.Before, Serial, [4, 0, 4, 0], "juno");
-        await Plan("juno", new SlotChange("S1", Ddr4(16, "Ostrava", "OS4S-16G")), new SlotChange("S3", Ddr4(16, "Ostrava", "OS4S-16G")));
+        await Plan(
+            "juno",
+            new SlotChange("S1", Ddr4(16, "Ostrava", "OS4S-16G")),
+            new SlotChange("S3", Ddr4(16, "Ostrava", "OS4S-16G"))
+        );
         await Agree("R. Fahr, by mail");
         await RunAll("juno");
         await Read(Phase.After, Serial, [16, 0, -16, 0], "juno");
@@ -55,9 +90,22 @@ internal sealed partial class DemoShop
     private async Task Choir()
     {
         const string Serial = "QT40-2215";
-        await TakeIn("QT40", "Choir's archive", "Cutting recordings takes all evening", "64 GB for the audio desk", Serial, "None", "Dust inside", Backup.Made);
+        await TakeIn(
+            "QT40",
+            "Choir's archive",
+            "Cutting recordings takes all evening",
+            "64 GB for the audio desk",
+            Serial,
+            "None",
+            "Dust inside",
+            Backup.Made
+        );
         await Read(Phase.Before, Serial, [0, 16, 0, 16], "pell");
-        await Plan("pell", new SlotChange("A1", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM")), new SlotChange("B1", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM")));
+        await Plan(
+            "pell",
+            new SlotChange("A1", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM")),
+            new SlotChange("B1", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM"))
+        );
         await Agree("M. Alto, at the desk");
         await RunSteps("pell", null, sheet => sheet.Steps.TakeWhile(s => s.Part <= RunPart.Open).Count());
     }
@@ -65,7 +113,17 @@ internal sealed partial class DemoShop
     private async Task School()
     {
         const string Serial = "NS13-0088";
-        await TakeIn("NS13", "School chemistry lab", "Spectra will not load", "32 GB", Serial, "Mains adapter", "Good", Backup.Made, SealConsent.Given);
+        await TakeIn(
+            "NS13",
+            "School chemistry lab",
+            "Spectra will not load",
+            "32 GB",
+            Serial,
+            "Mains adapter",
+            "Good",
+            Backup.Made,
+            SealConsent.Given
+        );
         await Read(Phase.Before, Serial, [8, 8], "mara");
         await Plan("mara", new SlotChange("S1", Ddr5(16)), new SlotChange("S2", Ddr5(16)));
         await Agree("Dr. Kolb, by mail");
@@ -74,25 +132,69 @@ internal sealed partial class DemoShop
     private async Task Birds()
     {
         const string Serial = "TB6-1140";
-        await TakeIn("TB6", "Bird-ringing station", "The picture index is slow", "As much memory as it takes", Serial, "None", "Six drives, all green", Backup.Made);
+        await TakeIn(
+            "TB6",
+            "Bird-ringing station",
+            "The picture index is slow",
+            "As much memory as it takes",
+            Serial,
+            "None",
+            "Six drives, all green",
+            Backup.Made
+        );
         await Read(Phase.Before, Serial, [4, 0], "juno");
-        await Plan("juno", new SlotChange("M1", Ddr4(16, "Ostrava", "OS4S-16G")), new SlotChange("M2", Ddr4(16, "Ostrava", "OS4S-16G")));
+        await Plan(
+            "juno",
+            new SlotChange("M1", Ddr4(16, "Ostrava", "OS4S-16G")),
+            new SlotChange("M2", Ddr4(16, "Ostrava", "OS4S-16G"))
+        );
     }
 
     private async Task TideGaugeAgain()
     {
         const string Serial = "QW80-0305";
-        await TakeIn("QW80", "Tide-gauge office", "The surge model swaps", "Eight slots full, if it pays", Serial, "Two displays", "Good", Backup.Made);
+        await TakeIn(
+            "QW80",
+            "Tide-gauge office",
+            "The surge model swaps",
+            "Eight slots full, if it pays",
+            Serial,
+            "Two displays",
+            "Good",
+            Backup.Made
+        );
         await Read(Phase.Before, Serial, [16, 0, 16, 0, 16, 0, 16, 0], "tobi");
     }
 
     private async Task LetterpressAgain() =>
-        await TakeIn("NM2", "Letterpress printer", "Newly bought, with one small module", "Two modules alike", "NM2-5120", "Mains adapter, foot", "New", Backup.Unknown);
+        await TakeIn(
+            "NM2",
+            "Letterpress printer",
+            "Newly bought, with one small module",
+            "Two modules alike",
+            "NM2-5120",
+            "Mains adapter, foot",
+            "New",
+            Backup.Unknown
+        );
 
     private async Task FerryAgain()
     {
-        await TakeIn("NL12", "Ferry ticket desk", "Slow on board", "More memory", "NL12-0450", "Mains adapter", "Salt on the hinge", Backup.Unknown);
-        await Do("park", "ines", (o, _) => OrderRules.Park(o, "Memory is soldered; the customer thinks about another machine"));
+        await TakeIn(
+            "NL12",
+            "Ferry ticket desk",
+            "Slow on board",
+            "More memory",
+            "NL12-0450",
+            "Mains adapter",
+            "Salt on the hinge",
+            Backup.Unknown
+        );
+        await Do(
+            "park",
+            "ines",
+            (o, _) => OrderRules.Park(o, "Memory is soldered; the customer thinks about another machine")
+        );
     }
 
     // Right in sum, in other slots than planned.
@@ -111,25 +213,69 @@ internal sealed partial class DemoShop
     private async Task BirdsOpen()
     {
         const string Serial = "TB6-1141";
-        await TakeIn("TB6", "Bird-ringing station", "The second box, the same wish", "32 GB", Serial, "Six trays, one key", "Dust in the fan", Backup.Made);
+        await TakeIn(
+            "TB6",
+            "Bird-ringing station",
+            "The second box, the same wish",
+            "32 GB",
+            Serial,
+            "Six trays, one key",
+            "Dust in the fan",
+            Backup.Made
+        );
         await Read(Phase.Before, Serial, [4, 0], "juno");
-        await Plan("juno", new SlotChange("M1", Ddr4(16, "Ostrava", "OS4S-16G")), new SlotChange("M2", Ddr4(16, "Ostrava", "OS4S-16G")));
+        await Plan(
+            "juno",
+            new SlotChange("M1", Ddr4(16, "Ostrava", "OS4S-16G")),
+            new SlotChange("M2", Ddr4(16, "Ostrava", "OS4S-16G"))
+        );
         await Agree("H. Ringel, by mail");
         await RunSteps("juno", null, sheet => sheet.Steps.Count(s => s.Part <= RunPart.Isolate) + 2);
-        await Do("find", "juno", (o, g) => BenchRules.Find(o, g, FindKind.Dust, "open.drives-out", "A mat of it before the fan; blown out"));
-        await Do("suggest", "juno", (o, g) => BenchRules.Suggest(o, g, new GuideChange(
-            GuideChangeKind.Trap, "open.drives-out", "The key turns only while the handle is pressed."), "open.drives-out"));
+        await Do(
+            "find",
+            "juno",
+            (o, g) => BenchRules.Find(o, g, FindKind.Dust, "open.drives-out", "A mat of it before the fan; blown out")
+        );
+        await Do(
+            "suggest",
+            "juno",
+            (o, g) =>
+                BenchRules.Suggest(
+                    o,
+                    g,
+                    new GuideChange(
+                        GuideChangeKind.Trap,
+                        "open.drives-out",
+                        "The key turns only while the handle is pressed."
+                    ),
+                    "open.drives-out"
+                )
+        );
     }
 
     // A fault, nothing new: the same modules seated anew, then the boot drive that came out with the plate.
     private async Task LetterpressFault()
     {
         const string Serial = "NM2-5017";
-        await TakeIn("NM2", "Letterpress printer", "Restarts while the plate maker runs", "That it stays on", Serial, "Adapter", "Good", Backup.Made);
+        await TakeIn(
+            "NM2",
+            "Letterpress printer",
+            "Restarts while the plate maker runs",
+            "That it stays on",
+            Serial,
+            "Adapter",
+            "Good",
+            Backup.Made
+        );
         await Read(Phase.Before, Serial, [8, 8], "tobi");
         await Plan("tobi", new SlotChange("S1", Reseat: true), new SlotChange("S2", Reseat: true));
         await Agree("A. Pressel, by telephone");
-        await Do("copy", "tobi", (o, _) => BenchRules.TellCopy(o, CopyState.Verified, "Image on the bench disk, 41,204 files counted, 200 sampled"));
+        await Do(
+            "copy",
+            "tobi",
+            (o, _) =>
+                BenchRules.TellCopy(o, CopyState.Verified, "Image on the bench disk, 41,204 files counted, 200 sampled")
+        );
         await RunAll("tobi", "Contacts dull; wiped");
         await Read(Phase.After, Serial, [8, 8], "tobi");
         await Do("ready", "tobi", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
@@ -139,11 +285,25 @@ internal sealed partial class DemoShop
     private async Task TideGaugeModel()
     {
         const string Serial = "QW80-0112";
-        await TakeIn("QW80", "Tide-gauge office", "The surge model needs a day", "128 GB", Serial, "Mains cords", "Good", Backup.Made);
+        await TakeIn(
+            "QW80",
+            "Tide-gauge office",
+            "The surge model needs a day",
+            "128 GB",
+            Serial,
+            "Mains cords",
+            "Good",
+            Backup.Made
+        );
         await Read(Phase.Before, Serial, [16, 0, 16, 0, 16, 0, 16, 0], "pell");
         await Plan("pell", [.. "ABCD".Select(c => new SlotChange($"{c}2", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM")))]);
         await Agree("J. Marsk, by mail");
-        await Do("waive", "ines", (o, g) => BenchRules.Waive(o, g, Role.Lead, Gate.StillCooling, "isolate.cool-down", "Came in cold from the van"));
+        await Do(
+            "waive",
+            "ines",
+            (o, g) =>
+                BenchRules.Waive(o, g, Role.Lead, Gate.StillCooling, "isolate.cool-down", "Came in cold from the van")
+        );
         await RunAll("pell");
         await Read(Phase.After, Serial, [16, 16, 16, 16, 16, 16, 16, 16], "pell");
         await Do("ready", "pell", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
@@ -154,12 +314,32 @@ internal sealed partial class DemoShop
     private async Task FerrySalt()
     {
         const string Serial = "NL12-0451";
-        await TakeIn("NL12", "Ferry ticket desk", "A wave came over the counter", "Is it worth a repair", Serial, "None", "Salt on the hinge", Backup.Waived);
+        await TakeIn(
+            "NL12",
+            "Ferry ticket desk",
+            "A wave came over the counter",
+            "Is it worth a repair",
+            Serial,
+            "None",
+            "Salt on the hinge",
+            Backup.Waived
+        );
         await Read(Phase.Before, Serial, [8], "mara");
         await Plan("mara", new SlotChange("M1", Inspect: true), new SlotChange("D1", Inspect: true));
         await Agree("R. Fahr, at the desk");
         await RunSteps("mara", null, sheet => sheet.Steps.TakeWhile(s => s.Part <= RunPart.Open).Count());
-        await Do("find", "mara", (o, g) => BenchRules.Find(o, g, FindKind.LiquidMark, "open.base", "White crust between hinge and board, none at the drive"));
+        await Do(
+            "find",
+            "mara",
+            (o, g) =>
+                BenchRules.Find(
+                    o,
+                    g,
+                    FindKind.LiquidMark,
+                    "open.base",
+                    "White crust between hinge and board, none at the drive"
+                )
+        );
         await RunAll("mara", null);
         await Read(Phase.After, Serial, [8], "mara");
         await Do("ready", "mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
@@ -169,7 +349,17 @@ internal sealed partial class DemoShop
     private async Task SchoolAbove()
     {
         const string Serial = "NS13-0072";
-        await TakeIn("NS13", "School chemistry lab", "The spectra fill it", "As much as it takes", Serial, "Adapter", "Good", Backup.Made, SealConsent.Given);
+        await TakeIn(
+            "NS13",
+            "School chemistry lab",
+            "The spectra fill it",
+            "As much as it takes",
+            Serial,
+            "Adapter",
+            "Good",
+            Backup.Made,
+            SealConsent.Given
+        );
         await Read(Phase.Before, Serial, [16, 16], "mara");
         await Plan("mara", new SlotChange("S1", Ddr5(48)), new SlotChange("S2", Ddr5(48)));
         await Agree("Dr. Kolb, by mail");
@@ -183,9 +373,23 @@ internal sealed partial class DemoShop
     private async Task FerryWithoutDoor()
     {
         const string Serial = "PW24-T-2040";
-        await TakeIn("PW24", "Ferry ticket desk", "The touch counter is slow", "16 GB", Serial, "None", "Good", Backup.Made, variant: "PW24-T");
+        await TakeIn(
+            "PW24",
+            "Ferry ticket desk",
+            "The touch counter is slow",
+            "16 GB",
+            Serial,
+            "None",
+            "Good",
+            Backup.Made,
+            variant: "PW24-T"
+        );
         await Read(Phase.Before, Serial, [4, 0, 4, 0], "juno");
-        await Plan("juno", new SlotChange("S1", Ddr4(8, "Tarnmoor", "TM-8S")), new SlotChange("S3", Ddr4(8, "Tarnmoor", "TM-8S")));
+        await Plan(
+            "juno",
+            new SlotChange("S1", Ddr4(8, "Tarnmoor", "TM-8S")),
+            new SlotChange("S3", Ddr4(8, "Tarnmoor", "TM-8S"))
+        );
         await Agree("R. Fahr, by mail");
         await RunAll("juno");
         await Read(Phase.After, Serial, [8, 0, 8, 0], "juno");
@@ -197,14 +401,62 @@ internal sealed partial class DemoShop
     private async Task SchoolDisk()
     {
         const string Serial = "NF14-1207";
-        await TakeIn("FJ14", "School chemistry lab", "No room for the next term's spectra", "1 TB, nothing lost", Serial, "Mains adapter", "Good", Backup.Made);
+        await TakeIn(
+            "FJ14",
+            "School chemistry lab",
+            "No room for the next term's spectra",
+            "1 TB, nothing lost",
+            Serial,
+            "Mains adapter",
+            "Good",
+            Backup.Made
+        );
         await Read(
-            Phase.Before, Serial, [0, 8], "mara",
-            new SeenDrive("D1", new Drive(DriveSize.Parse("500 GB"), "M.2 2280", "M", "PCIe 3.0 x4", 2.2m, 512, "Basaltine", "BN-500", "BN500-771"), DriveSize.Parse("462 GB")));
-        await Plan("mara", new SlotChange("D1", Drive: new DriveWish(
-            new Drive(DriveSize.Parse("1 TB"), PartNumber: "BN-1T"), DataPath.CopyFirst, Setup: new DriveSetup(Label: "Spectra", Grow: true))));
+            Phase.Before,
+            Serial,
+            [0, 8],
+            "mara",
+            new SeenDrive(
+                "D1",
+                new Drive(
+                    DriveSize.Parse("500 GB"),
+                    "M.2 2280",
+                    "M",
+                    "PCIe 3.0 x4",
+                    2.2m,
+                    512,
+                    "Basaltine",
+                    "BN-500",
+                    "BN500-771"
+                ),
+                DriveSize.Parse("462 GB")
+            )
+        );
+        await Plan(
+            "mara",
+            new SlotChange(
+                "D1",
+                Drive: new DriveWish(
+                    new Drive(DriveSize.Parse("1 TB"), PartNumber: "BN-1T"),
+                    DataPath.CopyFirst,
+                    Setup: new DriveSetup(Label: "Spectra", Grow: true)
+                )
+            )
+        );
         await Agree("Dr. Kolb, by telephone");
-        await Do("copy", "mara", (o, _) => PlanRules.BeginCopy(o, "D1", "BN500-771", "BN1T-001", "image, block by block", DriveSize.Parse("462 GB")));
+        await Do(
+            "copy",
+            "mara",
+            (o, _) =>
+                PlanRules.BeginCopy(
+                    o,
+                    "D1",
+                    "BN500-771",
+                    "BN1T-001",
+                    "image, block by block",
+                    DriveSize.Parse("462 GB")
+                )
+        );
         clock.Pass(TimeSpan.FromMinutes(24));
         await Do("copy", "mara", (o, _) => PlanRules.AdvanceCopy(o, "D1", DriveSize.Parse("171 GB")));
     }
@@ -213,17 +465,66 @@ internal sealed partial class DemoShop
     private async Task BirdsDrive()
     {
         const string Serial = "TB6-0977";
-        await TakeIn("TB6", "Bird-ringing station", "Bay 3 blinks amber", "All six green again", Serial, "Key", "Good", Backup.Made);
+        await TakeIn(
+            "TB6",
+            "Bird-ringing station",
+            "Bay 3 blinks amber",
+            "All six green again",
+            Serial,
+            "Key",
+            "Good",
+            Backup.Made
+        );
         await Read(
-            Phase.Before, Serial, [4, 4], "juno",
-            [.. Enumerable.Range(1, 6).Select(i => new SeenDrive($"B{i}", new Drive(DriveSize.Parse("8 TB"), "3.5 in", null, "SATA 6 Gb/s", 26.1m, 512, "Basaltine", "BH-8T", $"BH8T-{400 + i}")))]);
-        await Plan("juno", new SlotChange("B3", Drive: new DriveWish(
-            new Drive(DriveSize.Parse("8 TB"), PartNumber: "BH-8T"), DataPath.CleanInstall, ArrayState: "degraded, 5 of 6, no resync")));
+            Phase.Before,
+            Serial,
+            [4, 4],
+            "juno",
+            [
+                .. Enumerable
+                    .Range(1, 6)
+                    .Select(i => new SeenDrive(
+                        $"B{i}",
+                        new Drive(
+                            DriveSize.Parse("8 TB"),
+                            "3.5 in",
+                            null,
+                            "SATA 6 Gb/s",
+                            26.1m,
+                            512,
+                            "Basaltine",
+                            "BH-8T",
+                            $"BH8T-{400 + i}"
+                        )
+                    )),
+            ]
+        );
+        await Plan(
+            "juno",
+            new SlotChange(
+                "B3",
+                Drive: new DriveWish(
+                    new Drive(DriveSize.Parse("8 TB"), PartNumber: "BH-8T"),
+                    DataPath.CleanInstall,
+                    ArrayState: "degraded, 5 of 6, no resync"
+                )
+            )
+        );
         await Agree("H. Ringel, by mail");
         await RunAll("juno");
         await Read(Phase.After, Serial, [4, 4], "juno");
-        await Do("old", "juno", (o, _) => PlanRules.Settle(
-            o, "B3", PartFate.Recycled, new Wipe(WipeCategory.Destroy, "drilled through both platters", "looked through the holes"), "It would not spin up"));
+        await Do(
+            "old",
+            "juno",
+            (o, _) =>
+                PlanRules.Settle(
+                    o,
+                    "B3",
+                    PartFate.Recycled,
+                    new Wipe(WipeCategory.Destroy, "drilled through both platters", "looked through the holes"),
+                    "It would not spin up"
+                )
+        );
         await Do("ready", "juno", (o, g) => OrderRules.MarkReady(o, g, Role.Lead, "The array rebuilds"));
         await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "H. Ringel", null));
     }
@@ -232,9 +533,22 @@ internal sealed partial class DemoShop
     private async Task ChoirSearch()
     {
         const string Serial = "QT40-2231";
-        await TakeIn("QT40", "Choir's archive", "The third desk runs out of memory", "64 GB", Serial, "None", "Good", Backup.Made);
+        await TakeIn(
+            "QT40",
+            "Choir's archive",
+            "The third desk runs out of memory",
+            "64 GB",
+            Serial,
+            "None",
+            "Good",
+            Backup.Made
+        );
         await Read(Phase.Before, Serial, [0, 16, 0, 16], "pell");
-        await Plan("pell", new SlotChange("A1", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM")), new SlotChange("B1", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM")));
+        await Plan(
+            "pell",
+            new SlotChange("A1", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM")),
+            new SlotChange("B1", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM"))
+        );
         await Agree("M. Alto, by mail");
         await RunAll("pell");
         await Read(Phase.After, Serial, [16, 16, -16, 16], "pell");
@@ -243,24 +557,84 @@ internal sealed partial class DemoShop
         await Read(Phase.After, Serial, [16, 16, -16, 16], "pell");
         await Do("swap", "pell", (o, g) => MeasureRules.BeginSwapTest(o, g, null));
         // The module of B1 stays unseen wherever it sits.
-        await Do("swap", "pell", (o, g) => MeasureRules.Try(o, g, null, new SwapOutcome(true, [.. o.Swap!.State.Next!.Where(p => p.Module != "B1").Select(p => p.Slot)]), true));
+        await Do(
+            "swap",
+            "pell",
+            (o, g) =>
+                MeasureRules.Try(
+                    o,
+                    g,
+                    null,
+                    new SwapOutcome(true, [.. o.Swap!.State.Next!.Where(p => p.Module != "B1").Select(p => p.Slot)]),
+                    true
+                )
+        );
     }
 
     // A fault that comes and goes: watched, with figures to show that the cure costs nothing.
     private async Task FerryWatched()
     {
         const string Serial = "NM2-5190";
-        await TakeIn("NM2", "Ferry ticket desk", "Freezes about twice a week", "That it stays on", Serial, "Adapter", "Good", Backup.Made);
+        await TakeIn(
+            "NM2",
+            "Ferry ticket desk",
+            "Freezes about twice a week",
+            "That it stays on",
+            Serial,
+            "Adapter",
+            "Good",
+            Backup.Made
+        );
         await Read(Phase.Before, Serial, [8, 8], "juno");
-        await Do("scores", "juno", (o, _) => MeasureRules.TakeScores(o, Phase.Before, [new("Copy", "MB/s", 16_940, true), new("Timetable", "s", 48.2m, false)], null));
+        await Do(
+            "scores",
+            "juno",
+            (o, _) =>
+                MeasureRules.TakeScores(
+                    o,
+                    Phase.Before,
+                    [new("Copy", "MB/s", 16_940, true), new("Timetable", "s", 48.2m, false)],
+                    null
+                )
+        );
         await Plan("juno", new SlotChange("S1", Reseat: true), new SlotChange("S2", Reseat: true));
         await Agree("R. Fahr, by telephone");
-        await Do("copy", "juno", (o, _) => BenchRules.TellCopy(o, CopyState.Verified, "Image on the bench disk, 18,031 files counted, 100 sampled"));
+        await Do(
+            "copy",
+            "juno",
+            (o, _) =>
+                BenchRules.TellCopy(o, CopyState.Verified, "Image on the bench disk, 18,031 files counted, 100 sampled")
+        );
         await RunAll("juno", "Salt on the contacts of S1; wiped");
         await Read(Phase.After, Serial, [8, 8], "juno");
-        await Do("scores", "juno", (o, _) => MeasureRules.TakeScores(o, Phase.After, [new("Copy", "MB/s", 21_310, true), new("Timetable", "s", 41.7m, false)], null));
-        await Do("watch", "juno", (o, _) => MeasureRules.BeginWatch(o, "It freezes", clock.GetUtcNow(), clock.GetUtcNow().AddDays(14), 3));
+        await Do(
+            "scores",
+            "juno",
+            (o, _) =>
+                MeasureRules.TakeScores(
+                    o,
+                    Phase.After,
+                    [new("Copy", "MB/s", 21_310, true), new("Timetable", "s", 41.7m, false)],
+                    null
+                )
+        );
+        await Do(
+            "watch",
+            "juno",
+            (o, _) => MeasureRules.BeginWatch(o, "It freezes", clock.GetUtcNow(), clock.GetUtcNow().AddDays(14), 3)
+        );
         clock.Pass(TimeSpan.FromDays(3));
-        await Do("watch", "sanne", (o, _) => MeasureRules.NoteWatch(o, WatchSign.None, DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime), clock.GetUtcNow(), "R. Fahr: not once"));
+        await Do(
+            "watch",
+            "sanne",
+            (o, _) =>
+                MeasureRules.NoteWatch(
+                    o,
+                    WatchSign.None,
+                    DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime),
+                    clock.GetUtcNow(),
+                    "R. Fahr: not once"
+                )
+        );
     }
 }

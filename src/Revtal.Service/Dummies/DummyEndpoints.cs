@@ -4,19 +4,67 @@ using Revtal.Service.Http;
 
 namespace Revtal.Service.Dummies;
 
-/// <summary><c>/api/v1/dummies</c>: simulated machines to learn on, and to show the whole job without hardware.</summary>
+/// <summary>
+/// <c>/api/v1/dummies</c>: simulated machines to learn on, and to show the whole job without hardware.
+/// </summary>
 public static class DummyEndpoints
 {
     public static void MapDummies(this IEndpointRouteBuilder api)
     {
         var dummies = api.MapGroup("/dummies").WithTags("dummies");
-        dummies.MapGet("/", (DummyDesk desk, CancellationToken cancel) => desk.ListAsync(cancel)).WithName("listDummies").WithSummary("The simulated machines");
-        dummies.MapPost("/", (DummyRequest request, Sender sender, DummyDesk desk, CancellationToken cancel) => desk.MakeAsync(request, cancel)).WithName("makeDummy").WithSummary("Make one of a model");
-        dummies.MapGet("/{name}", (string name, DummyDesk desk, CancellationToken cancel) => desk.GetAsync(name, cancel)).WithName("getDummy").WithSummary("What sits in it, and how");
-        dummies.MapPost("/{name}/acts", (string name, DummyActRequest request, Sender sender, DummyDesk desk, CancellationToken cancel) => desk.ActAsync(name, request, cancel))
-            .WithName("actOnDummy").WithSummary("Open, refit, start or spoil it");
-        dummies.MapGet("/{name}/capture", (string name, DummyDesk desk, CancellationToken cancel) => desk.CaptureAsync(name, cancel)).WithName("captureDummy").WithSummary("What its collector writes");
-        dummies.MapPost("/{name}/send", async (string name, DummySendRequest request, Sender sender, DummyDesk desk, Collector collector, HttpContext context, CancellationToken cancel) =>
-            new CollectedView(await collector.TakeAsync(request.Code ?? "", await desk.CaptureAsync(name, cancel), context, cancel))).WithName("sendDummy").WithSummary("Its collector sends a reading by a code");
+        dummies
+            .MapGet("/", (DummyDesk desk, CancellationToken cancel) => desk.ListAsync(cancel))
+            .WithName("listDummies")
+            .WithSummary("The simulated machines");
+        dummies
+            .MapPost(
+                "/",
+                (DummyRequest request, Sender sender, DummyDesk desk, CancellationToken cancel) =>
+                    desk.MakeAsync(request, cancel)
+            )
+            .WithName("makeDummy")
+            .WithSummary("Make one of a model");
+        dummies
+            .MapGet("/{name}", (string name, DummyDesk desk, CancellationToken cancel) => desk.GetAsync(name, cancel))
+            .WithName("getDummy")
+            .WithSummary("What sits in it, and how");
+        dummies
+            .MapPost(
+                "/{name}/acts",
+                (string name, DummyActRequest request, Sender sender, DummyDesk desk, CancellationToken cancel) =>
+                    desk.ActAsync(name, request, cancel)
+            )
+            .WithName("actOnDummy")
+            .WithSummary("Open, refit, start or spoil it");
+        dummies
+            .MapGet(
+                "/{name}/capture",
+                (string name, DummyDesk desk, CancellationToken cancel) => desk.CaptureAsync(name, cancel)
+            )
+            .WithName("captureDummy")
+            .WithSummary("What its collector writes");
+        dummies
+            .MapPost(
+                "/{name}/send",
+                async (
+                    string name,
+                    DummySendRequest request,
+                    Sender sender,
+                    DummyDesk desk,
+                    Collector collector,
+                    HttpContext context,
+                    CancellationToken cancel
+                ) =>
+                    new CollectedView(
+                        await collector.TakeAsync(
+                            request.Code ?? "",
+                            await desk.CaptureAsync(name, cancel),
+                            context,
+                            cancel
+                        )
+                    )
+            )
+            .WithName("sendDummy")
+            .WithSummary("Its collector sends a reading by a code");
     }
 }

@@ -14,54 +14,138 @@ public static class DraftEndpoints
     public static void MapDrafts(this IEndpointRouteBuilder api)
     {
         var draft = api.MapGroup("/guides/{code}/draft").WithTags("guides");
-        draft.MapGet("/", async (string code, DraftShelf drafts, GuideShelf guides, HttpResponse response, CancellationToken cancel) =>
-            View(await drafts.GetAsync(code, cancel), guides, response)).WithName("getDraft").WithSummary("The draft, with what keeps it from being published");
-        draft.MapPut("/", SaveAsync).WithName("saveDraft").Accepts<string>(GuideEndpoints.Yaml)
+        draft
+            .MapGet(
+                "/",
+                async (
+                    string code,
+                    DraftShelf drafts,
+                    GuideShelf guides,
+                    HttpResponse response,
+                    CancellationToken cancel
+                ) => View(await drafts.GetAsync(code, cancel), guides, response)
+            )
+            .WithName("getDraft")
+            .WithSummary("The draft, with what keeps it from being published");
+        draft
+            .MapPut("/", SaveAsync)
+            .WithName("saveDraft")
+            .Accepts<string>(GuideEndpoints.Yaml)
             .WithSummary("Save the draft; If-Match names the version it was made from, \"0\" for a new one");
         draft.MapDelete("/", DiscardAsync).WithName("discardDraft").WithSummary("Throw the draft away (leads)");
-        draft.MapPost("/publish", PublishAsync).WithName("publishDraft").WithSummary("Publish the draft as the next revision (leads)");
+        draft
+            .MapPost("/publish", PublishAsync)
+            .WithName("publishDraft")
+            .WithSummary("Publish the draft as the next revision (leads)");
         var suggestions = api.MapGroup("/suggestions").WithTags("guides");
         suggestions.MapGet("/", ListAsync).WithName("listSuggestions").WithSummary("What orders taught, oldest first");
-        suggestions.MapPost("/{order:int}/{sequence:int}/accept", (int order, int sequence, Sender sender, DraftShelf drafts, TimeProvider clock, CancellationToken cancel) =>
-            DecideAsync(order, sequence, true, sender, drafts, clock, cancel)).WithName("acceptSuggestion").WithSummary("Take it into the model's draft (leads)");
-        suggestions.MapPost("/{order:int}/{sequence:int}/decline", (int order, int sequence, Sender sender, DraftShelf drafts, TimeProvider clock, CancellationToken cancel) =>
-            DecideAsync(order, sequence, false, sender, drafts, clock, cancel)).WithName("declineSuggestion").WithSummary("Leave it (leads)");
+        suggestions
+            .MapPost(
+                "/{order:int}/{sequence:int}/accept",
+                (
+                    int order,
+                    int sequence,
+                    Sender sender,
+                    DraftShelf drafts,
+                    TimeProvider clock,
+                    CancellationToken cancel
+                ) => DecideAsync(order, sequence, true, sender, drafts, clock, cancel)
+            )
+            .WithName("acceptSuggestion")
+            .WithSummary("Take it into the model's draft (leads)");
+        suggestions
+            .MapPost(
+                "/{order:int}/{sequence:int}/decline",
+                (
+                    int order,
+                    int sequence,
+                    Sender sender,
+                    DraftShelf drafts,
+                    TimeProvider clock,
+                    CancellationToken cancel
+                ) => DecideAsync(order, sequence, false, sender, drafts, clock, cancel)
+            )
+            .WithName("declineSuggestion")
+            .WithSummary("Leave it (leads)");
     }
 
     private static async Task<DraftView> SaveAsync(
-        string code, HttpRequest request, Sender sender, DraftShelf drafts, GuideShelf guides, TimeProvider clock, HttpResponse response, CancellationToken cancel)
+        string code,
+        HttpRequest request,
+        Sender sender,
+        DraftShelf drafts,
+        GuideShelf guides,
+        TimeProvider clock,
+        HttpResponse response,
+        CancellationToken cancel
+    )
     {
         if (!GuideReader.IsCode(code))
         {
-            throw RefusedException.Invalid("guide-code", $"“{code}” is no code of a model. It wants 2 to 12 capital letters, digits or hyphens.");
+            throw RefusedException.Invalid(
+                "guide-code",
+                $"“{code}” is no code of a model. It wants 2 to 12 capital letters, digits or hyphens."
+            );
         }
 
         var yaml = await GuideEndpoints.ReadAsync(request, cancel);
-        return View(await drafts.SaveAsync(code, yaml, sender.IfMatch, sender.Person.Id, clock.GetUtcNow(), cancel), guides, response);
+        return View(
+            await drafts.SaveAsync(code, yaml, sender.IfMatch, sender.Person.Id, clock.GetUtcNow(), cancel),
+            guides,
+            response
+        );
     }
 
-    private static async Task<NoContent> DiscardAsync(string code, Sender sender, DraftShelf drafts, CancellationToken cancel)
+    private static async Task<NoContent> DiscardAsync(
+        string code,
+        Sender sender,
+        DraftShelf drafts,
+        CancellationToken cancel
+    )
     {
         sender.NeedLead("lead-discards", "A draft is thrown away by a lead.");
         await drafts.DiscardAsync(code, cancel);
         return TypedResults.NoContent();
     }
 
-    private static async Task<GuidePublished> PublishAsync(string code, Sender sender, DraftShelf drafts, TimeProvider clock, CancellationToken cancel)
+    private static async Task<GuidePublished> PublishAsync(
+        string code,
+        Sender sender,
+        DraftShelf drafts,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
     {
         sender.NeedLead("lead-publishes", "Guides are published by a lead.");
         return GuideEndpoints.Told(await drafts.PublishAsync(code, sender.Person.Id, clock.GetUtcNow(), cancel));
     }
 
-    private static async Task<IReadOnlyList<SuggestionView>> ListAsync(DraftShelf drafts, CancellationToken cancel, string? code = null, string? state = null)
+    private static async Task<IReadOnlyList<SuggestionView>> ListAsync(
+        DraftShelf drafts,
+        CancellationToken cancel,
+        string? code = null,
+        string? state = null
+    )
     {
-        var known = state is null ? (SuggestionState?)null
+        var known =
+            state is null ? (SuggestionState?)null
             : Enum.TryParse<SuggestionState>(state, ignoreCase: true, out var s) ? s
-            : throw RefusedException.Invalid("suggestion-state", $"There is no state “{state}”. States: open, accepted, declined.");
+            : throw RefusedException.Invalid(
+                "suggestion-state",
+                $"There is no state “{state}”. States: open, accepted, declined."
+            );
         return [.. (await drafts.SuggestionsAsync(code, known?.ToString(), cancel)).Select(View)];
     }
 
-    private static async Task<SuggestionView> DecideAsync(int order, int sequence, bool accept, Sender sender, DraftShelf drafts, TimeProvider clock, CancellationToken cancel)
+    private static async Task<SuggestionView> DecideAsync(
+        int order,
+        int sequence,
+        bool accept,
+        Sender sender,
+        DraftShelf drafts,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
     {
         sender.NeedLead("lead-decides", "What goes into a guide is decided by a lead.");
         return View(await drafts.DecideAsync(order, sequence, accept, sender.Person.Id, clock.GetUtcNow(), cancel));
@@ -70,14 +154,30 @@ public static class DraftEndpoints
     private static DraftView View(GuideDraftRow d, GuideShelf guides, HttpResponse response)
     {
         response.Headers.ETag = $"\"{d.Version}\"";
-        return new DraftView(d.Code, d.Yaml, d.Version, d.By, DateTimeOffset.FromUnixTimeMilliseconds(d.At), guides.Check(d.Yaml).Problems);
+        return new DraftView(
+            d.Code,
+            d.Yaml,
+            d.Version,
+            d.By,
+            DateTimeOffset.FromUnixTimeMilliseconds(d.At),
+            guides.Check(d.Yaml).Problems
+        );
     }
 
     private static SuggestionView View(SuggestionRow s)
     {
         var change = JsonSerializer.Deserialize<GuideChange>(s.Change, RevtalJson.Options)!;
         return new SuggestionView(
-            s.Order, s.Sequence, s.Code, s.Step, change, GuideChanges.Say(change), s.By, DateTimeOffset.FromUnixTimeMilliseconds(s.At),
-            Enum.Parse<SuggestionState>(s.State), s.DecidedBy);
+            s.Order,
+            s.Sequence,
+            s.Code,
+            s.Step,
+            change,
+            GuideChanges.Say(change),
+            s.By,
+            DateTimeOffset.FromUnixTimeMilliseconds(s.At),
+            Enum.Parse<SuggestionState>(s.State),
+            s.DecidedBy
+        );
     }
 }

@@ -10,74 +10,165 @@ namespace Revtal.Service.Guides;
 /// <summary><c>/api/v1/guides</c>: what the shop knows of its models.</summary>
 public static class GuideEndpoints
 {
-    internal const string Yaml = "application/yaml", Draft = "draft";
+    internal const string Yaml = "application/yaml",
+        Draft = "draft";
 
     public static void MapGuides(this IEndpointRouteBuilder api)
     {
         var guides = api.MapGroup("/guides").WithTags("guides");
-        guides.MapGet("/", ListAsync).WithName("listGuides").WithSummary("The newest revision of each guide, or of those in which a text is found");
-        guides.MapGet("/{code}", GetAsync).WithName("getGuide").WithSummary("A guide, the newest revision or a named one");
-        guides.MapGet("/{code}/file", FileAsync).WithName("getGuideFile").Produces<string>(contentType: Yaml).WithSummary("The guide's file, as it was published");
-        guides.MapGet("/{code}/revisions", RevisionsAsync).WithName("listRevisions").WithSummary("All revisions, newest first");
-        guides.MapGet("/{code}/compare", CompareAsync).WithName("compareGuides").WithSummary("Two revisions side by side; “draft” stands for the draft");
-        guides.MapPost("/", PublishAsync).WithName("publishGuide").Accepts<string>(Yaml).WithSummary("Publish a guide file as its next revision (leads)");
-        guides.MapGet("/schema", () => Results.Text(GuideSchema.Text, "application/schema+json")).WithName("getGuideSchema").Produces<string>(contentType: "application/schema+json")
+        guides
+            .MapGet("/", ListAsync)
+            .WithName("listGuides")
+            .WithSummary("The newest revision of each guide, or of those in which a text is found");
+        guides
+            .MapGet("/{code}", GetAsync)
+            .WithName("getGuide")
+            .WithSummary("A guide, the newest revision or a named one");
+        guides
+            .MapGet("/{code}/file", FileAsync)
+            .WithName("getGuideFile")
+            .Produces<string>(contentType: Yaml)
+            .WithSummary("The guide's file, as it was published");
+        guides
+            .MapGet("/{code}/revisions", RevisionsAsync)
+            .WithName("listRevisions")
+            .WithSummary("All revisions, newest first");
+        guides
+            .MapGet("/{code}/compare", CompareAsync)
+            .WithName("compareGuides")
+            .WithSummary("Two revisions side by side; “draft” stands for the draft");
+        guides
+            .MapPost("/", PublishAsync)
+            .WithName("publishGuide")
+            .Accepts<string>(Yaml)
+            .WithSummary("Publish a guide file as its next revision (leads)");
+        guides
+            .MapGet("/schema", () => Results.Text(GuideSchema.Text, "application/schema+json"))
+            .WithName("getGuideSchema")
+            .Produces<string>(contentType: "application/schema+json")
             .WithSummary("The JSON Schema of guide files");
-        guides.MapPost("/check", CheckAsync).WithName("checkGuide").Accepts<string>(Yaml).WithSummary("Check a guide file; nothing is recorded");
+        guides
+            .MapPost("/check", CheckAsync)
+            .WithName("checkGuide")
+            .Accepts<string>(Yaml)
+            .WithSummary("Check a guide file; nothing is recorded");
     }
 
-    private static async Task<IReadOnlyList<GuideLine>> ListAsync(GuideShelf shelf, CancellationToken cancel, string? text = null)
+    private static async Task<IReadOnlyList<GuideLine>> ListAsync(
+        GuideShelf shelf,
+        CancellationToken cancel,
+        string? text = null
+    )
     {
         var lines = new List<GuideLine>();
         foreach (var listing in await shelf.ListAsync(cancel))
         {
-            if (!string.IsNullOrWhiteSpace(text) && !(await shelf.YamlAsync(listing.Code, listing.Revision, cancel)).Contains(text.Trim(), StringComparison.OrdinalIgnoreCase))
+            if (
+                !string.IsNullOrWhiteSpace(text)
+                && !(await shelf.YamlAsync(listing.Code, listing.Revision, cancel)).Contains(
+                    text.Trim(),
+                    StringComparison.OrdinalIgnoreCase
+                )
+            )
             {
                 continue;
             }
 
             var guide = await shelf.GetAsync(listing.Code, listing.Revision, cancel);
             var model = guide.Model;
-            lines.Add(new GuideLine(
-                model.Code, listing.Revision, model.Maker, model.Name, model.Kind, model.TellApart, guide.Memory.Slots.Count,
-                [.. guide.Variants.Select(v => new VariantLine(v.Id, v.TellApart))], listing.By, listing.At));
+            lines.Add(
+                new GuideLine(
+                    model.Code,
+                    listing.Revision,
+                    model.Maker,
+                    model.Name,
+                    model.Kind,
+                    model.TellApart,
+                    guide.Memory.Slots.Count,
+                    [.. guide.Variants.Select(v => new VariantLine(v.Id, v.TellApart))],
+                    listing.By,
+                    listing.At
+                )
+            );
         }
 
         return lines;
     }
 
-    private static async Task<GuideView> GetAsync(string code, GuideShelf shelf, CancellationToken cancel, int? revision = null)
+    private static async Task<GuideView> GetAsync(
+        string code,
+        GuideShelf shelf,
+        CancellationToken cancel,
+        int? revision = null
+    )
     {
         var number = revision ?? await shelf.NewestAsync(code, cancel);
         return new GuideView(code, number, await shelf.GetAsync(code, number, cancel));
     }
 
-    private static async Task<IResult> FileAsync(string code, GuideShelf shelf, CancellationToken cancel, int? revision = null) =>
-        Results.Text(await shelf.YamlAsync(code, revision ?? await shelf.NewestAsync(code, cancel), cancel), Yaml);
+    private static async Task<IResult> FileAsync(
+        string code,
+        GuideShelf shelf,
+        CancellationToken cancel,
+        int? revision = null
+    ) => Results.Text(await shelf.YamlAsync(code, revision ?? await shelf.NewestAsync(code, cancel), cancel), Yaml);
 
-    private static async Task<IReadOnlyList<RevisionLine>> RevisionsAsync(string code, GuideShelf shelf, CancellationToken cancel) =>
-        [.. (await shelf.RevisionsAsync(code, cancel)).Select(r => new RevisionLine(r.Revision, r.By, r.At))];
+    private static async Task<IReadOnlyList<RevisionLine>> RevisionsAsync(
+        string code,
+        GuideShelf shelf,
+        CancellationToken cancel
+    ) => [.. (await shelf.RevisionsAsync(code, cancel)).Select(r => new RevisionLine(r.Revision, r.By, r.At))];
 
-    private static async Task<GuideCompared> CompareAsync(string code, GuideShelf shelf, DraftShelf drafts, CancellationToken cancel, string? from = null, string? to = null)
+    private static async Task<GuideCompared> CompareAsync(
+        string code,
+        GuideShelf shelf,
+        DraftShelf drafts,
+        CancellationToken cancel,
+        string? from = null,
+        string? to = null
+    )
     {
         var newest = await shelf.NewestAsync(code, cancel);
         var second = to ?? (await drafts.FindAsync(code, cancel) is null ? $"{newest}" : Draft);
         var first = from ?? (second == Draft ? $"{newest}" : $"{Math.Max(1, newest - 1)}");
-        return new GuideCompared(code, first, second, GuideComparison.Of(await NamedAsync(first), await NamedAsync(second)));
+        return new GuideCompared(
+            code,
+            first,
+            second,
+            GuideComparison.Of(await NamedAsync(first), await NamedAsync(second))
+        );
 
-        async Task<Guide> NamedAsync(string name) => name switch
-        {
-            Draft => shelf.Check((await drafts.GetAsync(code, cancel)).Yaml).Guide
-                ?? throw RefusedException.Rule("draft-problems", $"The draft of {code} has problems; mend it, then compare."),
-            _ when int.TryParse(name, out var revision) => await shelf.GetAsync(code, revision, cancel),
-            _ => throw RefusedException.Invalid("no-such-revision", $"“{name}” is no revision. Write its number, or “draft”."),
-        };
+        async Task<Guide> NamedAsync(string name) =>
+            name switch
+            {
+                Draft => shelf.Check((await drafts.GetAsync(code, cancel)).Yaml).Guide
+                    ?? throw RefusedException.Rule(
+                        "draft-problems",
+                        $"The draft of {code} has problems; mend it, then compare."
+                    ),
+                _ when int.TryParse(name, out var revision) => await shelf.GetAsync(code, revision, cancel),
+                _ => throw RefusedException.Invalid(
+                    "no-such-revision",
+                    $"“{name}” is no revision. Write its number, or “draft”."
+                ),
+            };
     }
 
-    private static async Task<GuidePublished> PublishAsync(HttpRequest request, Sender sender, GuideShelf shelf, TimeProvider clock, CancellationToken cancel)
+    private static async Task<GuidePublished> PublishAsync(
+        HttpRequest request,
+        Sender sender,
+        GuideShelf shelf,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
     {
         sender.NeedLead("lead-publishes", "Guides are published by a lead.");
-        var published = await shelf.PublishAsync([await ReadAsync(request, cancel)], sender.Person.Id, clock.GetUtcNow(), cancel: cancel);
+        var published = await shelf.PublishAsync(
+            [await ReadAsync(request, cancel)],
+            sender.Person.Id,
+            clock.GetUtcNow(),
+            cancel: cancel
+        );
         return Told(published[0]);
     }
 
@@ -87,7 +178,8 @@ public static class GuideEndpoints
         return new GuideChecked(result.Problems, result.Guide);
     }
 
-    internal static GuidePublished Told((GuideListing Listing, bool IsNew) p) => new(p.Listing.Code, p.Listing.Revision, p.IsNew);
+    internal static GuidePublished Told((GuideListing Listing, bool IsNew) p) =>
+        new(p.Listing.Code, p.Listing.Revision, p.IsNew);
 
     internal static async Task<string> ReadAsync(HttpRequest request, CancellationToken cancel)
     {
@@ -98,6 +190,8 @@ public static class GuideEndpoints
 
         using var reader = new StreamReader(request.Body);
         var yaml = await reader.ReadToEndAsync(cancel);
-        return yaml.Length > GuideYaml.Longest ? throw new BadHttpRequestException("large", StatusCodes.Status413PayloadTooLarge) : yaml;
+        return yaml.Length > GuideYaml.Longest
+            ? throw new BadHttpRequestException("large", StatusCodes.Status413PayloadTooLarge)
+            : yaml;
     }
 }

@@ -16,8 +16,15 @@ public static class LibraryEndpoints
 
     public static void MapLibrary(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/library", ExportAsync).WithTags("guides").WithName("exportLibrary").Produces<byte[]>(contentType: Zip).WithSummary("All newest revisions and their pictures as a ZIP file");
-        api.MapPost("/library", ImportAsync).WithTags("guides").WithName("importLibrary").WithMetadata(new RequestSizeLimitAttribute(GuideLibrary.Largest))
+        api.MapGet("/library", ExportAsync)
+            .WithTags("guides")
+            .WithName("exportLibrary")
+            .Produces<byte[]>(contentType: Zip)
+            .WithSummary("All newest revisions and their pictures as a ZIP file");
+        api.MapPost("/library", ImportAsync)
+            .WithTags("guides")
+            .WithName("importLibrary")
+            .WithMetadata(new RequestSizeLimitAttribute(GuideLibrary.Largest))
             .WithSummary("Publish a whole library, all or nothing; a dry run only says what it would do (leads)");
     }
 
@@ -44,7 +51,14 @@ public static class LibraryEndpoints
     }
 
     private static async Task<LibraryImported> ImportAsync(
-        HttpRequest request, Sender sender, GuideShelf shelf, PictureStore pictures, TimeProvider clock, CancellationToken cancel, bool dryRun = false)
+        HttpRequest request,
+        Sender sender,
+        GuideShelf shelf,
+        PictureStore pictures,
+        TimeProvider clock,
+        CancellationToken cancel,
+        bool dryRun = false
+    )
     {
         sender.NeedLead("lead-publishes", "Guides are published by a lead.");
         using var body = new MemoryStream();
@@ -55,21 +69,41 @@ public static class LibraryEndpoints
         var problems = read.SelectMany(g => g.Result.Problems.Select(p => $"{g.Name} {p}")).ToArray();
         if (problems.Length > 0)
         {
-            throw RefusedException.Invalid("guide-problems", $"Nothing was imported: {string.Join("; ", problems.Take(20))}.");
+            throw RefusedException.Invalid(
+                "guide-problems",
+                $"Nothing was imported: {string.Join("; ", problems.Take(20))}."
+            );
         }
 
         var missing = await pictures.MissingAsync(
-            [.. read.SelectMany(g => Named(g.Result.Guide!)).Distinct().Except(library.Pictures.Select(p => p.Hash))], cancel);
+            [.. read.SelectMany(g => Named(g.Result.Guide!)).Distinct().Except(library.Pictures.Select(p => p.Hash))],
+            cancel
+        );
         if (!dryRun)
         {
             // First what guides point at; a picture that no guide names does no harm.
             await pictures.PutAsync(library.Pictures.Select(PictureEndpoints.Row), cancel);
         }
 
-        var published = await shelf.PublishAsync([.. library.Guides.Select(g => g.Yaml)], sender.Person.Id, clock.GetUtcNow(), dryRun, cancel);
-        return new LibraryImported(dryRun, [.. published.Select(GuideEndpoints.Told)], library.Pictures.Count, missing.Count);
+        var published = await shelf.PublishAsync(
+            [.. library.Guides.Select(g => g.Yaml)],
+            sender.Person.Id,
+            clock.GetUtcNow(),
+            dryRun,
+            cancel
+        );
+        return new LibraryImported(
+            dryRun,
+            [.. published.Select(GuideEndpoints.Told)],
+            library.Pictures.Count,
+            missing.Count
+        );
     }
 
     private static IEnumerable<string> Named(Guide guide) =>
-        guide.Variants.Select(v => v.Guide).Append(guide).SelectMany(g => g.Removals).SelectMany(r => r.Pictures.Open.Concat(r.Pictures.Close));
+        guide
+            .Variants.Select(v => v.Guide)
+            .Append(guide)
+            .SelectMany(g => g.Removals)
+            .SelectMany(r => r.Pictures.Open.Concat(r.Pictures.Close));
 }

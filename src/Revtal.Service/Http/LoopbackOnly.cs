@@ -9,8 +9,13 @@ internal static class LoopbackOnly
 
     /// <summary>The first of the addresses that others could reach; null when there is none.</summary>
     public static string? FirstOpen(string urls) =>
-        urls.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).FirstOrDefault(url => !IsLoopback(url));
+        urls.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+            .FirstOrDefault(url => !IsLoopback(url));
 
     private static bool IsLoopback(string url) =>
-        Uri.TryCreate(url, UriKind.Absolute, out var uri) && (uri.Host == "localhost" || (IPAddress.TryParse(uri.Host.Trim('[', ']'), out var ip) && IPAddress.IsLoopback(ip)));
+        Uri.TryCreate(url, UriKind.Absolute, out var uri)
+        && (
+            uri.Host == "localhost"
+            || (IPAddress.TryParse(uri.Host.Trim('[', ']'), out var ip) && IPAddress.IsLoopback(ip))
+        );
 }

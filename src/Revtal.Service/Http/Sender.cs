@@ -13,7 +13,8 @@ namespace Revtal.Service.Http;
 /// <param name="IfMatch">The head that the sender saw; null when it does not mind.</param>
 public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatch)
 {
-    public const string PersonHeader = "Revtal-As", KeyHeader = "Idempotency-Key";
+    public const string PersonHeader = "Revtal-As",
+        KeyHeader = "Idempotency-Key";
 
     /// <summary>Bound by minimal APIs.</summary>
     public static async ValueTask<Sender> BindAsync(HttpContext context)
@@ -45,11 +46,15 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
     {
         if (people.Count == 0)
         {
-            throw new NotSignedInException("The shop has no people yet. Add the first, a lead: revtal shop person ID --name NAME --role lead.");
+            throw new NotSignedInException(
+                "The shop has no people yet. Add the first, a lead: revtal shop person ID --name NAME --role lead."
+            );
         }
 
         return people.FirstOrDefault(p => p.Id == id)
-            ?? throw new NotSignedInException($"Say who you are with the header {PersonHeader}: one of {string.Join(", ", people.Select(p => p.Id))}.");
+            ?? throw new NotSignedInException(
+                $"Say who you are with the header {PersonHeader}: one of {string.Join(", ", people.Select(p => p.Id))}."
+            );
     }
 
     internal static (Guid Id, bool Given) Key(StringValues header)
@@ -61,7 +66,9 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
 
         return Guid.TryParse(header.ToString().Trim('"'), out var id)
             ? (id, true)
-            : throw new BadHttpRequestException($"{KeyHeader} wants a UUID, made anew for each change and kept for its retries.");
+            : throw new BadHttpRequestException(
+                $"{KeyHeader} wants a UUID, made anew for each change and kept for its retries."
+            );
     }
 
     // RFC 9110 13.1.1; an order's ETag begins with its head.
@@ -78,8 +85,12 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
 public sealed class NotSignedInException(string message) : Exception(message);
 
 /// <summary>The order moved on since the sender read it.</summary>
-public sealed class StaleException(int order, int head, IReadOnlyList<Entry> since) : Exception(
-    $"Order {order} has changed since you read it: {string.Join("; ", since.Take(5).Select(e => $"{e.By}: {EntryWords.Say(e.Body)}"))}. Read it again, then decide.")
+public sealed class StaleException(int order, int head, IReadOnlyList<Entry> since)
+    : Exception(
+        $"Order {order} has changed since you read it: "
+            + $"{string.Join("; ", since.Take(5).Select(e => $"{e.By}: {EntryWords.Say(e.Body)}"))}. Read it again, "
+            + "then decide."
+    )
 {
     public int Head { get; } = head;
 }

@@ -1,6 +1,8 @@
 namespace Revtal.Service.Live;
 
-/// <summary>Wakes everyone who waits for the journal to grow. It carries no data: who wakes reads the journal.</summary>
+/// <summary>
+/// Wakes everyone who waits for the journal to grow. It carries no data: who wakes reads the journal.
+/// </summary>
 public sealed class ChangeSignal
 {
     private TaskCompletionSource next = New();

@@ -8,19 +8,33 @@ using Revtal.Storage;
 
 namespace Revtal.Service.Live;
 
-/// <summary><c>/api/v1/changes</c>: live changes as server-sent events (WHATWG HTML 9.2); an event's id is its position in the journal.</summary>
+/// <summary>
+/// <c>/api/v1/changes</c>: live changes as server-sent events (WHATWG HTML 9.2); an event's id is its position in the
+/// journal.
+/// </summary>
 public static class LiveEndpoints
 {
     private const int Page = 200;
     private static readonly TimeSpan Heartbeat = TimeSpan.FromSeconds(15);
 
     public static void MapLive(this IEndpointRouteBuilder api) =>
-        api.MapGet("/changes", StreamAsync).WithTags("live").WithName("streamChanges")
-            .Produces<Change>(contentType: "text/event-stream").WithSummary("Live changes; catches up from Last-Event-ID");
+        api.MapGet("/changes", StreamAsync)
+            .WithTags("live")
+            .WithName("streamChanges")
+            .Produces<Change>(contentType: "text/event-stream")
+            .WithSummary("Live changes; catches up from Last-Event-ID");
 
-    private static async Task StreamAsync(HttpContext context, Journal journal, ChangeSignal signal, IHostApplicationLifetime lifetime)
+    private static async Task StreamAsync(
+        HttpContext context,
+        Journal journal,
+        ChangeSignal signal,
+        IHostApplicationLifetime lifetime
+    )
     {
-        using var ended = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, lifetime.ApplicationStopping);
+        using var ended = CancellationTokenSource.CreateLinkedTokenSource(
+            context.RequestAborted,
+            lifetime.ApplicationStopping
+        );
         var cancel = ended.Token;
         var last = journal.LastPosition();
         var position = LastSeen(context) is { } seen ? Math.Min(seen, last) : last;
@@ -29,7 +43,10 @@ public static class LiveEndpoints
         var body = context.Response.BodyWriter;
         try
         {
-            Encoding.UTF8.GetBytes(string.Create(CultureInfo.InvariantCulture, $"retry: 1000\nid: {position}\n: open\n\n"), body);
+            Encoding.UTF8.GetBytes(
+                string.Create(CultureInfo.InvariantCulture, $"retry: 1000\nid: {position}\n: open\n\n"),
+                body
+            );
             await body.FlushAsync(cancel);
             while (true)
             {
@@ -41,13 +58,18 @@ public static class LiveEndpoints
                     foreach (var c in changes)
                     {
                         var change = new Change(c.Position, c.Order, c.Sequence, c.Kind, c.At, c.By);
-                        Encoding.UTF8.GetBytes(string.Create(CultureInfo.InvariantCulture, $"id: {c.Position}\ndata: {JsonSerializer.Serialize(change, RevtalJson.Options)}\n\n"), body);
+                        Encoding.UTF8.GetBytes(
+                            string.Create(
+                                CultureInfo.InvariantCulture,
+                                $"id: {c.Position}\ndata: {JsonSerializer.Serialize(change, RevtalJson.Options)}\n\n"
+                            ),
+                            body
+                        );
                         position = c.Position;
                     }
 
                     await body.FlushAsync(cancel);
-                }
-                while (changes.Count == Page);
+                } while (changes.Count == Page);
 
                 if (await Task.WhenAny(next, Task.Delay(Heartbeat, cancel)) != next)
                 {
@@ -66,9 +88,13 @@ public static class LiveEndpoints
     // A browser cannot set the header on its first connection, so a query does the same.
     private static long? LastSeen(HttpContext context)
     {
-        var text = context.Request.Headers["Last-Event-ID"].FirstOrDefault() ?? context.Request.Query["after"].FirstOrDefault();
+        var text =
+            context.Request.Headers["Last-Event-ID"].FirstOrDefault()
+            ?? context.Request.Query["after"].FirstOrDefault();
         return text is null ? null
             : long.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n
-            : throw new BadHttpRequestException("Last-Event-ID wants the id of the last event that was seen: a whole number.");
+            : throw new BadHttpRequestException(
+                "Last-Event-ID wants the id of the last event that was seen: a whole number."
+            );
     }
 }

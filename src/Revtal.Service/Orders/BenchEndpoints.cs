@@ -15,52 +15,226 @@ public static class BenchEndpoints
     public static void MapBench(this IEndpointRouteBuilder api)
     {
         var order = api.MapGroup("/orders/{number:int}").WithTags("bench");
-        order.MapPost("/steps/{step}", (int number, string step, ConfirmRequest request, Sender sender, OrderDesk desk, TimeProvider clock, CancellationToken cancel) =>
-            desk.RecordAsync(
-                number, $"steps/{step}", request, sender,
-                (o, g) => BenchRules.Confirm(o, g, new StepConfirmation(
-                    step, sender.Person.Id, clock.GetUtcNow(), request.Fasteners, request.Explanation, request.Note,
-                    request.Holes, request.Groups, request.Occupants, request.Seen, request.Deviation)),
-                cancel))
-            .WithName("confirmStep").WithSummary("Confirm a step of the run");
-        order.MapPost("/steps/{step}/impossible", (int number, string step, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, $"steps/{step}/impossible", request, sender, (o, g) => BenchRules.Block(o, g, step, request.Reason), cancel))
-            .WithName("blockStep").WithSummary("Say that a step cannot be done");
-        order.MapPost("/steps/{step}/take-back", (int number, string step, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, $"steps/{step}/take-back", request, sender, (o, g) => BenchRules.TakeBack(o, g, step, request.Reason), cancel))
-            .WithName("takeBackStep").WithSummary("Take the step confirmed last back");
-        order.MapPost("/waivers", (int number, WaiveRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "waivers", request, sender, (o, g) => BenchRules.Waive(o, g, sender.Person.Role, request.Gate, request.Step, request.Reason), cancel))
-            .WithName("waiveGate").WithSummary("Let one gate be, with a reason (leads)");
-        order.MapPost("/finds", (int number, FindRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "finds", request, sender, (o, g) => BenchRules.Find(o, g, request.Kind, request.Step, request.Text), cancel))
-            .WithName("addFind").WithSummary("Record what was found inside; a swollen battery stops the run");
-        order.MapPost("/reseat", (int number, ReseatRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "reseat", request, sender, (o, g) => BenchRules.Reseat(o, g, request.Slots ?? [], request.Reason), cancel))
-            .WithName("reseat").WithSummary("Begin another run that seats modules anew");
-        order.MapPost("/variant", (int number, VariantRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "variant", request, sender, s => BenchRules.TellVariant(s.Order, s.Model, request.Variant), cancel))
-            .WithName("tellVariant").WithSummary("Say which build it is");
-        order.MapPost("/seal", (int number, SealRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "seal", request, sender, (o, _) => BenchRules.TellSeal(o, request.Consent, request.Customer), cancel))
-            .WithName("tellSeal").WithSummary("The customer's word about the warranty seal");
-        order.MapPost("/copy", (int number, CopyRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "copy", request, sender, (o, _) => BenchRules.TellCopy(o, request.Copy, request.Text), cancel))
-            .WithName("tellCopy").WithSummary("The boot drive's copy is verified, or the customer goes without");
-        order.MapPost("/suggestions", (int number, SuggestRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "suggestions", request, sender, (o, g) => BenchRules.Suggest(o, g, request.Change, request.Step), cancel))
-            .WithName("suggest").WithSummary("Suggest a change of the guide");
-        order.MapGet("/run.pdf", PaperAsync).WithName("getRunPaper").Produces<byte[]>(contentType: "application/pdf").WithSummary("The run sheet on A4, with boxes to tick");
+        order
+            .MapPost(
+                "/steps/{step}",
+                (
+                    int number,
+                    string step,
+                    ConfirmRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    TimeProvider clock,
+                    CancellationToken cancel
+                ) =>
+                    desk.RecordAsync(
+                        number,
+                        $"steps/{step}",
+                        request,
+                        sender,
+                        (o, g) =>
+                            BenchRules.Confirm(
+                                o,
+                                g,
+                                new StepConfirmation(
+                                    step,
+                                    sender.Person.Id,
+                                    clock.GetUtcNow(),
+                                    request.Fasteners,
+                                    request.Explanation,
+                                    request.Note,
+                                    request.Holes,
+                                    request.Groups,
+                                    request.Occupants,
+                                    request.Seen,
+                                    request.Deviation
+                                )
+                            ),
+                        cancel
+                    )
+            )
+            .WithName("confirmStep")
+            .WithSummary("Confirm a step of the run");
+        order
+            .MapPost(
+                "/steps/{step}/impossible",
+                (
+                    int number,
+                    string step,
+                    ReasonRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    CancellationToken cancel
+                ) =>
+                    desk.RecordAsync(
+                        number,
+                        $"steps/{step}/impossible",
+                        request,
+                        sender,
+                        (o, g) => BenchRules.Block(o, g, step, request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("blockStep")
+            .WithSummary("Say that a step cannot be done");
+        order
+            .MapPost(
+                "/steps/{step}/take-back",
+                (
+                    int number,
+                    string step,
+                    ReasonRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    CancellationToken cancel
+                ) =>
+                    desk.RecordAsync(
+                        number,
+                        $"steps/{step}/take-back",
+                        request,
+                        sender,
+                        (o, g) => BenchRules.TakeBack(o, g, step, request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("takeBackStep")
+            .WithSummary("Take the step confirmed last back");
+        order
+            .MapPost(
+                "/waivers",
+                (int number, WaiveRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "waivers",
+                        request,
+                        sender,
+                        (o, g) =>
+                            BenchRules.Waive(o, g, sender.Person.Role, request.Gate, request.Step, request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("waiveGate")
+            .WithSummary("Let one gate be, with a reason (leads)");
+        order
+            .MapPost(
+                "/finds",
+                (int number, FindRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "finds",
+                        request,
+                        sender,
+                        (o, g) => BenchRules.Find(o, g, request.Kind, request.Step, request.Text),
+                        cancel
+                    )
+            )
+            .WithName("addFind")
+            .WithSummary("Record what was found inside; a swollen battery stops the run");
+        order
+            .MapPost(
+                "/reseat",
+                (int number, ReseatRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "reseat",
+                        request,
+                        sender,
+                        (o, g) => BenchRules.Reseat(o, g, request.Slots ?? [], request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("reseat")
+            .WithSummary("Begin another run that seats modules anew");
+        order
+            .MapPost(
+                "/variant",
+                (int number, VariantRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "variant",
+                        request,
+                        sender,
+                        s => BenchRules.TellVariant(s.Order, s.Model, request.Variant),
+                        cancel
+                    )
+            )
+            .WithName("tellVariant")
+            .WithSummary("Say which build it is");
+        order
+            .MapPost(
+                "/seal",
+                (int number, SealRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "seal",
+                        request,
+                        sender,
+                        (o, _) => BenchRules.TellSeal(o, request.Consent, request.Customer),
+                        cancel
+                    )
+            )
+            .WithName("tellSeal")
+            .WithSummary("The customer's word about the warranty seal");
+        order
+            .MapPost(
+                "/copy",
+                (int number, CopyRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "copy",
+                        request,
+                        sender,
+                        (o, _) => BenchRules.TellCopy(o, request.Copy, request.Text),
+                        cancel
+                    )
+            )
+            .WithName("tellCopy")
+            .WithSummary("The boot drive's copy is verified, or the customer goes without");
+        order
+            .MapPost(
+                "/suggestions",
+                (int number, SuggestRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "suggestions",
+                        request,
+                        sender,
+                        (o, g) => BenchRules.Suggest(o, g, request.Change, request.Step),
+                        cancel
+                    )
+            )
+            .WithName("suggest")
+            .WithSummary("Suggest a change of the guide");
+        order
+            .MapGet("/run.pdf", PaperAsync)
+            .WithName("getRunPaper")
+            .Produces<byte[]>(contentType: "application/pdf")
+            .WithSummary("The run sheet on A4, with boxes to tick");
     }
 
-    private static async Task<IResult> PaperAsync(int number, OrderShelf shelf, IOptions<ShopOptions> shop, TimeProvider clock, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> PaperAsync(
+        int number,
+        OrderShelf shelf,
+        IOptions<ShopOptions> shop,
+        TimeProvider clock,
+        HttpResponse response,
+        CancellationToken cancel
+    )
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
-        var sheet = snapshot.Order.Sheet(snapshot.Guide)
-            ?? throw RefusedException.Rule("no-plan", $"Order {number} has no run sheet before it has a plan. Next: {Assessment.Of(snapshot.Order, snapshot.Guide).Next.Text}.");
+        var sheet =
+            snapshot.Order.Sheet(snapshot.Guide)
+            ?? throw RefusedException.Rule(
+                "no-plan",
+                $"Order {number} has no run sheet before it has a plan. Next: "
+                    + $"{Assessment.Of(snapshot.Order, snapshot.Guide).Next.Text}."
+            );
         AsPage(response, $"run-{number}.pdf");
         var zone = TimeZoneInfo.FindSystemTimeZoneById(shop.Value.Zone);
-        return Results.Bytes(RunPaper.Write(snapshot.Order, snapshot.Guide, sheet, shop.Value.Name, clock.GetUtcNow(), zone), "application/pdf");
+        return Results.Bytes(
+            RunPaper.Write(snapshot.Order, snapshot.Guide, sheet, shop.Value.Name, clock.GetUtcNow(), zone),
+            "application/pdf"
+        );
     }
 
     // The browser shows a PDF in a page of its own making, which the policy for the API would leave without style.

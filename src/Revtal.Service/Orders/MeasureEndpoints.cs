@@ -15,44 +15,184 @@ public static class MeasureEndpoints
     public static void MapMeasuring(this IEndpointRouteBuilder api)
     {
         var order = api.MapGroup("/orders/{number:int}").WithTags("measuring");
-        order.MapGet("/scores", ScoresAsync).WithName("getScores").WithSummary("Benchmarks and load, before and after, and where this machine stands among its like");
-        order.MapPost("/scores", (int number, ScoresRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "scores", request, sender, (o, _) => MeasureRules.TakeScores(o, request.Phase, request.Scores ?? [], request.Note), cancel))
-            .WithName("takeScores").WithSummary("Write down what a benchmark said");
-        order.MapPost("/scores/file", async (int number, string phase, HttpRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-        {
-            var at = Enum.TryParse<Phase>(phase, ignoreCase: true, out var told) && Enum.IsDefined(told) ? told : throw RefusedException.Invalid("score-phase", "Scores are of before or after.");
-            using var reader = new StreamReader(request.Body, Encoding.UTF8);
-            var text = await reader.ReadToEndAsync(cancel);
-            return await desk.RecordAsync(number, $"scores/file/{at}", text, sender, (o, _) => MeasureRules.TakeScores(o, at, ScoreFiles.Read(text), null), cancel);
-        }).Accepts<string>("text/plain").WithName("takeScoresFile").WithSummary("Scores from a CSV or JSON file: name, unit, value, better (higher or lower)");
+        order
+            .MapGet("/scores", ScoresAsync)
+            .WithName("getScores")
+            .WithSummary("Benchmarks and load, before and after, and where this machine stands among its like");
+        order
+            .MapPost(
+                "/scores",
+                (int number, ScoresRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "scores",
+                        request,
+                        sender,
+                        (o, _) => MeasureRules.TakeScores(o, request.Phase, request.Scores ?? [], request.Note),
+                        cancel
+                    )
+            )
+            .WithName("takeScores")
+            .WithSummary("Write down what a benchmark said");
+        order
+            .MapPost(
+                "/scores/file",
+                async (
+                    int number,
+                    string phase,
+                    HttpRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    CancellationToken cancel
+                ) =>
+                {
+                    var at =
+                        Enum.TryParse<Phase>(phase, ignoreCase: true, out var told) && Enum.IsDefined(told)
+                            ? told
+                            : throw RefusedException.Invalid("score-phase", "Scores are of before or after.");
+                    using var reader = new StreamReader(request.Body, Encoding.UTF8);
+                    var text = await reader.ReadToEndAsync(cancel);
+                    return await desk.RecordAsync(
+                        number,
+                        $"scores/file/{at}",
+                        text,
+                        sender,
+                        (o, _) => MeasureRules.TakeScores(o, at, ScoreFiles.Read(text), null),
+                        cancel
+                    );
+                }
+            )
+            .Accepts<string>("text/plain")
+            .WithName("takeScoresFile")
+            .WithSummary("Scores from a CSV or JSON file: name, unit, value, better (higher or lower)");
 
-        order.MapPost("/swap-test", (int number, SwapBeginRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "swap-test", request, sender, (o, g) => MeasureRules.BeginSwapTest(o, g, request.Shown?.Outcome), cancel))
-            .WithName("beginSwapTest").WithSummary("Begin the search for what is at fault");
-        order.MapPost("/swap-test/tries", (int number, SwapTryRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "swap-test/tries", request, sender, (o, g) => MeasureRules.Try(o, g, request.Places, request.Shown.Outcome, request.Isolated), cancel))
-            .WithName("trySwap").WithSummary("Tell what an arrangement showed");
-        order.MapPost("/swap-test/end", (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "swap-test/end", request, sender, (o, _) => MeasureRules.EndSwapTest(o, request.Reason), cancel))
-            .WithName("endSwapTest").WithSummary("End it: with its conclusion, or given up with a reason");
+        order
+            .MapPost(
+                "/swap-test",
+                (int number, SwapBeginRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "swap-test",
+                        request,
+                        sender,
+                        (o, g) => MeasureRules.BeginSwapTest(o, g, request.Shown?.Outcome),
+                        cancel
+                    )
+            )
+            .WithName("beginSwapTest")
+            .WithSummary("Begin the search for what is at fault");
+        order
+            .MapPost(
+                "/swap-test/tries",
+                (int number, SwapTryRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "swap-test/tries",
+                        request,
+                        sender,
+                        (o, g) => MeasureRules.Try(o, g, request.Places, request.Shown.Outcome, request.Isolated),
+                        cancel
+                    )
+            )
+            .WithName("trySwap")
+            .WithSummary("Tell what an arrangement showed");
+        order
+            .MapPost(
+                "/swap-test/end",
+                (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "swap-test/end",
+                        request,
+                        sender,
+                        (o, _) => MeasureRules.EndSwapTest(o, request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("endSwapTest")
+            .WithSummary("End it: with its conclusion, or given up with a reason");
 
-        order.MapPost("/watch", (int number, WatchRequest request, Sender sender, OrderDesk desk, TimeProvider clock, CancellationToken cancel) =>
-            desk.RecordAsync(number, "watch", request, sender, (o, _) => MeasureRules.BeginWatch(o, request.For, clock.GetUtcNow(), clock.GetUtcNow().AddDays(Math.Clamp(request.Days, -1, 10_000)), request.EveryDays), cancel))
-            .WithName("beginWatch").WithSummary("Watch whether the fault comes back");
-        order.MapPost("/watch/notes", (int number, WatchNoteRequest request, Sender sender, OrderDesk desk, TimeProvider clock, CancellationToken cancel) =>
-            desk.RecordAsync(number, "watch/notes", request, sender, (o, _) => MeasureRules.NoteWatch(o, request.Sign, request.On, clock.GetUtcNow(), request.Text), cancel))
-            .WithName("noteWatch").WithSummary("Note what was seen on a day");
-        order.MapPost("/watch/end", (int number, WatchEndRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "watch/end", request, sender, (o, _) => MeasureRules.EndWatch(o, request.Outcome, request.Text), cancel))
-            .WithName("endWatch").WithSummary("End the watch");
+        order
+            .MapPost(
+                "/watch",
+                (
+                    int number,
+                    WatchRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    TimeProvider clock,
+                    CancellationToken cancel
+                ) =>
+                    desk.RecordAsync(
+                        number,
+                        "watch",
+                        request,
+                        sender,
+                        (o, _) =>
+                            MeasureRules.BeginWatch(
+                                o,
+                                request.For,
+                                clock.GetUtcNow(),
+                                clock.GetUtcNow().AddDays(Math.Clamp(request.Days, -1, 10_000)),
+                                request.EveryDays
+                            ),
+                        cancel
+                    )
+            )
+            .WithName("beginWatch")
+            .WithSummary("Watch whether the fault comes back");
+        order
+            .MapPost(
+                "/watch/notes",
+                (
+                    int number,
+                    WatchNoteRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    TimeProvider clock,
+                    CancellationToken cancel
+                ) =>
+                    desk.RecordAsync(
+                        number,
+                        "watch/notes",
+                        request,
+                        sender,
+                        (o, _) => MeasureRules.NoteWatch(o, request.Sign, request.On, clock.GetUtcNow(), request.Text),
+                        cancel
+                    )
+            )
+            .WithName("noteWatch")
+            .WithSummary("Note what was seen on a day");
+        order
+            .MapPost(
+                "/watch/end",
+                (int number, WatchEndRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "watch/end",
+                        request,
+                        sender,
+                        (o, _) => MeasureRules.EndWatch(o, request.Outcome, request.Text),
+                        cancel
+                    )
+            )
+            .WithName("endWatch")
+            .WithSummary("End the watch");
     }
 
-    private static async Task<ScoresView> ScoresAsync(int number, OrderShelf shelf, Journal journal, CancellationToken cancel)
+    private static async Task<ScoresView> ScoresAsync(
+        int number,
+        OrderShelf shelf,
+        Journal journal,
+        CancellationToken cancel
+    )
     {
         var order = (await shelf.LoadAsync(number, cancel)).Order;
         var (before, after) = (order.Scores(Phase.Before), order.Scores(Phase.After));
         var others = before.Count + after.Count == 0 ? [] : await journal.ScoresAsync(order.Model, number, cancel);
-        return new ScoresView(ScoreLine.Of(before, after, others.ToLookup(s => (s.Name, s.Unit), s => s.Value)), LoadChange.Of(order.Before?.Value, order.After?.Value));
+        return new ScoresView(
+            ScoreLine.Of(before, after, others.ToLookup(s => (s.Name, s.Unit), s => s.Value)),
+            LoadChange.Of(order.Before?.Value, order.After?.Value)
+        );
     }
 }

@@ -9,7 +9,14 @@ using Revtal.Storage;
 namespace Revtal.Service.Orders;
 
 /// <summary>The one road that every change of an order travels: load, decide, append, answer.</summary>
-public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter writer, GuideShelf guides, PartStore parts, TimeProvider clock)
+public sealed class OrderDesk(
+    OrderShelf shelf,
+    Journal journal,
+    JournalWriter writer,
+    GuideShelf guides,
+    PartStore parts,
+    TimeProvider clock
+)
 {
     // Each try reloads; who loses this often stands in a crowd that no bench has.
     private const int MostTries = 20;
@@ -27,12 +34,33 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
         var revision = await guides.NewestAsync(code, cancel);
         var guide = await guides.GetAsync(code, revision, cancel);
         var body = OrderRules.TakeIn(
-            new Intake(request.Customer, request.Contact, request.Serial, request.Complaint, request.Goal, request.Accessories, request.Condition, request.Backup, request.SealConsent),
-            guide, revision, request.Variant);
+            new Intake(
+                request.Customer,
+                request.Contact,
+                request.Serial,
+                request.Complaint,
+                request.Goal,
+                request.Accessories,
+                request.Condition,
+                request.Backup,
+                request.SealConsent
+            ),
+            guide,
+            revision,
+            request.Variant
+        );
         for (var tries = 0; tries < MostTries; tries++)
         {
             var append = new Append(
-                null, 0, sender.Id, Now(), sender.Person.Id, body, print, entry => ProjectionRows.Project(Order.Fold([entry]), guide.For(request.Variant)));
+                null,
+                0,
+                sender.Id,
+                Now(),
+                sender.Person.Id,
+                body,
+                print,
+                entry => ProjectionRows.Project(Order.Fold([entry]), guide.For(request.Variant))
+            );
             switch (await writer.AppendAsync(append))
             {
                 case AppendResult.Recorded { Stored: var stored }:
@@ -51,12 +79,35 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
     /// <param name="action">What is asked, for recognising a retry; with its request.</param>
     /// <param name="decide">A rule of the core, on the facts of this build.</param>
     public Task<Receipt> RecordAsync(
-        int number, string action, object? request, Sender sender, Func<Order, Guide, EntryBody> decide, CancellationToken cancel, CaptureRow? capture = null) =>
-        RecordAsync(number, action, request, sender, snapshot => decide(snapshot.Order, snapshot.Guide), cancel, capture);
+        int number,
+        string action,
+        object? request,
+        Sender sender,
+        Func<Order, Guide, EntryBody> decide,
+        CancellationToken cancel,
+        CaptureRow? capture = null
+    ) =>
+        RecordAsync(
+            number,
+            action,
+            request,
+            sender,
+            snapshot => decide(snapshot.Order, snapshot.Guide),
+            cancel,
+            capture
+        );
 
-    /// <inheritdoc cref="RecordAsync(int, string, object?, Sender, Func{Order, Guide, EntryBody}, CancellationToken, CaptureRow?)"/>
+    /// <inheritdoc cref="RecordAsync(int, string, object?, Sender, Func{Order, Guide, EntryBody}, CancellationToken,
+    /// CaptureRow?)"/>
     public async Task<Receipt> RecordAsync(
-        int number, string action, object? request, Sender sender, Func<OrderSnapshot, EntryBody> decide, CancellationToken cancel, CaptureRow? capture = null)
+        int number,
+        string action,
+        object? request,
+        Sender sender,
+        Func<OrderSnapshot, EntryBody> decide,
+        CancellationToken cancel,
+        CaptureRow? capture = null
+    )
     {
         var print = sender.MayBeRetry ? Sender.Print($"{number}/{action}", request) : "";
         if (await EarlierAsync(sender, print) is { } earlier)
@@ -78,9 +129,18 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
             var after = snapshot.With([entry]);
             var projection = ProjectionRows.Project(after.Order, after.Guide);
             var append = new Append(
-                number, order.Head, sender.Id, entry.At, entry.By, body, print, _ => projection, capture,
+                number,
+                order.Head,
+                sender.Id,
+                entry.At,
+                entry.By,
+                body,
+                print,
+                _ => projection,
+                capture,
                 StockEffects.Concerns(body) ? await StockAsync(order, body, cancel) : null,
-                body is OldPartSettled { Fate: PartFate.BoughtIn } settled ? BuyIn.Of(order, settled) : null);
+                body is OldPartSettled { Fate: PartFate.BoughtIn } settled ? BuyIn.Of(order, settled) : null
+            );
             switch (await writer.AppendAsync(append))
             {
                 case AppendResult.Recorded { Stored: var stored }:
@@ -105,8 +165,21 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
             return held.Count == 0 ? [] : StockEffects.Of(order, body, held, [], []).Moves;
         }
 
-        var numbers = body is PlanAgreed ? StockEffects.Wishes(order.Plan!.Value).Select(w => w.Number).Distinct().ToArray() : held.Select(i => i.Kind).Distinct().ToArray();
-        return numbers.Length == 0 ? [] : StockEffects.Of(order, body, held, await parts.ItemsAsync(numbers, cancel: cancel), await parts.KindsAsync(numbers, cancel)).Moves;
+        var numbers =
+            body is PlanAgreed
+                ? StockEffects.Wishes(order.Plan!.Value).Select(w => w.Number).Distinct().ToArray()
+                : held.Select(i => i.Kind).Distinct().ToArray();
+        return numbers.Length == 0
+            ? []
+            : StockEffects
+                .Of(
+                    order,
+                    body,
+                    held,
+                    await parts.ItemsAsync(numbers, cancel: cancel),
+                    await parts.KindsAsync(numbers, cancel)
+                )
+                .Moves;
     }
 
     // The journal keeps milliseconds; what is answered now must equal what is read later.
@@ -115,12 +188,23 @@ public sealed class OrderDesk(OrderShelf shelf, Journal journal, JournalWriter w
     private async Task<Receipt?> EarlierAsync(Sender sender, string print) =>
         sender.MayBeRetry && journal.Find(sender.Id) is { } earlier ? await ReplayAsync(earlier, print) : null;
 
-    private async Task<Receipt> ReplayAsync(Stored earlier, string print) => earlier.Print == print
-        ? ReceiptOf(earlier, await shelf.LoadAsync(earlier.Entry.Order))
-        : throw RefusedException.Invalid("key-reused", "This Idempotency-Key has recorded something else. Make a new one for each change.");
+    private async Task<Receipt> ReplayAsync(Stored earlier, string print) =>
+        earlier.Print == print
+            ? ReceiptOf(earlier, await shelf.LoadAsync(earlier.Entry.Order))
+            : throw RefusedException.Invalid(
+                "key-reused",
+                "This Idempotency-Key has recorded something else. Make a new one for each change."
+            );
 
-    private static Receipt ReceiptOf(Stored stored, OrderSnapshot snapshot) => new(
-        stored.Entry.Order, stored.Entry.Sequence, stored.Position, snapshot.Order.Stage, Assessment.Of(snapshot.Order, snapshot.Guide).Next);
+    private static Receipt ReceiptOf(Stored stored, OrderSnapshot snapshot) =>
+        new(
+            stored.Entry.Order,
+            stored.Entry.Sequence,
+            stored.Position,
+            snapshot.Order.Stage,
+            Assessment.Of(snapshot.Order, snapshot.Guide).Next
+        );
 
-    private static RefusedException Crowded() => new(RefusalKind.Conflict, "crowded", "Too many changes of this order at once. Try again.");
+    private static RefusedException Crowded() =>
+        new(RefusalKind.Conflict, "crowded", "Too many changes of this order at once. Try again.");
 }

@@ -22,32 +22,115 @@ public static class OrderEndpoints
 
         orders.MapGet("/", SearchAsync).WithName("searchOrders").WithSummary("Orders, newest first, open or not");
         orders.MapPost("/", TakeInAsync).WithName("takeIn").WithSummary("Take a machine in");
-        orders.MapGet("/{number:int}", GetAsync).WithName("getOrder").Produces<OrderView>().WithSummary("The order with everything that follows from it");
-        orders.MapGet("/{number:int}/entries", EntriesAsync).WithName("getEntries").WithSummary("The journal of the order, whole");
-        orders.MapGet("/{number:int}/check", CheckAsync).WithName("getCheck").WithSummary("Before, planned and after, with verdict and findings");
-        orders.MapGet("/{number:int}/captures/{sequence:int}", CaptureAsync).WithName("getCapture").WithSummary("The capture of a reading, as it was sent");
+        orders
+            .MapGet("/{number:int}", GetAsync)
+            .WithName("getOrder")
+            .Produces<OrderView>()
+            .WithSummary("The order with everything that follows from it");
+        orders
+            .MapGet("/{number:int}/entries", EntriesAsync)
+            .WithName("getEntries")
+            .WithSummary("The journal of the order, whole");
+        orders
+            .MapGet("/{number:int}/check", CheckAsync)
+            .WithName("getCheck")
+            .WithSummary("Before, planned and after, with verdict and findings");
+        orders
+            .MapGet("/{number:int}/captures/{sequence:int}", CaptureAsync)
+            .WithName("getCapture")
+            .WithSummary("The capture of a reading, as it was sent");
 
-        orders.MapPost("/{number:int}/ready", (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "ready", request, sender, (o, g) => OrderRules.MarkReady(o, g, sender.Person.Role, request.Reason), cancel))
-            .WithName("markReady").WithSummary("Accept the check");
-        orders.MapPost("/{number:int}/hand-back", (int number, HandBackRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "hand-back", request, sender, (o, _) => OrderRules.HandBack(o, request.To, request.OldParts), cancel))
-            .WithName("handBack").WithSummary("Hand the machine back");
-        orders.MapPost("/{number:int}/park", (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "park", request, sender, (o, _) => OrderRules.Park(o, request.Reason), cancel))
-            .WithName("park").WithSummary("Park the order, with a reason");
-        orders.MapPost("/{number:int}/resume", (int number, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "resume", null, sender, (o, _) => OrderRules.Resume(o), cancel))
-            .WithName("resume").WithSummary("Take a parked order up again");
-        orders.MapPost("/{number:int}/cancel", (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "cancel", request, sender, (o, g) => OrderRules.Cancel(o, g, request.Reason), cancel))
-            .WithName("cancel").WithSummary("Cancel the order, with a reason");
-        orders.MapPost("/{number:int}/notes", (int number, NoteRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "notes", request, sender, (o, g) => OrderRules.AddNote(o, g, request.Text, request.Step), cancel))
-            .WithName("addNote").WithSummary("Add a note");
+        orders
+            .MapPost(
+                "/{number:int}/ready",
+                (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "ready",
+                        request,
+                        sender,
+                        (o, g) => OrderRules.MarkReady(o, g, sender.Person.Role, request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("markReady")
+            .WithSummary("Accept the check");
+        orders
+            .MapPost(
+                "/{number:int}/hand-back",
+                (int number, HandBackRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "hand-back",
+                        request,
+                        sender,
+                        (o, _) => OrderRules.HandBack(o, request.To, request.OldParts),
+                        cancel
+                    )
+            )
+            .WithName("handBack")
+            .WithSummary("Hand the machine back");
+        orders
+            .MapPost(
+                "/{number:int}/park",
+                (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "park",
+                        request,
+                        sender,
+                        (o, _) => OrderRules.Park(o, request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("park")
+            .WithSummary("Park the order, with a reason");
+        orders
+            .MapPost(
+                "/{number:int}/resume",
+                (int number, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(number, "resume", null, sender, (o, _) => OrderRules.Resume(o), cancel)
+            )
+            .WithName("resume")
+            .WithSummary("Take a parked order up again");
+        orders
+            .MapPost(
+                "/{number:int}/cancel",
+                (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "cancel",
+                        request,
+                        sender,
+                        (o, g) => OrderRules.Cancel(o, g, request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("cancel")
+            .WithSummary("Cancel the order, with a reason");
+        orders
+            .MapPost(
+                "/{number:int}/notes",
+                (int number, NoteRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "notes",
+                        request,
+                        sender,
+                        (o, g) => OrderRules.AddNote(o, g, request.Text, request.Step),
+                        cancel
+                    )
+            )
+            .WithName("addNote")
+            .WithSummary("Add a note");
     }
 
-    private static async Task<Created<Receipt>> TakeInAsync(TakeInRequest request, Sender sender, OrderDesk desk, CancellationToken cancel)
+    private static async Task<Created<Receipt>> TakeInAsync(
+        TakeInRequest request,
+        Sender sender,
+        OrderDesk desk,
+        CancellationToken cancel
+    )
     {
         var receipt = await desk.TakeInAsync(request, sender, cancel);
         return TypedResults.Created($"/api/v1/orders/{receipt.Order}", receipt);
@@ -61,42 +144,87 @@ public static class OrderEndpoints
 
         // The page also tells of a newer guide, so the tag does; If-Match looks at the head alone.
         var tag = newer is null ? $"\"{snapshot.Order.Head}\"" : $"\"{snapshot.Order.Head}-{newer}\"";
-        return Results.Bytes(snapshot.Json(newer), "application/json; charset=utf-8", entityTag: new EntityTagHeaderValue(tag));
+        return Results.Bytes(
+            snapshot.Json(newer),
+            "application/json; charset=utf-8",
+            entityTag: new EntityTagHeaderValue(tag)
+        );
     }
 
     private static async Task<OrdersView> SearchAsync(
-        Journal journal, CancellationToken cancel, string? text = null, string? stage = null, int? below = null, [FromQuery] int limit = 50)
+        Journal journal,
+        CancellationToken cancel,
+        string? text = null,
+        string? stage = null,
+        int? below = null,
+        [FromQuery] int limit = 50
+    )
     {
         var most = Math.Clamp(limit, 1, LargestPage);
-        var cards = (await journal.SearchAsync(text, stage is null ? null : StageWords.Parse(stage), below, most, cancel)).Select(c => JsonSerializer.Deserialize<OrderCard>(c, RevtalJson.Options)!).ToArray();
+        var cards = (
+            await journal.SearchAsync(text, stage is null ? null : StageWords.Parse(stage), below, most, cancel)
+        )
+            .Select(c => JsonSerializer.Deserialize<OrderCard>(c, RevtalJson.Options)!)
+            .ToArray();
         return new OrdersView(cards, cards.Length == most ? cards[^1].Number : null);
     }
 
     private static async Task<EntriesView> EntriesAsync(
-        int number, OrderShelf shelf, Journal journal, CancellationToken cancel, int after = 0, [FromQuery] int limit = 100)
+        int number,
+        OrderShelf shelf,
+        Journal journal,
+        CancellationToken cancel,
+        int after = 0,
+        [FromQuery] int limit = 100
+    )
     {
         await shelf.LoadAsync(number, cancel);
         var most = Math.Clamp(limit, 1, LargestPage);
         var entries = await journal.EntriesAsync(number, after, most, cancel);
         return new EntriesView(
-            [.. entries.Select(s => new EntryView(
-                s.Position, number, s.Entry.Sequence, s.Entry.Id, s.Entry.At, s.Entry.By, EntryKinds.NameOf(s.Entry.Body),
-                JsonSerializer.SerializeToElement(s.Entry.Body, s.Entry.Body.GetType(), RevtalJson.Options)))],
-            entries.Count == most ? entries[^1].Entry.Sequence : null);
+            [
+                .. entries.Select(s => new EntryView(
+                    s.Position,
+                    number,
+                    s.Entry.Sequence,
+                    s.Entry.Id,
+                    s.Entry.At,
+                    s.Entry.By,
+                    EntryKinds.NameOf(s.Entry.Body),
+                    JsonSerializer.SerializeToElement(s.Entry.Body, s.Entry.Body.GetType(), RevtalJson.Options)
+                )),
+            ],
+            entries.Count == most ? entries[^1].Entry.Sequence : null
+        );
     }
 
     private static async Task<CheckResult> CheckAsync(int number, OrderShelf shelf, CancellationToken cancel)
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
-        return Assessment.Of(snapshot.Order, snapshot.Guide).Check ?? throw RefusedException.Rule(
-            "nothing-to-check", $"Order {number} has no after reading yet. Next: {Assessment.Of(snapshot.Order, snapshot.Guide).Next.Text}.");
+        return Assessment.Of(snapshot.Order, snapshot.Guide).Check
+            ?? throw RefusedException.Rule(
+                "nothing-to-check",
+                $"Order {number} has no after reading yet. Next: "
+                    + $"{Assessment.Of(snapshot.Order, snapshot.Guide).Next.Text}."
+            );
     }
 
-    private static async Task<IResult> CaptureAsync(int number, int sequence, OrderShelf shelf, Journal journal, CancellationToken cancel)
+    private static async Task<IResult> CaptureAsync(
+        int number,
+        int sequence,
+        OrderShelf shelf,
+        Journal journal,
+        CancellationToken cancel
+    )
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
-        return snapshot.Entries.FirstOrDefault(e => e.Sequence == sequence)?.Body is ReadingTaken { Capture: { } hash } && await journal.CaptureAsync(hash, cancel) is { } bytes
+        return
+            snapshot.Entries.FirstOrDefault(e => e.Sequence == sequence)?.Body is ReadingTaken { Capture: { } hash }
+            && await journal.CaptureAsync(hash, cancel) is { } bytes
             ? Results.Bytes(bytes, "application/json", $"capture-{number}-{sequence}.json")
-            : throw RefusedException.NotFound("no-such-capture", $"Entry {sequence} of order {number} is no reading with a capture.");
+            : throw RefusedException.NotFound(
+                "no-such-capture",
+                $"Entry {sequence} of order {number} is no reading with a capture."
+            );
     }
 }

@@ -19,40 +19,81 @@ public static class ReadingEndpoints
 
     public static void MapReadings(this IEndpointRouteBuilder api)
     {
-        api.MapPost("/orders/{number:int}/readings", TakeAsync).WithTags("readings").WithName("takeReading")
-            .WithMetadata(new RequestSizeLimitAttribute(LargestBody)).WithSummary("Take a reading, before or after");
-        api.MapPost("/decode", Decode).WithTags("readings").WithName("decode")
-            .WithMetadata(new RequestSizeLimitAttribute(LargestBody)).WithSummary("Decode a capture; nothing is recorded");
+        api.MapPost("/orders/{number:int}/readings", TakeAsync)
+            .WithTags("readings")
+            .WithName("takeReading")
+            .WithMetadata(new RequestSizeLimitAttribute(LargestBody))
+            .WithSummary("Take a reading, before or after");
+        api.MapPost("/decode", Decode)
+            .WithTags("readings")
+            .WithName("decode")
+            .WithMetadata(new RequestSizeLimitAttribute(LargestBody))
+            .WithSummary("Decode a capture; nothing is recorded");
     }
 
     private static Reading Decode(CaptureBundle bundle) => CaptureDecoder.Decode(bundle.ToFiles());
 
-    private static async Task<Receipt> TakeAsync(int number, ReadingRequest request, Sender sender, OrderDesk desk, PictureStore pictures, CancellationToken cancel)
+    private static async Task<Receipt> TakeAsync(
+        int number,
+        ReadingRequest request,
+        Sender sender,
+        OrderDesk desk,
+        PictureStore pictures,
+        CancellationToken cancel
+    )
     {
         if (request.Capture is null && request.Seen is null)
         {
-            throw RefusedException.Invalid("reading-source", "A reading wants a capture, or what was seen by eye, or both.");
+            throw RefusedException.Invalid(
+                "reading-source",
+                "A reading wants a capture, or what was seen by eye, or both."
+            );
         }
 
         if (request.Photo is { } photo && await pictures.GetAsync(photo, true, cancel) is null)
         {
-            throw RefusedException.Invalid("no-such-picture", "There is no picture of this hash. Keep it first: POST /api/v1/pictures.");
+            throw RefusedException.Invalid(
+                "no-such-picture",
+                "There is no picture of this hash. Keep it first: POST /api/v1/pictures."
+            );
         }
 
         var capture = request.Capture is { } bundle ? Store(bundle) : null;
         var decoded = request.Capture is { } c ? CaptureDecoder.Decode(c.ToFiles()) : null;
         return await desk.RecordAsync(
-            number, "readings", new { request.Phase, request.Seen, request.Note, request.Photo, capture?.Hash }, sender,
-            (order, guide) => OrderRules.TakeReading(order, guide, request.Phase, Whole(guide), capture?.Hash, request.Note, request.Photo),
-            cancel, capture);
+            number,
+            "readings",
+            new
+            {
+                request.Phase,
+                request.Seen,
+                request.Note,
+                request.Photo,
+                capture?.Hash,
+            },
+            sender,
+            (order, guide) =>
+                OrderRules.TakeReading(
+                    order,
+                    guide,
+                    request.Phase,
+                    Whole(guide),
+                    capture?.Hash,
+                    request.Note,
+                    request.Photo
+                ),
+            cancel,
+            capture
+        );
 
         // What the machine tells of itself comes first; eyes add what it does not tell.
-        Reading Whole(Guide guide) => (decoded, request.Seen) switch
-        {
-            ({ } told, { } seen) => Reading.Join(told, Seen(guide, seen)),
-            (null, { } seen) => Seen(guide, seen),
-            _ => decoded!,
-        };
+        Reading Whole(Guide guide) =>
+            (decoded, request.Seen) switch
+            {
+                ({ } told, { } seen) => Reading.Join(told, Seen(guide, seen)),
+                (null, { } seen) => Seen(guide, seen),
+                _ => decoded!,
+            };
     }
 
     private static Reading Seen(Guide guide, SeenReading seen)
@@ -66,11 +107,21 @@ public static class ReadingEndpoints
         {
             if (guide.Bay(drive.Bay) is null)
             {
-                throw RefusedException.Invalid("no-such-bay", $"{guide.Model.Code} has no drive bay “{drive.Bay}”. It has {string.Join(", ", guide.Drives.Select(d => d.Id))}.");
+                throw RefusedException.Invalid(
+                    "no-such-bay",
+                    $"{guide.Model.Code} has no drive bay “{drive.Bay}”. It has "
+                        + $"{string.Join(", ", guide.Drives.Select(d => d.Id))}."
+                );
             }
         }
 
-        return EyeReading.Make(seen.FirmwareShows, seen.SystemShows, seen.Slots ?? [], Words.Line("The serial", seen.Serial), seen.Drives);
+        return EyeReading.Make(
+            seen.FirmwareShows,
+            seen.SystemShows,
+            seen.Slots ?? [],
+            Words.Line("The serial", seen.Serial),
+            seen.Drives
+        );
     }
 
     internal static CaptureRow Store(CaptureBundle bundle)

@@ -9,7 +9,9 @@ using Revtal.Storage;
 
 namespace Revtal.Service.Pictures;
 
-/// <summary>Photos of orders and pictures of guides: taken in as JPEG, PNG or WebP, kept as JPEG without the camera's data.</summary>
+/// <summary>
+/// Photos of orders and pictures of guides: taken in as JPEG, PNG or WebP, kept as JPEG without the camera's data.
+/// </summary>
 public static class PictureEndpoints
 {
     private const string Image = "image/";
@@ -17,36 +19,85 @@ public static class PictureEndpoints
     public static void MapPictures(this IEndpointRouteBuilder api)
     {
         var limit = new RequestSizeLimitAttribute(Documents.Pictures.Largest + 1024);
-        api.MapPost("/orders/{number:int}/photos", PhotoAsync).WithTags("pictures").WithName("addPhoto").WithMetadata(limit)
+        api.MapPost("/orders/{number:int}/photos", PhotoAsync)
+            .WithTags("pictures")
+            .WithName("addPhoto")
+            .WithMetadata(limit)
             .WithSummary("Add a photo to an order, or to one step of its run; the body is the picture");
-        api.MapPost("/pictures", KeepAsync).WithTags("pictures").WithName("keepPicture").WithMetadata(limit)
+        api.MapPost("/pictures", KeepAsync)
+            .WithTags("pictures")
+            .WithName("keepPicture")
+            .WithMetadata(limit)
             .WithSummary("Keep a picture for a guide; the guide names it by the hash that comes back");
-        api.MapGet("/pictures/{hash}", GetAsync).WithTags("pictures").WithName("getPicture").Produces<byte[]>(contentType: "image/jpeg").WithSummary("A picture, or its small copy");
+        api.MapGet("/pictures/{hash}", GetAsync)
+            .WithTags("pictures")
+            .WithName("getPicture")
+            .Produces<byte[]>(contentType: "image/jpeg")
+            .WithSummary("A picture, or its small copy");
     }
 
-    internal static PictureRow Row(Picture p) => new() { Hash = p.Hash, Content = p.Content, Small = p.Small, Width = p.Width, Height = p.Height };
+    internal static PictureRow Row(Picture p) =>
+        new()
+        {
+            Hash = p.Hash,
+            Content = p.Content,
+            Small = p.Small,
+            Width = p.Width,
+            Height = p.Height,
+        };
 
     private static async Task<Receipt> PhotoAsync(
-        int number, HttpRequest http, Sender sender, OrderDesk desk, PictureStore pictures, OrderShelf shelf, CancellationToken cancel, string? step = null, string? caption = null)
+        int number,
+        HttpRequest http,
+        Sender sender,
+        OrderDesk desk,
+        PictureStore pictures,
+        OrderShelf shelf,
+        CancellationToken cancel,
+        string? step = null,
+        string? caption = null
+    )
     {
         // Nothing is kept for an order that is not there.
         await shelf.LoadAsync(number, cancel);
         var picture = await TakeAsync(http, pictures, cancel);
         return await desk.RecordAsync(
-            number, "photos", new { picture.Hash, step, caption }, sender,
-            (o, g) => BenchRules.AddPhoto(o, g, picture.Hash, picture.Width, picture.Height, step, caption), cancel);
+            number,
+            "photos",
+            new
+            {
+                picture.Hash,
+                step,
+                caption,
+            },
+            sender,
+            (o, g) => BenchRules.AddPhoto(o, g, picture.Hash, picture.Width, picture.Height, step, caption),
+            cancel
+        );
     }
 
-    private static async Task<PictureKept> KeepAsync(HttpRequest http, Sender sender, PictureStore pictures, CancellationToken cancel)
+    private static async Task<PictureKept> KeepAsync(
+        HttpRequest http,
+        Sender sender,
+        PictureStore pictures,
+        CancellationToken cancel
+    )
     {
         _ = sender;
         var picture = await TakeAsync(http, pictures, cancel);
         return new PictureKept(picture.Hash, picture.Width, picture.Height);
     }
 
-    private static async Task<IResult> GetAsync(string hash, PictureStore pictures, HttpContext context, bool small = false)
+    private static async Task<IResult> GetAsync(
+        string hash,
+        PictureStore pictures,
+        HttpContext context,
+        bool small = false
+    )
     {
-        var jpeg = await pictures.GetAsync(hash, small, context.RequestAborted) ?? throw RefusedException.NotFound("no-such-picture", "There is no picture of this hash.");
+        var jpeg =
+            await pictures.GetAsync(hash, small, context.RequestAborted)
+            ?? throw RefusedException.NotFound("no-such-picture", "There is no picture of this hash.");
         context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
         return Results.Bytes(jpeg, "image/jpeg");
     }

@@ -15,22 +15,110 @@ public static class DriveEndpoints
     public static void MapDrives(this IEndpointRouteBuilder api)
     {
         var order = api.MapGroup("/orders/{number:int}").WithTags("drives");
-        order.MapPost("/copies/{bay}", (int number, string bay, CopyBeginRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, $"copies/{bay}", request, sender, (o, _) => PlanRules.BeginCopy(o, bay, request.Source, request.Target, request.Method, request.Size), cancel))
-            .WithName("beginCopy").WithSummary("A drive's data begins to be copied");
-        order.MapPost("/copies/{bay}/done", (int number, string bay, CopyDoneRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, $"copies/{bay}/done", request, sender, (o, _) => PlanRules.AdvanceCopy(o, bay, request.Done), cancel))
-            .WithName("advanceCopy").WithSummary("So much is copied; the end is estimated from the rate");
-        order.MapPost("/copies/{bay}/verify", (int number, string bay, CopyVerifyRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-        {
-            var (sampled, matched) = Compared(request);
-            return desk.RecordAsync(number, $"copies/{bay}/verify", request, sender, (o, _) => PlanRules.VerifyCopy(o, bay, request.FilesSource, request.FilesTarget, sampled, matched), cancel);
-        }).WithMetadata(new RequestSizeLimitAttribute(LargestLists)).WithName("verifyCopy").WithSummary("Source and target compared, by counts and sampled hashes");
-        order.MapPost("/old-parts/{position}", (int number, string position, OldPartRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(
-                number, $"old-parts/{position}", request, sender,
-                (o, _) => PlanRules.Settle(o, position, request.Fate, request.Wipe, request.Note, request.Grade, request.Tested, request.Price), cancel))
-            .WithName("settleOldPart").WithSummary("What becomes of what came out: kept, returned, wiped, recycled or bought in");
+        order
+            .MapPost(
+                "/copies/{bay}",
+                (
+                    int number,
+                    string bay,
+                    CopyBeginRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    CancellationToken cancel
+                ) =>
+                    desk.RecordAsync(
+                        number,
+                        $"copies/{bay}",
+                        request,
+                        sender,
+                        (o, _) =>
+                            PlanRules.BeginCopy(o, bay, request.Source, request.Target, request.Method, request.Size),
+                        cancel
+                    )
+            )
+            .WithName("beginCopy")
+            .WithSummary("A drive's data begins to be copied");
+        order
+            .MapPost(
+                "/copies/{bay}/done",
+                (
+                    int number,
+                    string bay,
+                    CopyDoneRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    CancellationToken cancel
+                ) =>
+                    desk.RecordAsync(
+                        number,
+                        $"copies/{bay}/done",
+                        request,
+                        sender,
+                        (o, _) => PlanRules.AdvanceCopy(o, bay, request.Done),
+                        cancel
+                    )
+            )
+            .WithName("advanceCopy")
+            .WithSummary("So much is copied; the end is estimated from the rate");
+        order
+            .MapPost(
+                "/copies/{bay}/verify",
+                (
+                    int number,
+                    string bay,
+                    CopyVerifyRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    CancellationToken cancel
+                ) =>
+                {
+                    var (sampled, matched) = Compared(request);
+                    return desk.RecordAsync(
+                        number,
+                        $"copies/{bay}/verify",
+                        request,
+                        sender,
+                        (o, _) =>
+                            PlanRules.VerifyCopy(o, bay, request.FilesSource, request.FilesTarget, sampled, matched),
+                        cancel
+                    );
+                }
+            )
+            .WithMetadata(new RequestSizeLimitAttribute(LargestLists))
+            .WithName("verifyCopy")
+            .WithSummary("Source and target compared, by counts and sampled hashes");
+        order
+            .MapPost(
+                "/old-parts/{position}",
+                (
+                    int number,
+                    string position,
+                    OldPartRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    CancellationToken cancel
+                ) =>
+                    desk.RecordAsync(
+                        number,
+                        $"old-parts/{position}",
+                        request,
+                        sender,
+                        (o, _) =>
+                            PlanRules.Settle(
+                                o,
+                                position,
+                                request.Fate,
+                                request.Wipe,
+                                request.Note,
+                                request.Grade,
+                                request.Tested,
+                                request.Price
+                            ),
+                        cancel
+                    )
+            )
+            .WithName("settleOldPart")
+            .WithSummary("What becomes of what came out: kept, returned, wiped, recycled or bought in");
     }
 
     private static (int Sampled, int Matched) Compared(CopyVerifyRequest request)
@@ -43,6 +131,9 @@ public static class DriveEndpoints
 
         return request is { Sampled: { } s, Matched: { } m }
             ? (s, m)
-            : throw RefusedException.Invalid("hashes-missing", "Give how many files were sampled and how many are alike, or both lists of hashes.");
+            : throw RefusedException.Invalid(
+                "hashes-missing",
+                "Give how many files were sampled and how many are alike, or both lists of hashes."
+            );
     }
 }

@@ -13,26 +13,104 @@ public static class PlanEndpoints
     public static void MapPlans(this IEndpointRouteBuilder api)
     {
         var order = api.MapGroup("/orders/{number:int}").WithTags("plan");
-        order.MapPost("/plan/preview", async (int number, PlanRequest request, PlanDesk plans, CancellationToken cancel) =>
-            await plans.PreviewAsync(number, await plans.CompleteAsync(number, request, cancel), Role.Lead, cancel))
-            .WithName("previewPlan").WithSummary("What a plan would lead to and cost; nothing is recorded");
-        order.MapPost("/plan", async (int number, PlanRequest request, Sender sender, PlanDesk plans, OrderDesk desk, CancellationToken cancel) =>
-        {
-            var whole = await plans.CompleteAsync(number, request, cancel);
-            return await desk.RecordAsync(
-                number, "plan", request, sender, (o, g) => PlanRules.SetPlan(o, g, whole.Changes ?? [], whole.Note, sender.Person.Role, whole.Discount, whole.Later), cancel);
-        }).WithName("setPlan").WithSummary("Set the plan");
-        order.MapGet("/options", (
-            int number, PlanDesk plans, CancellationToken cancel, string? target = null, string? workload = null, decimal? budget = null, int stages = 1, string[]? giveUp = null) =>
-            plans.OptionsAsync(number, target is null ? null : MemorySize.Parse(target), workload, budget, stages, giveUp, cancel))
-            .WithName("getOptions").WithSummary("Upgrades that no other beats, from catalogue and shelf");
-        order.MapPost("/layout", (int number, LayoutRequest request, PlanDesk plans, CancellationToken cancel) => plans.LayoutAsync(number, request, cancel))
-            .WithName("findLayout").WithSummary("Which module goes where, best and next best; nothing is recorded");
-        order.MapPost("/fit/{slot}", async (int number, string slot, MemoryModule module, OrderShelf shelf, CancellationToken cancel) =>
-        {
-            var snapshot = await shelf.LoadAsync(number, cancel);
-            var platform = Platform.Of(snapshot.Guide, snapshot.Order.Before?.Value ?? throw Core.RefusedException.Rule("no-reading", $"Order {number} has no before reading yet."));
-            return FitRules.Of(platform, snapshot.Guide.NeedSlot(slot), module);
-        }).WithName("checkFit").WithSummary("Whether a module fits a slot, and all that is to be said of it; nothing is recorded");
+        order
+            .MapPost(
+                "/plan/preview",
+                async (int number, PlanRequest request, PlanDesk plans, CancellationToken cancel) =>
+                    await plans.PreviewAsync(
+                        number,
+                        await plans.CompleteAsync(number, request, cancel),
+                        Role.Lead,
+                        cancel
+                    )
+            )
+            .WithName("previewPlan")
+            .WithSummary("What a plan would lead to and cost; nothing is recorded");
+        order
+            .MapPost(
+                "/plan",
+                async (
+                    int number,
+                    PlanRequest request,
+                    Sender sender,
+                    PlanDesk plans,
+                    OrderDesk desk,
+                    CancellationToken cancel
+                ) =>
+                {
+                    var whole = await plans.CompleteAsync(number, request, cancel);
+                    return await desk.RecordAsync(
+                        number,
+                        "plan",
+                        request,
+                        sender,
+                        (o, g) =>
+                            PlanRules.SetPlan(
+                                o,
+                                g,
+                                whole.Changes ?? [],
+                                whole.Note,
+                                sender.Person.Role,
+                                whole.Discount,
+                                whole.Later
+                            ),
+                        cancel
+                    );
+                }
+            )
+            .WithName("setPlan")
+            .WithSummary("Set the plan");
+        order
+            .MapGet(
+                "/options",
+                (
+                    int number,
+                    PlanDesk plans,
+                    CancellationToken cancel,
+                    string? target = null,
+                    string? workload = null,
+                    decimal? budget = null,
+                    int stages = 1,
+                    string[]? giveUp = null
+                ) =>
+                    plans.OptionsAsync(
+                        number,
+                        target is null ? null : MemorySize.Parse(target),
+                        workload,
+                        budget,
+                        stages,
+                        giveUp,
+                        cancel
+                    )
+            )
+            .WithName("getOptions")
+            .WithSummary("Upgrades that no other beats, from catalogue and shelf");
+        order
+            .MapPost(
+                "/layout",
+                (int number, LayoutRequest request, PlanDesk plans, CancellationToken cancel) =>
+                    plans.LayoutAsync(number, request, cancel)
+            )
+            .WithName("findLayout")
+            .WithSummary("Which module goes where, best and next best; nothing is recorded");
+        order
+            .MapPost(
+                "/fit/{slot}",
+                async (int number, string slot, MemoryModule module, OrderShelf shelf, CancellationToken cancel) =>
+                {
+                    var snapshot = await shelf.LoadAsync(number, cancel);
+                    var platform = Platform.Of(
+                        snapshot.Guide,
+                        snapshot.Order.Before?.Value
+                            ?? throw Core.RefusedException.Rule(
+                                "no-reading",
+                                $"Order {number} has no before reading yet."
+                            )
+                    );
+                    return FitRules.Of(platform, snapshot.Guide.NeedSlot(slot), module);
+                }
+            )
+            .WithName("checkFit")
+            .WithSummary("Whether a module fits a slot, and all that is to be said of it; nothing is recorded");
     }
 }

@@ -20,42 +20,122 @@ public static class QuoteEndpoints
     public static void MapQuotes(this IEndpointRouteBuilder api)
     {
         var order = api.MapGroup("/orders/{number:int}").WithTags("quote");
-        order.MapGet("/quote", async (int number, PlanDesk plans, OrderShelf shelf, CancellationToken cancel) =>
-        {
-            var snapshot = await shelf.LoadAsync(number, cancel);
-            return snapshot.Order.Agreed?.Quote ?? await plans.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
-        }).WithName("getQuote").WithSummary("The quote: frozen once agreed, until then at today's prices");
-        order.MapGet("/quote.pdf", PaperAsync).WithName("getQuotePaper").Produces<byte[]>(contentType: "application/pdf").WithSummary("The quote on A4");
-        order.MapPost("/agreement", AgreeAsync).WithName("agreePlan").WithSummary("The customer agreed to the plan; the quote is frozen, the parts are set aside");
-        order.MapPost("/decline", (int number, DeclineRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "decline", request, sender, (o, _) => PlanRules.Decline(o, request.Customer, request.Reason), cancel))
-            .WithName("declinePlan").WithSummary("The customer does not want it so");
-        order.MapPost("/quote/link", OfferAsync).WithName("offerQuote").WithSummary("Make a link for the customer; it is shown once");
-        order.MapPost("/quote/revoke", (int number, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-            desk.RecordAsync(number, "quote/revoke", null, sender, (o, _) => PlanRules.Revoke(o), cancel))
-            .WithName("revokeQuote").WithSummary("The link opens nothing any more");
+        order
+            .MapGet(
+                "/quote",
+                async (int number, PlanDesk plans, OrderShelf shelf, CancellationToken cancel) =>
+                {
+                    var snapshot = await shelf.LoadAsync(number, cancel);
+                    return snapshot.Order.Agreed?.Quote
+                        ?? await plans.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
+                }
+            )
+            .WithName("getQuote")
+            .WithSummary("The quote: frozen once agreed, until then at today's prices");
+        order
+            .MapGet("/quote.pdf", PaperAsync)
+            .WithName("getQuotePaper")
+            .Produces<byte[]>(contentType: "application/pdf")
+            .WithSummary("The quote on A4");
+        order
+            .MapPost("/agreement", AgreeAsync)
+            .WithName("agreePlan")
+            .WithSummary("The customer agreed to the plan; the quote is frozen, the parts are set aside");
+        order
+            .MapPost(
+                "/decline",
+                (int number, DeclineRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        "decline",
+                        request,
+                        sender,
+                        (o, _) => PlanRules.Decline(o, request.Customer, request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("declinePlan")
+            .WithSummary("The customer does not want it so");
+        order
+            .MapPost("/quote/link", OfferAsync)
+            .WithName("offerQuote")
+            .WithSummary("Make a link for the customer; it is shown once");
+        order
+            .MapPost(
+                "/quote/revoke",
+                (int number, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(number, "quote/revoke", null, sender, (o, _) => PlanRules.Revoke(o), cancel)
+            )
+            .WithName("revokeQuote")
+            .WithSummary("The link opens nothing any more");
 
         var customer = api.MapGroup("/quotes/{link}").WithTags("customer");
-        customer.MapGet("/", async (string link, OrderShelf shelf, IOptions<ShopOptions> shop, TimeProvider clock, HttpResponse response, CancellationToken cancel) =>
-        {
-            // The link is all that guards it: nothing on the way may keep it.
-            response.Headers.CacheControl = "no-store";
-            return View(await OpenAsync(link, shelf, clock, cancel), shop.Value.Name);
-        })
-            .WithName("readQuote").WithSummary("What the customer sees behind a link");
-        customer.MapPost("/answer", AnswerAsync).WithName("answerQuote").WithSummary("The customer agrees or declines, by name");
+        customer
+            .MapGet(
+                "/",
+                async (
+                    string link,
+                    OrderShelf shelf,
+                    IOptions<ShopOptions> shop,
+                    TimeProvider clock,
+                    HttpResponse response,
+                    CancellationToken cancel
+                ) =>
+                {
+                    // The link is all that guards it: nothing on the way may keep it.
+                    response.Headers.CacheControl = "no-store";
+                    return View(await OpenAsync(link, shelf, clock, cancel), shop.Value.Name);
+                }
+            )
+            .WithName("readQuote")
+            .WithSummary("What the customer sees behind a link");
+        customer
+            .MapPost("/answer", AnswerAsync)
+            .WithName("answerQuote")
+            .WithSummary("The customer agrees or declines, by name");
     }
 
-    private static async Task<Receipt> AgreeAsync(int number, AgreeRequest request, Sender sender, PlanDesk plans, OrderShelf shelf, OrderDesk desk, CancellationToken cancel)
+    private static async Task<Receipt> AgreeAsync(
+        int number,
+        AgreeRequest request,
+        Sender sender,
+        PlanDesk plans,
+        OrderShelf shelf,
+        OrderDesk desk,
+        CancellationToken cancel
+    )
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
-        var quote = snapshot.Order.Plan is null ? null : snapshot.Order.Offered?.Quote ?? await plans.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
+        var quote = snapshot.Order.Plan is null
+            ? null
+            : snapshot.Order.Offered?.Quote ?? await plans.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
         return await desk.RecordAsync(
-            number, "agreement", request, sender, (o, _) => PlanRules.Agree(o, request.Customer, request.Note, SamePlan(o, snapshot.Order) ? quote : throw Moved(number)), cancel);
+            number,
+            "agreement",
+            request,
+            sender,
+            (o, _) =>
+                PlanRules.Agree(
+                    o,
+                    request.Customer,
+                    request.Note,
+                    SamePlan(o, snapshot.Order) ? quote : throw Moved(number)
+                ),
+            cancel
+        );
     }
 
     private static async Task<OfferView> OfferAsync(
-        int number, OfferRequest request, Sender sender, PlanDesk plans, OrderShelf shelf, OrderDesk desk, TimeProvider clock, HttpContext context, CancellationToken cancel)
+        int number,
+        OfferRequest request,
+        Sender sender,
+        PlanDesk plans,
+        OrderShelf shelf,
+        OrderDesk desk,
+        TimeProvider clock,
+        HttpContext context,
+        CancellationToken cancel
+    )
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
         OrderRules.Need(snapshot.Order, "a quote", Stage.Planned);
@@ -64,42 +144,96 @@ public static class QuoteEndpoints
         var now = clock.GetUtcNow();
         var until = now.AddDays(request.Days);
         var receipt = await desk.RecordAsync(
-            number, "quote/link", request, sender, (o, _) => SamePlan(o, snapshot.Order) ? PlanRules.Offer(o, quote, Hash(secret), now, until) : throw Moved(number), cancel);
+            number,
+            "quote/link",
+            request,
+            sender,
+            (o, _) =>
+                SamePlan(o, snapshot.Order) ? PlanRules.Offer(o, quote, Hash(secret), now, until) : throw Moved(number),
+            cancel
+        );
         // A retry is answered with what was recorded first, and that link's secret is kept nowhere.
-        return (await shelf.LoadAsync(number, cancel)).Entries[receipt.Sequence - 1].Body is not QuoteOffered { LinkHash: var kept } || kept != Hash(secret)
-            ? throw RefusedException.Rule("link-shown-once", "This link was made before, and it is shown once. Make another; it closes the first.")
-            : new OfferView(receipt, $"{context.Request.Scheme}://{context.Request.Host}/quote/{number}-{Base64Url.EncodeToString(secret)}", until);
+        return
+            (await shelf.LoadAsync(number, cancel)).Entries[receipt.Sequence - 1].Body
+                is not QuoteOffered { LinkHash: var kept }
+            || kept != Hash(secret)
+            ? throw RefusedException.Rule(
+                "link-shown-once",
+                "This link was made before, and it is shown once. Make another; it closes the first."
+            )
+            : new OfferView(
+                receipt,
+                $"{context.Request.Scheme}://{context.Request.Host}/quote/{number}-{Base64Url.EncodeToString(secret)}",
+                until
+            );
     }
 
-    private static async Task<Receipt> AnswerAsync(string link, AnswerRequest request, OrderShelf shelf, OrderDesk desk, TimeProvider clock, HttpContext context, CancellationToken cancel)
+    private static async Task<Receipt> AnswerAsync(
+        string link,
+        AnswerRequest request,
+        OrderShelf shelf,
+        OrderDesk desk,
+        TimeProvider clock,
+        HttpContext context,
+        CancellationToken cancel
+    )
     {
         var snapshot = await OpenAsync(link, shelf, clock, cancel);
         // The customer has no account: the link is what proves who this is.
         var (id, given) = Sender.Key(context.Request.Headers[Sender.KeyHeader]);
         var sender = new Sender(new Person("customer", request.Name, Role.Desk), id, given, null);
         return await desk.RecordAsync(
-            snapshot.Order.Number, "quote/answer", request, sender,
-            (o, _) => o.Offered is not { } offered || offered.LinkHash != snapshot.Order.Offered?.LinkHash
-                ? throw RefusedException.Rule("quote-answered", "This quote was answered or taken back already. Call the shop to change it.")
-                : request.Agree ? PlanRules.Agree(o, request.Name, request.Note, offered.Quote, byLink: true) : PlanRules.Decline(o, request.Name, request.Note, byLink: true),
-            cancel);
+            snapshot.Order.Number,
+            "quote/answer",
+            request,
+            sender,
+            (o, _) =>
+                o.Offered is not { } offered || offered.LinkHash != snapshot.Order.Offered?.LinkHash
+                    ? throw RefusedException.Rule(
+                        "quote-answered",
+                        "This quote was answered or taken back already. Call the shop to change it."
+                    )
+                : request.Agree ? PlanRules.Agree(o, request.Name, request.Note, offered.Quote, byLink: true)
+                : PlanRules.Decline(o, request.Name, request.Note, byLink: true),
+            cancel
+        );
     }
 
     // One answer for all that is wrong with a link, so that guessing teaches nothing.
-    private static async Task<OrderSnapshot> OpenAsync(string link, OrderShelf shelf, TimeProvider clock, CancellationToken cancel)
+    private static async Task<OrderSnapshot> OpenAsync(
+        string link,
+        OrderShelf shelf,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
     {
         var parts = link.Split('-', 2);
         var secret = new byte[SecretBytes];
-        if (parts.Length == 2 && int.TryParse(parts[0], System.Globalization.NumberStyles.None, null, out var number)
-            && Base64Url.IsValid(parts[1], out var length) && length == SecretBytes && Base64Url.TryDecodeFromChars(parts[1], secret, out _))
+        if (
+            parts.Length == 2
+            && int.TryParse(parts[0], System.Globalization.NumberStyles.None, null, out var number)
+            && Base64Url.IsValid(parts[1], out var length)
+            && length == SecretBytes
+            && Base64Url.TryDecodeFromChars(parts[1], secret, out _)
+        )
         {
             try
             {
                 var snapshot = await shelf.LoadAsync(number, cancel);
                 var hash = Encoding.ASCII.GetBytes(Hash(secret));
                 var last = snapshot.Entries.Select(e => e.Body).OfType<QuoteOffered>().LastOrDefault();
-                var open = snapshot.Order.Offered ?? (snapshot.Order.Agreed is { ByLink: true } || snapshot.Order.Declined is { ByLink: true } ? last : null);
-                if (open is not null && open.Until > clock.GetUtcNow() && CryptographicOperations.FixedTimeEquals(hash, Encoding.ASCII.GetBytes(open.LinkHash)))
+                var open =
+                    snapshot.Order.Offered
+                    ?? (
+                        snapshot.Order.Agreed is { ByLink: true } || snapshot.Order.Declined is { ByLink: true }
+                            ? last
+                            : null
+                    );
+                if (
+                    open is not null
+                    && open.Until > clock.GetUtcNow()
+                    && CryptographicOperations.FixedTimeEquals(hash, Encoding.ASCII.GetBytes(open.LinkHash))
+                )
                 {
                     return snapshot;
                 }
@@ -110,31 +244,69 @@ public static class QuoteEndpoints
             }
         }
 
-        throw RefusedException.NotFound("no-such-quote", "This link opens no quote: it is mistyped, too old, or was taken back. Ask the shop for a new one.");
+        throw RefusedException.NotFound(
+            "no-such-quote",
+            "This link opens no quote: it is mistyped, too old, or was taken back. Ask the shop for a new one."
+        );
     }
 
     private static CustomerQuote View(OrderSnapshot snapshot, string shop)
     {
         var order = snapshot.Order;
-        var quote = order.Offered?.Quote ?? order.Agreed?.Quote ?? snapshot.Entries.Select(e => e.Body).OfType<QuoteOffered>().Last().Quote;
+        var quote =
+            order.Offered?.Quote
+            ?? order.Agreed?.Quote
+            ?? snapshot.Entries.Select(e => e.Body).OfType<QuoteOffered>().Last().Quote;
         var until = snapshot.Entries.Select(e => e.Body).OfType<QuoteOffered>().Last().Until;
         return new CustomerQuote(
-            shop, order.Number, $"{snapshot.Guide.Model.Maker} {snapshot.Guide.Model.Name}", order.Intake.Customer, quote, order.Intake.SealConsent, order.Intake.Backup, until,
-            order.Agreed is not null ? "agreed" : order.Declined is not null ? "declined" : null);
+            shop,
+            order.Number,
+            $"{snapshot.Guide.Model.Maker} {snapshot.Guide.Model.Name}",
+            order.Intake.Customer,
+            quote,
+            order.Intake.SealConsent,
+            order.Intake.Backup,
+            until,
+            order.Agreed is not null ? "agreed"
+                : order.Declined is not null ? "declined"
+                : null
+        );
     }
 
-    private static async Task<IResult> PaperAsync(int number, PlanDesk plans, OrderShelf shelf, IOptions<ShopOptions> shop, TimeProvider clock, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> PaperAsync(
+        int number,
+        PlanDesk plans,
+        OrderShelf shelf,
+        IOptions<ShopOptions> shop,
+        TimeProvider clock,
+        HttpResponse response,
+        CancellationToken cancel
+    )
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
         var quote = snapshot.Order.Agreed?.Quote ?? await plans.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
         BenchEndpoints.AsPage(response, $"quote-{number}.pdf");
         return Results.Bytes(
-            QuotePaper.Write(snapshot.Order, snapshot.Guide, quote, shop.Value.Name, clock.GetUtcNow(), TimeZoneInfo.FindSystemTimeZoneById(shop.Value.Zone)), "application/pdf");
+            QuotePaper.Write(
+                snapshot.Order,
+                snapshot.Guide,
+                quote,
+                shop.Value.Name,
+                clock.GetUtcNow(),
+                TimeZoneInfo.FindSystemTimeZoneById(shop.Value.Zone)
+            ),
+            "application/pdf"
+        );
     }
 
     private static string Hash(byte[] secret) => Convert.ToHexStringLower(SHA256.HashData(secret));
 
     private static bool SamePlan(Order now, Order seen) => now.Plan?.Sequence == seen.Plan?.Sequence;
 
-    private static RefusedException Moved(int number) => new(RefusalKind.Conflict, "plan-moved", $"The plan of order {number} was changed at the same moment. Look at the quote again.");
+    private static RefusedException Moved(int number) =>
+        new(
+            RefusalKind.Conflict,
+            "plan-moved",
+            $"The plan of order {number} was changed at the same moment. Look at the quote again."
+        );
 }

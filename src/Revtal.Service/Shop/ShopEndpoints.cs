@@ -32,16 +32,24 @@ public sealed class ShopOptions
     public ShopTerms Terms => new(Currency, HourRate, TaxPercent);
 
     /// <summary>The shop's own table, or a plain one where it has none.</summary>
-    public IReadOnlyList<Workload> Table => Workloads.Count > 0
-        ? [.. Workloads.Select(w => new Workload(w.Key, MemorySize.Parse(w.Value))).OrderBy(w => w.Size)]
-        : [new("office", MemorySize.Gigabytes(16)), new("pictures", MemorySize.Gigabytes(32)), new("sound", MemorySize.Gigabytes(64)), new("models", MemorySize.Gigabytes(128))];
+    public IReadOnlyList<Workload> Table =>
+        Workloads.Count > 0
+            ? [.. Workloads.Select(w => new Workload(w.Key, MemorySize.Parse(w.Value))).OrderBy(w => w.Size)]
+            :
+            [
+                new("office", MemorySize.Gigabytes(16)),
+                new("pictures", MemorySize.Gigabytes(32)),
+                new("sound", MemorySize.Gigabytes(64)),
+                new("models", MemorySize.Gigabytes(128)),
+            ];
 
     /// <summary>What keeps these settings from being used; null for nothing.</summary>
     public string? Problem =>
         Currency.Length != 3 || !Currency.All(char.IsAsciiLetterUpper) ? $"“{Currency}” is no ISO 4217 code, like EUR."
         : HourRate is < 0 or > 100_000 ? $"An hour's rate of {HourRate} cannot be."
         : TaxPercent is < 0 or > 100 ? $"A tax of {TaxPercent} % cannot be."
-        : Workloads.FirstOrDefault(w => !MemorySize.TryParse(w.Value, out _)) is { Key: { } name } bad ? $"The workload “{name}” has no size but “{bad.Value}”. Write one like 32 GB."
+        : Workloads.FirstOrDefault(w => !MemorySize.TryParse(w.Value, out _)) is { Key: { } name } bad
+            ? $"The workload “{name}” has no size but “{bad.Value}”. Write one like 32 GB."
         : null;
 }
 
@@ -51,20 +59,43 @@ public static class ShopEndpoints
     public static void MapShop(this IEndpointRouteBuilder api)
     {
         var shop = api.MapGroup("/shop").WithTags("shop");
-        shop.MapGet("/", async (PeopleStore people, IOptions<ShopOptions> options, CancellationToken cancel) =>
-            new ShopView(options.Value.Name, options.Value.Zone, BuildVersion.Text, await people.ListAsync(cancel), options.Value.Terms, options.Value.Table))
-            .WithName("getShop").WithSummary("The shop and its people");
-        shop.MapPut("/people/{id}", PutPersonAsync).WithName("putPerson").WithSummary("Add or change somebody (leads; the first person must be one)");
+        shop.MapGet(
+                "/",
+                async (PeopleStore people, IOptions<ShopOptions> options, CancellationToken cancel) =>
+                    new ShopView(
+                        options.Value.Name,
+                        options.Value.Zone,
+                        BuildVersion.Text,
+                        await people.ListAsync(cancel),
+                        options.Value.Terms,
+                        options.Value.Table
+                    )
+            )
+            .WithName("getShop")
+            .WithSummary("The shop and its people");
+        shop.MapPut("/people/{id}", PutPersonAsync)
+            .WithName("putPerson")
+            .WithSummary("Add or change somebody (leads; the first person must be one)");
     }
 
-    private static async Task<Person> PutPersonAsync(string id, PersonRequest request, HttpContext context, PeopleStore people, CancellationToken cancel)
+    private static async Task<Person> PutPersonAsync(
+        string id,
+        PersonRequest request,
+        HttpContext context,
+        PeopleStore people,
+        CancellationToken cancel
+    )
     {
         // The first person cannot be named by anyone else.
         var first = (await people.ListAsync(cancel)).Count == 0;
         var role = first ? request.Role : (await Sender.BindAsync(context)).Person.Role;
         if (role != Role.Lead)
         {
-            throw new RefusedException(RefusalKind.Role, "lead-names", first ? "The first person must be a lead." : "People are added by a lead.");
+            throw new RefusedException(
+                RefusalKind.Role,
+                "lead-names",
+                first ? "The first person must be a lead." : "People are added by a lead."
+            );
         }
 
         var person = new Person(id, request.Name, request.Role);

@@ -12,9 +12,12 @@ public readonly record struct EntryPoint(int Major, int Minor, int TableLength, 
     public static bool IsAt(ReadOnlySpan<byte> bytes) => bytes.StartsWith("_SM_"u8) || bytes.StartsWith("_SM3_"u8);
 
     /// <summary>Reads either form and proves its checksums.</summary>
-    /// <exception cref="RefusedException">The anchor is missing, the bytes end early, or a checksum is wrong.</exception>
+    /// <exception cref="RefusedException">The anchor is missing, the bytes end early, or a checksum is
+    /// wrong.</exception>
     public static EntryPoint Read(ReadOnlySpan<byte> bytes) =>
-        bytes.StartsWith("_SM3_"u8) ? Read64(bytes) : bytes.StartsWith("_SM_"u8) ? Read32(bytes) : throw Damaged("it does not begin with _SM_ or _SM3_");
+        bytes.StartsWith("_SM3_"u8) ? Read64(bytes)
+        : bytes.StartsWith("_SM_"u8) ? Read32(bytes)
+        : throw Damaged("it does not begin with _SM_ or _SM3_");
 
     // DSP0134 table 1. Version 2.1 stated the length as 0x1E by mistake: section 5.2.1 asks readers to accept it.
     private static EntryPoint Read32(ReadOnlySpan<byte> bytes)
@@ -36,7 +39,12 @@ public readonly record struct EntryPoint(int Major, int Minor, int TableLength, 
         }
 
         return new EntryPoint(
-            bytes[6], bytes[7], BinaryPrimitives.ReadUInt16LittleEndian(bytes[0x16..]), BinaryPrimitives.ReadUInt32LittleEndian(bytes[0x18..]), false);
+            bytes[6],
+            bytes[7],
+            BinaryPrimitives.ReadUInt16LittleEndian(bytes[0x16..]),
+            BinaryPrimitives.ReadUInt32LittleEndian(bytes[0x18..]),
+            false
+        );
     }
 
     // DSP0134 table 2.
@@ -55,7 +63,12 @@ public readonly record struct EntryPoint(int Major, int Minor, int TableLength, 
 
         var tableLength = BinaryPrimitives.ReadUInt32LittleEndian(bytes[0x0C..]);
         return new EntryPoint(
-            bytes[7], bytes[8], (int)Math.Min(tableLength, int.MaxValue), BinaryPrimitives.ReadUInt64LittleEndian(bytes[0x10..]), true);
+            bytes[7],
+            bytes[8],
+            (int)Math.Min(tableLength, int.MaxValue),
+            BinaryPrimitives.ReadUInt64LittleEndian(bytes[0x10..]),
+            true
+        );
     }
 
     private static byte Sum(ReadOnlySpan<byte> bytes)
@@ -69,6 +82,9 @@ public readonly record struct EntryPoint(int Major, int Minor, int TableLength, 
         return sum;
     }
 
-    private static RefusedException Damaged(string why) => RefusedException.Invalid(
-        "entry-point-damaged", $"The firmware's entry point cannot be read: {why}. Copy smbios_entry_point from the machine again.");
+    private static RefusedException Damaged(string why) =>
+        RefusedException.Invalid(
+            "entry-point-damaged",
+            $"The firmware's entry point cannot be read: {why}. Copy smbios_entry_point from the machine again."
+        );
 }

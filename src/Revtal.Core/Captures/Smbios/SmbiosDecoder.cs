@@ -2,7 +2,9 @@ using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Captures.Smbios;
 
-/// <summary>Firmware tables to a reading (DMTF DSP0134 3.x; older tables down to 2.1 are read as far as they go).</summary>
+/// <summary>
+/// Firmware tables to a reading (DMTF DSP0134 3.x; older tables down to 2.1 are read as far as they go).
+/// </summary>
 public static class SmbiosDecoder
 {
     // More than any board has; a table that lists more is not one.
@@ -17,7 +19,9 @@ public static class SmbiosDecoder
     {
         if (entry is { Is64Bit: false } e && table.Length < e.TableLength)
         {
-            throw StructureTable.Damaged($"the entry point promises {e.TableLength} bytes and the table holds {table.Length}");
+            throw StructureTable.Damaged(
+                $"the entry point promises {e.TableLength} bytes and the table holds {table.Length}"
+            );
         }
 
         if (entry is { } bounds && bounds.TableLength > 0 && table.Length > bounds.TableLength)
@@ -78,18 +82,31 @@ public static class SmbiosDecoder
             throw StructureTable.Damaged("it holds no structure");
         }
 
-        var ofSystem = slots.Where(slot => arrays.IsSystemMemory(slot.Array))
-            .Select(slot => deviceMaps is null ? slot.Slot : slot.Slot with { MappedBytes = MappedOf(deviceMaps, slot.Handle) }).ToArray();
+        var ofSystem = slots
+            .Where(slot => arrays.IsSystemMemory(slot.Array))
+            .Select(slot =>
+                deviceMaps is null ? slot.Slot : slot.Slot with { MappedBytes = MappedOf(deviceMaps, slot.Handle) }
+            )
+            .ToArray();
         return new Reading(
             [Source.FirmwareTables],
             system,
             firmware,
-            new MemoryReading(Installed(ofSystem, mapped), null, arrays.MaxCapacity, arrays.SlotCount ?? (ofSystem.Length > 0 ? ofSystem.Length : null), ofSystem, MappedBytes: Mapped(mapped)),
+            new MemoryReading(
+                Installed(ofSystem, mapped),
+                null,
+                arrays.MaxCapacity,
+                arrays.SlotCount ?? (ofSystem.Length > 0 ? ofSystem.Length : null),
+                ofSystem,
+                MappedBytes: Mapped(mapped)
+            ),
             board,
-            Host: is64Bit is false ? new HostReading(Is64Bit: false) : null);
+            Host: is64Bit is false ? new HostReading(Is64Bit: false) : null
+        );
     }
 
-    // Interleaved modules share one range, which then stands whole at each: more than a module holds is no more than it holds.
+    // Interleaved modules share one range, which then stands whole at each: more than a module holds is no more than it
+    // holds.
     private static long? MappedOf(List<(ushort Device, ulong Bytes)> maps, ushort handle)
     {
         ulong sum = 0;
@@ -126,46 +143,55 @@ public static class SmbiosDecoder
     private static long? Mapped(ulong bytes) => bytes is > 0 and <= long.MaxValue ? (long)bytes : null;
 
     // DSP0134 7.18.
-    private static SlotReading Slot(Structure s) => new(
-        Locator: s.Text(0x10),
-        Bank: s.Text(0x11),
-        SizeBytes: Size(s),
-        FormFactor: SmbiosNames.FormFactor(s.Byte(0x0E)),
-        Type: SmbiosNames.Type(s.Byte(0x12)),
-        RatedSpeed: Speed(s, 0x15, 0x54),
-        RunningSpeed: Speed(s, 0x20, 0x58),
-        Manufacturer: s.Text(0x17),
-        Serial: s.Text(0x18),
-        PartNumber: s.Text(0x1A),
-        TotalWidth: Width(s.Word(0x08)),
-        DataWidth: Width(s.Word(0x0A)));
+    private static SlotReading Slot(Structure s) =>
+        new(
+            Locator: s.Text(0x10),
+            Bank: s.Text(0x11),
+            SizeBytes: Size(s),
+            FormFactor: SmbiosNames.FormFactor(s.Byte(0x0E)),
+            Type: SmbiosNames.Type(s.Byte(0x12)),
+            RatedSpeed: Speed(s, 0x15, 0x54),
+            RunningSpeed: Speed(s, 0x20, 0x58),
+            Manufacturer: s.Text(0x17),
+            Serial: s.Text(0x18),
+            PartNumber: s.Text(0x1A),
+            TotalWidth: Width(s.Word(0x08)),
+            DataWidth: Width(s.Word(0x0A))
+        );
 
     // 7.18: 0 is an empty socket, 0xFFFF unknown, 0x7FFF "see extended size"; bit 15 set means KB instead of MB.
-    private static long? Size(Structure s) => s.Word(0x0C) switch
-    {
-        null or 0xFFFF => null,
-        0x7FFF when s.DWord(0x1C) is { } extended => MemorySize.Megabytes(extended & 0x7FFF_FFFF).Bytes,
-        >= 0x8000 and var kilobytes => MemorySize.Kilobytes(kilobytes & 0x7FFF).Bytes,
-        var megabytes => MemorySize.Megabytes(megabytes.Value).Bytes,
-    };
+    private static long? Size(Structure s) =>
+        s.Word(0x0C) switch
+        {
+            null or 0xFFFF => null,
+            0x7FFF when s.DWord(0x1C) is { } extended => MemorySize.Megabytes(extended & 0x7FFF_FFFF).Bytes,
+            >= 0x8000 and var kilobytes => MemorySize.Kilobytes(kilobytes & 0x7FFF).Bytes,
+            var megabytes => MemorySize.Megabytes(megabytes.Value).Bytes,
+        };
 
     // 7.18.4: 0 is unknown; 0xFFFF sends to the extended field, whose bit 31 is reserved.
-    private static int? Speed(Structure s, int at, int extendedAt) => s.Word(at) switch
-    {
-        null or 0 => null,
-        0xFFFF => s.DWord(extendedAt) is { } extended && (extended & 0x7FFF_FFFF) is > 0 and var speed ? (int)speed : null,
-        var speed => speed.Value,
-    };
+    private static int? Speed(Structure s, int at, int extendedAt) =>
+        s.Word(at) switch
+        {
+            null or 0 => null,
+            0xFFFF => s.DWord(extendedAt) is { } extended && (extended & 0x7FFF_FFFF) is > 0 and var speed
+                ? (int)speed
+                : null,
+            var speed => speed.Value,
+        };
 
     private static int? Width(ushort? bits) => bits is null or 0 or 0xFFFF ? null : bits;
 
     // DSP0134 7.20 and 7.21: both ends in KB and inclusive; all ones send to the extended addresses in bytes.
-    private static ulong MappedBytes(Structure s, int extendedAt) => (s.DWord(0x04), s.DWord(0x08)) switch
-    {
-        (0xFFFF_FFFF, _) => (s.QWord(extendedAt), s.QWord(extendedAt + 8)) is ({ } from, { } to) && to >= from ? unchecked(to - from + 1) : 0,
-        ({ } from, { } to) when to >= from => ((ulong)(to - from) + 1) << 10,
-        _ => 0,
-    };
+    private static ulong MappedBytes(Structure s, int extendedAt) =>
+        (s.DWord(0x04), s.DWord(0x08)) switch
+        {
+            (0xFFFF_FFFF, _) => (s.QWord(extendedAt), s.QWord(extendedAt + 8)) is ({ } from, { } to) && to >= from
+                ? unchecked(to - from + 1)
+                : 0,
+            ({ } from, { } to) when to >= from => ((ulong)(to - from) + 1) << 10,
+            _ => 0,
+        };
 
     /// <summary>The memory arrays (DSP0134 7.17): which hold system memory, how much and how many slots.</summary>
     private struct Arrays
@@ -187,21 +213,26 @@ public static class SmbiosDecoder
 
             (system ??= []).Add(s.Handle);
             SlotCount = (SlotCount ?? 0) + (s.Word(0x0D) ?? 0);
-            if (Capacity(s) is { } capacity and <= long.MaxValue && (MaxCapacity ?? 0) <= long.MaxValue - (long)capacity)
+            if (
+                Capacity(s) is { } capacity and <= long.MaxValue
+                && (MaxCapacity ?? 0) <= long.MaxValue - (long)capacity
+            )
             {
                 MaxCapacity = (MaxCapacity ?? 0) + (long)capacity;
             }
         }
 
         // A slot that names no known array belongs to the system: leaving it out would hide a module.
-        public readonly bool IsSystemMemory(ushort array) => other is null || !other.Contains(array) || system?.Contains(array) == true;
+        public readonly bool IsSystemMemory(ushort array) =>
+            other is null || !other.Contains(array) || system?.Contains(array) == true;
 
         // 7.17: in KB; 0x80000000 sends to the extended field, in bytes.
-        private static ulong? Capacity(Structure s) => s.DWord(0x07) switch
-        {
-            null or 0 => null,
-            0x8000_0000 => s.QWord(0x0F),
-            var kilobytes => (ulong)kilobytes.Value << 10,
-        };
+        private static ulong? Capacity(Structure s) =>
+            s.DWord(0x07) switch
+            {
+                null or 0 => null,
+                0x8000_0000 => s.QWord(0x0F),
+                var kilobytes => (ulong)kilobytes.Value << 10,
+            };
     }
 }

@@ -5,7 +5,9 @@ using System.Text;
 
 namespace Revtal.Core.Captures.Smbios;
 
-/// <summary>One structure of the table: its formatted area and its strings (DSP0134 section 6.1). Borrows the table's bytes.</summary>
+/// <summary>
+/// One structure of the table: its formatted area and its strings (DSP0134 section 6.1). Borrows the table's bytes.
+/// </summary>
 internal readonly ref struct Structure(ReadOnlySpan<byte> formatted, ReadOnlySpan<byte> strings)
 {
     private const int LongestText = 256;
@@ -21,13 +23,18 @@ internal readonly ref struct Structure(ReadOnlySpan<byte> formatted, ReadOnlySpa
     // A field beyond the structure's length belongs to a later version of the standard: it is unknown, not zero.
     public byte? Byte(int at) => at < formatted.Length ? formatted[at] : null;
 
-    public ushort? Word(int at) => at + 2 <= formatted.Length ? BinaryPrimitives.ReadUInt16LittleEndian(formatted[at..]) : null;
+    public ushort? Word(int at) =>
+        at + 2 <= formatted.Length ? BinaryPrimitives.ReadUInt16LittleEndian(formatted[at..]) : null;
 
-    public uint? DWord(int at) => at + 4 <= formatted.Length ? BinaryPrimitives.ReadUInt32LittleEndian(formatted[at..]) : null;
+    public uint? DWord(int at) =>
+        at + 4 <= formatted.Length ? BinaryPrimitives.ReadUInt32LittleEndian(formatted[at..]) : null;
 
-    public ulong? QWord(int at) => at + 8 <= formatted.Length ? BinaryPrimitives.ReadUInt64LittleEndian(formatted[at..]) : null;
+    public ulong? QWord(int at) =>
+        at + 8 <= formatted.Length ? BinaryPrimitives.ReadUInt64LittleEndian(formatted[at..]) : null;
 
-    /// <summary>The text that the byte at this offset numbers, or null when there is none or it is only a filler.</summary>
+    /// <summary>
+    /// The text that the byte at this offset numbers, or null when there is none or it is only a filler.
+    /// </summary>
     public string? Text(int at)
     {
         if (Byte(at) is not (> 0 and var number))
@@ -60,15 +67,20 @@ internal readonly ref struct Structure(ReadOnlySpan<byte> formatted, ReadOnlySpa
             return null;
         }
 
-        var text = raw.IndexOfAnyExceptInRange((byte)0x20, (byte)0x7E) < 0
-            ? Encoding.Latin1.GetString(raw)
-            : string.Create(raw.Length, raw, static (chars, bytes) =>
-            {
-                for (var i = 0; i < chars.Length; i++)
-                {
-                    chars[i] = bytes[i] is >= 0x20 and <= 0x7E ? (char)bytes[i] : '?';
-                }
-            });
+        var text =
+            raw.IndexOfAnyExceptInRange((byte)0x20, (byte)0x7E) < 0
+                ? Encoding.Latin1.GetString(raw)
+                : string.Create(
+                    raw.Length,
+                    raw,
+                    static (chars, bytes) =>
+                    {
+                        for (var i = 0; i < chars.Length; i++)
+                        {
+                            chars[i] = bytes[i] is >= 0x20 and <= 0x7E ? (char)bytes[i] : '?';
+                        }
+                    }
+                );
         return FillerStarts.Contains(raw[0]) && Fillers.Contains(text) ? null : text;
     }
 
@@ -77,22 +89,39 @@ internal readonly ref struct Structure(ReadOnlySpan<byte> formatted, ReadOnlySpa
     // What firmware writes where it was never told.
     private static readonly FrozenSet<string> Fillers = new[]
     {
-        "Not Specified", "Unknown", "None", "N/A", "NA", "Default string", "To Be Filled By O.E.M.", "Empty", "NO DIMM", "Undefined",
-        "System Serial Number", "System manufacturer", "System Product Name", "00000000", "0x00000000", "[Empty]", "Not Available",
+        "Not Specified",
+        "Unknown",
+        "None",
+        "N/A",
+        "NA",
+        "Default string",
+        "To Be Filled By O.E.M.",
+        "Empty",
+        "NO DIMM",
+        "Undefined",
+        "System Serial Number",
+        "System manufacturer",
+        "System Product Name",
+        "00000000",
+        "0x00000000",
+        "[Empty]",
+        "Not Available",
     }.ToFrozenSet(StringComparer.OrdinalIgnoreCase);
 }
 
 /// <summary>Walks the structures of a table in order, proving each one's bounds before it is handed out.</summary>
 internal ref struct StructureTable(ReadOnlySpan<byte> table)
 {
-    private const int Header = 4, EndOfTable = 127;
+    private const int Header = 4,
+        EndOfTable = 127;
     private readonly ReadOnlySpan<byte> table = table;
     private int at;
 
     public Structure Current { get; private set; }
 
     /// <summary>Steps to the next structure; false after the end-of-table structure or the last byte.</summary>
-    /// <exception cref="RefusedException">The table ends within a structure, or a structure is shorter than its own header.</exception>
+    /// <exception cref="RefusedException">The table ends within a structure, or a structure is shorter than its own
+    /// header.</exception>
     public bool MoveNext()
     {
         // Four bytes or fewer after the last structure are padding.
@@ -128,6 +157,9 @@ internal ref struct StructureTable(ReadOnlySpan<byte> table)
         return formatted[0] != EndOfTable;
     }
 
-    public static RefusedException Damaged(string why) => RefusedException.Invalid(
-        "tables-damaged", $"The firmware tables cannot be read: {why}. Copy the file DMI from the machine again, whole.");
+    public static RefusedException Damaged(string why) =>
+        RefusedException.Invalid(
+            "tables-damaged",
+            $"The firmware tables cannot be read: {why}. Copy the file DMI from the machine again, whole."
+        );
 }

@@ -19,7 +19,10 @@ internal readonly ref struct SpdBytes(ReadOnlySpan<byte> bytes)
 
     public ushort Word(int at) => BinaryPrimitives.ReadUInt16LittleEndian(bytes[at..]);
 
-    /// <summary>CRC-16 with polynomial x^16 + x^12 + x^5 + 1 and no start value, highest bit first (JESD21-C 4.1.2.L, JESD400-5).</summary>
+    /// <summary>
+    /// CRC-16 with polynomial x^16 + x^12 + x^5 + 1 and no start value, highest bit first (JESD21-C 4.1.2.L,
+    /// JESD400-5).
+    /// </summary>
     public bool CrcHolds(int covered, int at)
     {
         var crc = 0;
@@ -43,20 +46,29 @@ internal readonly ref struct SpdBytes(ReadOnlySpan<byte> bytes)
     {
         var text = bytes.Slice(at, length);
         var end = text.IndexOfAny((byte)0, (byte)0xFF);
-        var kept = string.Concat((end < 0 ? text : text[..end]).ToArray().Where(b => b is >= 0x20 and < 0x7F).Select(b => (char)b)).Trim();
+        var kept = string.Concat(
+                (end < 0 ? text : text[..end]).ToArray().Where(b => b is >= 0x20 and < 0x7F).Select(b => (char)b)
+            )
+            .Trim();
         return kept.Length > 0 ? kept : null;
     }
 
     /// <summary>Four bytes as hexadecimal; null where none is written.</summary>
-    public string? Serial(int at) => bytes.Slice(at, 4) is var s && s.IndexOfAnyExcept((byte)0) >= 0 && s.IndexOfAnyExcept((byte)0xFF) >= 0 ? Convert.ToHexString(s) : null;
+    public string? Serial(int at) =>
+        bytes.Slice(at, 4) is var s && s.IndexOfAnyExcept((byte)0) >= 0 && s.IndexOfAnyExcept((byte)0xFF) >= 0
+            ? Convert.ToHexString(s)
+            : null;
 
     /// <summary>Year and week in BCD.</summary>
-    public string? Made(int at) => Bcd(bytes[at]) is { } year && Bcd(bytes[at + 1]) is >= 1 and <= 53 and { } week
-        ? string.Create(CultureInfo.InvariantCulture, $"{2000 + year}-W{week:00}")
-        : null;
+    public string? Made(int at) =>
+        Bcd(bytes[at]) is { } year && Bcd(bytes[at + 1]) is >= 1 and <= 53 and { } week
+            ? string.Create(CultureInfo.InvariantCulture, $"{2000 + year}-W{week:00}")
+            : null;
 
     /// <summary>JEP106: continuation codes count the bank; the highest bit of each byte is parity.</summary>
-    public (int? Bank, int? Code) Maker(int at) => bytes[at + 1] is 0 or 0xFF ? (null, null) : ((bytes[at] & 0x7F) + 1, bytes[at + 1] & 0x7F);
+    public (int? Bank, int? Code) Maker(int at) =>
+        bytes[at + 1] is 0 or 0xFF ? (null, null) : ((bytes[at] & 0x7F) + 1, bytes[at + 1] & 0x7F);
 
-    private static int? Bcd(byte value) => value >> 4 <= 9 && (value & 15) <= 9 ? (10 * (value >> 4)) + (value & 15) : null;
+    private static int? Bcd(byte value) =>
+        value >> 4 <= 9 && (value & 15) <= 9 ? (10 * (value >> 4)) + (value & 15) : null;
 }

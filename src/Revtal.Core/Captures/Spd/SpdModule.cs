@@ -4,7 +4,8 @@ namespace Revtal.Core.Captures.Spd;
 
 /// <summary>What a module's own EEPROM says (JEDEC serial presence detect). What it leaves open is null.</summary>
 /// <param name="Type"><c>DDR3</c>, <c>DDR3L</c>, <c>DDR4</c>, <c>DDR5</c>.</param>
-/// <param name="Form">In the trade's words: <c>SO-DIMM</c>, <c>UDIMM</c>, <c>RDIMM</c>, <c>LRDIMM</c> …; null for one that the standard names later.</param>
+/// <param name="Form">In the trade's words: <c>SO-DIMM</c>, <c>UDIMM</c>, <c>RDIMM</c>, <c>LRDIMM</c> …; null for one
+/// that the standard names later.</param>
 /// <param name="SizeBytes">From the geometry, in bytes, without the bits for error correction.</param>
 /// <param name="Ranks">Package ranks, 1 to 8.</param>
 /// <param name="DeviceWidth">Of one chip, in bits.</param>
@@ -31,10 +32,24 @@ public sealed record SpdModule(
     string? Made,
     int? MakerBank,
     int? MakerCode,
-    bool CrcValid)
+    bool CrcValid
+)
 {
     /// <summary>As the bench speaks of modules; null where its size cannot be told.</summary>
-    public MemoryModule? Module() => SizeBytes is > 0 and { } size
-        ? new MemoryModule(new MemorySize(size), Type, Form, SpeedMTs, null, PartNumber, Serial, Ranks, Ecc, Registered, Voltage)
-        : null;
+    public MemoryModule? Module() =>
+        SizeBytes is > 0 and { } size
+            ? new MemoryModule(
+                new MemorySize(size),
+                Type,
+                Form,
+                SpeedMTs,
+                null,
+                PartNumber,
+                Serial,
+                Ranks,
+                Ecc,
+                Registered,
+                Voltage
+            )
+            : null;
 }

@@ -5,12 +5,14 @@ using Revtal.Core.Hardware;
 namespace Revtal.Core.Captures.Systems;
 
 /// <summary>
-/// What the collector's scripts add in words: the first line <c>revtal-notes/1</c>, then a key and its value a line (docs/capture-format.md).
+/// What the collector's scripts add in words: the first line <c>revtal-notes/1</c>, then a key and its value a line
+/// (docs/capture-format.md).
 /// Keys that are not known are passed over.
 /// </summary>
 public static class CollectorNotes
 {
-    private const int LongestText = 64 << 10, MostLines = 500;
+    private const int LongestText = 64 << 10,
+        MostLines = 500;
 
     public static bool IsAt(ReadOnlySpan<byte> bytes) => bytes.StartsWith("revtal-notes/1"u8);
 
@@ -19,7 +21,10 @@ public static class CollectorNotes
     {
         if (bytes.Length > LongestText)
         {
-            throw RefusedException.Invalid("notes-too-long", "The collector's notes are longer than its scripts write. Collect again.");
+            throw RefusedException.Invalid(
+                "notes-too-long",
+                "The collector's notes are longer than its scripts write. Collect again."
+            );
         }
 
         var host = new HostReading();
@@ -51,7 +56,13 @@ public static class CollectorNotes
                 case "taken":
                     host = host with { TakenAt = Time(value) };
                     break;
-                case "load" when decimal.TryParse(value, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var load):
+                case "load"
+                    when decimal.TryParse(
+                        value,
+                        NumberStyles.AllowDecimalPoint,
+                        CultureInfo.InvariantCulture,
+                        out var load
+                    ):
                     host = host with { Load = load };
                     break;
                 case "maker":
@@ -76,36 +87,77 @@ public static class CollectorNotes
         }
 
         return new Reading(
-            [Source.OperatingSystem], system, firmware, new MemoryReading(null, null, null, null, []), null, drives, null, null, host, missing);
+            [Source.OperatingSystem],
+            system,
+            firmware,
+            new MemoryReading(null, null, null, null, []),
+            null,
+            drives,
+            null,
+            null,
+            host,
+            missing
+        );
     }
 
     /// <summary>A time of a machine's clock; null for one that no bench lives in.</summary>
     internal static DateTimeOffset? Time(string? text) =>
-        DateTimeOffset.TryParse(text, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var at) && at.Year is >= 2000 and <= 2200 ? at.ToUniversalTime() : null;
+        DateTimeOffset.TryParse(text, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var at)
+        && at.Year is >= 2000 and <= 2200
+            ? at.ToUniversalTime()
+            : null;
 
     // “nvme0n1 8.0 4 16.0 4”: GT/s and lanes agreed, GT/s and lanes possible. The size is another source's to tell.
-    private static DriveReading? Link(string value) => value.Split(' ', StringSplitOptions.RemoveEmptyEntries) is [var device, var now, var lanes, var most, var mostLanes]
-        && Express(now, lanes) is { } current && Express(most, mostLanes) is { } possible
-        ? new DriveReading(null, new Drive(new DriveSize(0)), Device: device, Health: DriveHealth.OfLink(current, possible))
-        : null;
+    private static DriveReading? Link(string value) =>
+        value.Split(' ', StringSplitOptions.RemoveEmptyEntries)
+            is [var device, var now, var lanes, var most, var mostLanes]
+        && Express(now, lanes) is { } current
+        && Express(most, mostLanes) is { } possible
+            ? new DriveReading(
+                null,
+                new Drive(new DriveSize(0)),
+                Device: device,
+                Health: DriveHealth.OfLink(current, possible)
+            )
+            : null;
 
     // PCI Express Base Specification: transfer rate of one lane by generation.
-    internal static string? Express(string gigatransfers, string lanes) => gigatransfers switch
-    {
-        "2.5" => "1.0",
-        "5" or "5.0" => "2.0",
-        "8" or "8.0" => "3.0",
-        "16" or "16.0" => "4.0",
-        "32" or "32.0" => "5.0",
-        "64" or "64.0" => "6.0",
-        _ => null,
-    } is { } generation && DriveLink.TryParse($"PCIe {generation} x{lanes}", out var link) ? link.ToString() : null;
+    internal static string? Express(string gigatransfers, string lanes) =>
+        gigatransfers switch
+        {
+            "2.5" => "1.0",
+            "5" or "5.0" => "2.0",
+            "8" or "8.0" => "3.0",
+            "16" or "16.0" => "4.0",
+            "32" or "32.0" => "5.0",
+            "64" or "64.0" => "6.0",
+            _ => null,
+        }
+            is { } generation
+        && DriveLink.TryParse($"PCIe {generation} x{lanes}", out var link)
+            ? link.ToString()
+            : null;
 
     // The kernel's mem=4G; without a unit it is bytes.
     private static long? Limit(string setting)
     {
         var text = setting.Split('=')[^1].Trim();
-        var shift = text.Length == 0 ? 0 : char.ToUpperInvariant(text[^1]) switch { 'K' => 10, 'M' => 20, 'G' => 30, 'T' => 40, _ => 0 };
-        return long.TryParse(shift > 0 ? text[..^1] : text, NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n > 0 && n <= long.MaxValue >> shift ? n << shift : null;
+        var shift =
+            text.Length == 0
+                ? 0
+                : char.ToUpperInvariant(text[^1]) switch
+                {
+                    'K' => 10,
+                    'M' => 20,
+                    'G' => 30,
+                    'T' => 40,
+                    _ => 0,
+                };
+        return
+            long.TryParse(shift > 0 ? text[..^1] : text, NumberStyles.None, CultureInfo.InvariantCulture, out var n)
+            && n > 0
+            && n <= long.MaxValue >> shift
+            ? n << shift
+            : null;
     }
 }

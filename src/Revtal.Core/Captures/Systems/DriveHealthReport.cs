@@ -4,8 +4,10 @@ using Revtal.Core.Hardware;
 namespace Revtal.Core.Captures.Systems;
 
 /// <summary>
-/// What a drive says of itself: JSON of <c>smartctl --json --all</c> (smartmontools, format 1), of ATA and NVMe drives. ATA attributes after ACS-4
-/// 9.5 and the numbers in common use: 5 reallocated, 187 reported uncorrectable, 197 pending; NVMe health after the NVM Express Base Specification 5.16.1.3.
+/// What a drive says of itself: JSON of <c>smartctl --json --all</c> (smartmontools, format 1), of ATA and NVMe drives.
+/// ATA attributes after ACS-4
+/// 9.5 and the numbers in common use: 5 reallocated, 187 reported uncorrectable, 197 pending; NVMe health after the NVM
+/// Express Base Specification 5.16.1.3.
 /// </summary>
 public static class DriveHealthReport
 {
@@ -15,7 +17,11 @@ public static class DriveHealthReport
     {
         if (root.Get("user_capacity").Number("bytes") is not (> 0 and { } size))
         {
-            throw RefusedException.Invalid("health-empty", $"The health report tells no drive{(Complaint(root) is { } why ? $": {why}" : "")}. It wants the rights of the administrator, and a drive that answers.");
+            throw RefusedException.Invalid(
+                "health-empty",
+                $"The health report tells no drive{(Complaint(root) is { } why ? $": {why}" : "")}. It wants the "
+                    + "rights of the administrator, and a drive that answers."
+            );
         }
 
         var nvme = root.Get("nvme_smart_health_information_log");
@@ -30,28 +36,46 @@ public static class DriveHealthReport
             Small(nvme.Number("media_errors")) ?? Attribute(root, 187),
             Attribute(root, 197),
             Link(speed.Get("current")),
-            Link(speed.Get("max")));
+            Link(speed.Get("max"))
+        );
         var drive = new Drive(
-            new DriveSize(size), Form(root), null, health.LinkMost, null, root.Number("logical_block_size") is { } sector and <= 1 << 16 ? (int)sector : null, null, root.Text("model_name"), root.Text("serial_number"));
+            new DriveSize(size),
+            Form(root),
+            null,
+            health.LinkMost,
+            null,
+            root.Number("logical_block_size") is { } sector and <= 1 << 16 ? (int)sector : null,
+            null,
+            root.Text("model_name"),
+            root.Text("serial_number")
+        );
         var name = root.Get("device").Text("name");
-        return Reading.OfDrives([new DriveReading(null, drive, null, null, name?.Split('/')[^1], null, null, health)], []);
+        return Reading.OfDrives(
+            [new DriveReading(null, drive, null, null, name?.Split('/')[^1], null, null, health)],
+            []
+        );
     }
 
-    private static string? Complaint(JsonElement? root) => root.Get("smartctl").Items("messages").Select(m => m.Text("string")).FirstOrDefault(m => m is not null);
+    private static string? Complaint(JsonElement? root) =>
+        root.Get("smartctl").Items("messages").Select(m => m.Text("string")).FirstOrDefault(m => m is not null);
 
     // Raw values of vendors may hold more than the count; its lower half is the count.
     private static int? Attribute(JsonElement? root, int id) =>
-        root.Get("ata_smart_attributes").Items("table").FirstOrDefault(a => a.Number("id") == id) is { } found ? (int?)(((JsonElement?)found).Get("raw").Number("value") & 0xFFFF) : null;
+        root.Get("ata_smart_attributes").Items("table").FirstOrDefault(a => a.Number("id") == id) is { } found
+            ? (int?)(((JsonElement?)found).Get("raw").Number("value") & 0xFFFF)
+            : null;
 
     private static int? Small(long? value) => value is >= 0 and <= int.MaxValue ? (int)value : null;
 
-    private static string? Link(JsonElement? speed) => speed.Text("string") is { } text && DriveLink.TryParse($"SATA {text}", out var link) ? link.ToString() : null;
+    private static string? Link(JsonElement? speed) =>
+        speed.Text("string") is { } text && DriveLink.TryParse($"SATA {text}", out var link) ? link.ToString() : null;
 
-    private static string? Form(JsonElement? root) => root.Get("form_factor").Text("name") switch
-    {
-        "2.5 inches" => "2.5 in",
-        "3.5 inches" => "3.5 in",
-        { } other when other.StartsWith("M.2", StringComparison.Ordinal) => other,
-        _ => null,
-    };
+    private static string? Form(JsonElement? root) =>
+        root.Get("form_factor").Text("name") switch
+        {
+            "2.5 inches" => "2.5 in",
+            "3.5 inches" => "3.5 in",
+            { } other when other.StartsWith("M.2", StringComparison.Ordinal) => other,
+            _ => null,
+        };
 }

@@ -23,35 +23,56 @@ internal static class JsonLines
         }
     }
 
-    public static RefusedException Broken(string what, string where) => RefusedException.Invalid("json-broken", $"{what} is no whole JSON: {where}. Copy it from the machine again.");
+    public static RefusedException Broken(string what, string where) =>
+        RefusedException.Invalid("json-broken", $"{what} is no whole JSON: {where}. Copy it from the machine again.");
 
     public static JsonElement? Get(this JsonElement? from, string name) =>
-        from is { ValueKind: JsonValueKind.Object } o && o.TryGetProperty(name, out var value) && value.ValueKind != JsonValueKind.Null ? value : null;
+        from is { ValueKind: JsonValueKind.Object } o
+        && o.TryGetProperty(name, out var value)
+        && value.ValueKind != JsonValueKind.Null
+            ? value
+            : null;
 
-    public static string? Text(this JsonElement? from, string name) => from.Get(name) is { ValueKind: JsonValueKind.String } s && s.GetString()?.Trim() is { Length: > 0 and <= 500 } text ? text : null;
+    public static string? Text(this JsonElement? from, string name) =>
+        from.Get(name) is { ValueKind: JsonValueKind.String } s
+        && s.GetString()?.Trim() is { Length: > 0 and <= 500 } text
+            ? text
+            : null;
 
     /// <summary>A whole number from 0, as number or as text: older tools write all values as text.</summary>
-    public static long? Number(this JsonElement? from, string name) => from.Get(name) switch
-    {
-        { ValueKind: JsonValueKind.Number } n when n.TryGetInt64(out var value) && value >= 0 => value,
-        { ValueKind: JsonValueKind.String } s when long.TryParse(s.GetString(), System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var value) => value,
-        _ => null,
-    };
+    public static long? Number(this JsonElement? from, string name) =>
+        from.Get(name) switch
+        {
+            { ValueKind: JsonValueKind.Number } n when n.TryGetInt64(out var value) && value >= 0 => value,
+            { ValueKind: JsonValueKind.String } s
+                when long.TryParse(
+                    s.GetString(),
+                    System.Globalization.NumberStyles.None,
+                    System.Globalization.CultureInfo.InvariantCulture,
+                    out var value
+                ) => value,
+            _ => null,
+        };
 
-    public static bool? Flag(this JsonElement? from, string name) => from.Get(name) switch
-    {
-        { ValueKind: JsonValueKind.True } => true,
-        { ValueKind: JsonValueKind.False } => false,
-        _ => null,
-    };
+    public static bool? Flag(this JsonElement? from, string name) =>
+        from.Get(name) switch
+        {
+            { ValueKind: JsonValueKind.True } => true,
+            { ValueKind: JsonValueKind.False } => false,
+            _ => null,
+        };
 
     /// <summary>A list, or the one thing that stands in its place.</summary>
-    public static IEnumerable<JsonElement?> Several(this JsonElement? from, string name) => from.Get(name) switch
-    {
-        { ValueKind: JsonValueKind.Array } => from.Items(name),
-        { } one => [one],
-        null => [],
-    };
+    public static IEnumerable<JsonElement?> Several(this JsonElement? from, string name) =>
+        from.Get(name) switch
+        {
+            { ValueKind: JsonValueKind.Array } => from.Items(name),
+            { } one => [one],
+            null => [],
+        };
 
-    public static IEnumerable<JsonElement?> Items(this JsonElement? from, string name) => from.Get(name) is { ValueKind: JsonValueKind.Array } list ? list.EnumerateArray().Select(e => (JsonElement?)e) : [];
+    public static IEnumerable<JsonElement?> Items(this JsonElement? from, string name) =>
+        from.Get(name) is { ValueKind: JsonValueKind.Array } list
+            ? list.EnumerateArray().Select(e => (JsonElement?)e)
+            : [];
 }

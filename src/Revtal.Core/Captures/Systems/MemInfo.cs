@@ -7,7 +7,8 @@ namespace Revtal.Core.Captures.Systems;
 public static class MemInfo
 {
     /// <summary>Whether the bytes are such lines.</summary>
-    public static bool IsAt(ReadOnlySpan<byte> bytes) => bytes.StartsWith("MemTotal:"u8) || bytes.IndexOf("\nMemTotal:"u8) >= 0;
+    public static bool IsAt(ReadOnlySpan<byte> bytes) =>
+        bytes.StartsWith("MemTotal:"u8) || bytes.IndexOf("\nMemTotal:"u8) >= 0;
 
     /// <summary>Decodes the lines; the kernel's "kB" is 1024 bytes.</summary>
     /// <exception cref="RefusedException">There is no <c>MemTotal</c> line, or its number cannot be one.</exception>
@@ -16,7 +17,10 @@ public static class MemInfo
         var usable = Kilobytes(lines, "MemTotal:"u8);
         if (usable is null or <= 0)
         {
-            throw RefusedException.Invalid("meminfo-unreadable", "The memory lines hold no “MemTotal: … kB”. Copy /proc/meminfo from the machine again.");
+            throw RefusedException.Invalid(
+                "meminfo-unreadable",
+                "The memory lines hold no “MemTotal: … kB”. Copy /proc/meminfo from the machine again."
+            );
         }
 
         // Older kernels tell no MemAvailable; what is paged out was wanted too.
@@ -26,18 +30,31 @@ public static class MemInfo
             [Source.OperatingSystem],
             SystemIdentity.Unknown,
             FirmwareIdentity.Unknown,
-            new MemoryReading(null, MemorySize.Kilobytes(usable.Value).Bytes, null, null, [], inUse is > 0 and { } used ? MemorySize.Kilobytes(used).Bytes : null,
-                pagedOut is >= 0 and { } moved ? MemorySize.Kilobytes(moved).Bytes : null));
+            new MemoryReading(
+                null,
+                MemorySize.Kilobytes(usable.Value).Bytes,
+                null,
+                null,
+                [],
+                inUse is > 0 and { } used ? MemorySize.Kilobytes(used).Bytes : null,
+                pagedOut is >= 0 and { } moved ? MemorySize.Kilobytes(moved).Bytes : null
+            )
+        );
     }
 
     private static long? Kilobytes(ReadOnlySpan<byte> lines, ReadOnlySpan<byte> label)
     {
-        for (var rest = lines; ;)
+        for (var rest = lines; ; )
         {
             if (rest.StartsWith(label))
             {
                 var number = rest[label.Length..].TrimStart((byte)' ');
-                return Utf8Parser.TryParse(number, out long kilobytes, out var used) && kilobytes is >= 0 and <= 1L << 43 && number[used..].TrimStart((byte)' ').StartsWith("kB"u8) ? kilobytes : null;
+                return
+                    Utf8Parser.TryParse(number, out long kilobytes, out var used)
+                    && kilobytes is >= 0 and <= 1L << 43
+                    && number[used..].TrimStart((byte)' ').StartsWith("kB"u8)
+                    ? kilobytes
+                    : null;
             }
 
             var end = rest.IndexOf((byte)'\n');
