@@ -6,7 +6,7 @@ ARCH := $(if $(filter aarch64,$(shell uname -m)),arm64,x64)
 PUBLISH := dotnet publish --no-restore --nologo -v quiet -c Release -r linux-$(ARCH) --self-contained false
 PORT ?= 7420
 
-build: bin/revtald bin/revtal
+build: bin/revtald bin/revtal bin/revtal-demo
 
 console/node_modules/.package-lock.json: console/package-lock.json
 	cd console && npm ci --loglevel=error
@@ -22,9 +22,13 @@ build/.restored: $(shell find src tests bench -name '*.csproj' -not -path '*/obj
 	dotnet restore Revtal.slnx --locked-mode --nologo -v quiet
 	mkdir -p build && touch $@
 
-bin/revtald: $(SOURCES) $(wildcard guides/*.yaml guides/pictures/*) docs/revtal-guide-1.schema.json console/dist/index.html build/.restored
+bin/revtald: $(SOURCES) docs/revtal-guide-1.schema.json console/dist/index.html build/.restored
 	$(PUBLISH) src/Revtal.Service -o build/revtald
 	mkdir -p bin && ln -sf ../build/revtald/revtald bin/revtald && touch -h bin/revtald
+
+bin/revtal-demo: $(SOURCES) $(wildcard guides/*.yaml guides/pictures/*) bin/revtald
+	$(PUBLISH) src/Revtal.Demo -o build/revtal-demo
+	ln -sf ../build/revtal-demo/revtal-demo bin/revtal-demo && touch -h bin/revtal-demo
 
 bin/revtal: $(SOURCES) docs/revtal-guide-1.schema.json console/node_modules/.package-lock.json build/.restored
 	$(PUBLISH) src/Revtal.CommandLine -o build/revtal
@@ -37,7 +41,7 @@ setup:
 
 demo: build
 	@echo "Revtal with the Saltmarsh Road data: http://127.0.0.1:$(PORT)  (Ctrl+C stops it)"
-	@bin/revtald --demo true --data .demo --log plain --urls http://127.0.0.1:$(PORT) --shop:name "Saltmarsh Road"
+	@bin/revtal-demo --data .demo --log plain --urls http://127.0.0.1:$(PORT) --shop:name "Saltmarsh Road"
 
 test: setup build lint
 	tests/run

@@ -44,10 +44,12 @@ internal static class PlanBench
         }
 
         var worst = Report.Percentile(ours, 0.95);
+        var proof = answer.IsProved
+            ? "proved best"
+            : $"at {100.0 * answer.Best.Worth.Shared / answer.Bound:0.0} % of the bound";
         report.Tell(
             name,
-            $"{worst:0.00} ms, {Report.Median(ours) / Report.Median(floor):0} times one weighing; "
-                + $"{(answer.IsProved ? "proved best" : $"at {100.0 * answer.Best.Worth.Shared / answer.Bound:0.0} % of the bound")}",
+            $"{worst:0.00} ms, {Report.Median(ours) / Report.Median(floor):0} times one weighing; {proof}",
             $"under {most} ms",
             worst < most
         );
@@ -65,11 +67,11 @@ internal static class PlanBench
                 var size = Sizes[random.Next(Sizes.Length)];
                 var pieces = random.Next(3) == 0 ? 2 : 1;
                 return new Offer(
-                    $"P{i}",
+                    new PartNumber($"P{i}"),
                     Module(size) with
                     {
                         RatedSpeed = 2133 + (267 * random.Next(5)),
-                        PartNumber = $"P{i}",
+                        PartNumber = new PartNumber($"P{i}"),
                         Maker = $"M{i % 40}",
                     },
                     pieces,
@@ -86,16 +88,16 @@ internal static class PlanBench
                 .Select(o => new Keepable(o.Slot, o.Module!.Size.Bytes >> 30)),
         ];
         var wanted = new Wanted(MemorySize.Gigabytes(128), Stages: 2);
-        OptionsAnswer answer = Revtal.Core.Planning.Options.Find(guide, before, keep, offers, wanted);
+        OptionsAnswer answer = UpgradeOptions.Find(guide, before, keep, offers, wanted);
         for (var i = 0; i < 3; i++)
         {
-            _ = Revtal.Core.Planning.Options.Find(guide, before, keep, offers, wanted);
+            _ = UpgradeOptions.Find(guide, before, keep, offers, wanted);
         }
 
         var ours = new List<double>();
         for (var i = 0; i < 10; i++)
         {
-            ours.Add(Time(() => Revtal.Core.Planning.Options.Find(guide, before, keep, offers, wanted)));
+            ours.Add(Time(() => UpgradeOptions.Find(guide, before, keep, offers, wanted)));
         }
 
         var worst = Report.Percentile(ours, 0.95);
@@ -112,13 +114,13 @@ internal static class PlanBench
     {
         await using var service = await ServiceProcess.StartAsync(
             Directory.CreateTempSubdirectory("revtal-bench-").FullName,
-            arguments: ["--demo", "true"]
+            program: "revtal-demo"
         );
         var mara = service.As("mara");
         var wish = new PlanRequest([
             .. "ABCD".Select(c => new SlotChange(
                 $"{c}2",
-                new MemoryModule(MemorySize.Gigabytes(16), "DDR4", "DIMM", PartNumber: "OS4U-16G")
+                new MemoryModule(MemorySize.Gigabytes(16), "DDR4", "DIMM", PartNumber: new PartNumber("OS4U-16G"))
             )),
         ]);
         var (ours, floor) = (new List<double>(), new List<double>());
@@ -147,7 +149,13 @@ internal static class PlanBench
         [
             .. Enumerable
                 .Range(0, count)
-                .Select(i => Module(Sizes[i % Sizes.Length]) with { PartNumber = $"P{i}", RatedSpeed = 2666 + i }),
+                .Select(i =>
+                    Module(Sizes[i % Sizes.Length]) with
+                    {
+                        PartNumber = new PartNumber($"P{i}"),
+                        RatedSpeed = 2666 + i,
+                    }
+                ),
         ];
 
     private static Reading Empty(Guide guide) => Seated(guide, new int[guide.Memory.Slots.Count]);

@@ -18,7 +18,7 @@ internal static class ReachBench
     {
         var random = new Random(7420);
         var guide = Make(random);
-        var positions = guide.Memory.Slots.Select(s => s.Id).ToArray();
+        var positions = guide.Memory.Slots.Select(s => s.Id.ToString()).ToArray();
         var (ours, floor) = (new List<double>(), new List<double>());
         for (var i = 0; i < Rounds; i++)
         {

@@ -9,7 +9,7 @@ internal static class StartBench
     public static async Task RunAsync(Report report)
     {
         var folder = Directory.CreateTempSubdirectory("revtal-bench-").FullName;
-        await using (await ServiceProcess.StartAsync(folder, arguments: ["--demo", "true"]))
+        await using (await ServiceProcess.StartAsync(folder, program: "revtal-demo"))
         {
             // Fills the folder.
         }

@@ -9,6 +9,7 @@ using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
@@ -345,41 +346,29 @@ public sealed class RevtalClient(HttpClient http, string? person = null)
     /// <param name="ifMatch">The head that this was decided on; null to decide on whatever stands.</param>
     public Task<Receipt> ConfirmAsync(
         int number,
-        string step,
+        StepId step,
         ConfirmRequest request,
         Guid? key = null,
         int? ifMatch = null,
         CancellationToken cancel = default
-    ) => PostAsync<Receipt>($"orders/{number}/steps/{Uri.EscapeDataString(step)}", request, key, ifMatch, cancel);
+    ) => PostAsync<Receipt>($"orders/{number}/steps/{step}", request, key, ifMatch, cancel);
 
     public Task<Receipt> ReseatAsync(int number, ReseatRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/reseat", request, null, cancel: cancel);
 
     public Task<Receipt> BlockAsync(
         int number,
-        string step,
+        StepId step,
         ReasonRequest request,
         CancellationToken cancel = default
-    ) =>
-        PostAsync<Receipt>(
-            $"orders/{number}/steps/{Uri.EscapeDataString(step)}/impossible",
-            request,
-            null,
-            cancel: cancel
-        );
+    ) => PostAsync<Receipt>($"orders/{number}/steps/{step}/impossible", request, null, cancel: cancel);
 
     public Task<Receipt> TakeBackAsync(
         int number,
-        string step,
+        StepId step,
         ReasonRequest request,
         CancellationToken cancel = default
-    ) =>
-        PostAsync<Receipt>(
-            $"orders/{number}/steps/{Uri.EscapeDataString(step)}/take-back",
-            request,
-            null,
-            cancel: cancel
-        );
+    ) => PostAsync<Receipt>($"orders/{number}/steps/{step}/take-back", request, null, cancel: cancel);
 
     public Task<Receipt> WaiveAsync(int number, WaiveRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/waivers", request, null, cancel: cancel);
@@ -403,13 +392,13 @@ public sealed class RevtalClient(HttpClient http, string? person = null)
     public Task<Receipt> PhotoAsync(
         int number,
         byte[] picture,
-        string? step = null,
+        StepId? step = null,
         string? caption = null,
         CancellationToken cancel = default
     ) =>
         ChangeAsync<Receipt>(
             HttpMethod.Post,
-            $"orders/{number}/photos?{Query("step", step)}{Query("caption", caption)}",
+            $"orders/{number}/photos?{Query("step", step?.ToString())}{Query("caption", caption)}",
             () => Body(picture, "image/jpeg"),
             null,
             null,
@@ -455,7 +444,7 @@ public sealed class RevtalClient(HttpClient http, string? person = null)
 
     public Task<GuideView> GuideAsync(string code, int? revision = null, CancellationToken cancel = default) =>
         GetAsync<GuideView>(
-            $"guides/{Uri.EscapeDataString(code)}{(revision is { } r ? $"?revision={r}" : "")}",
+            $"guides/{Uri.EscapeDataString(code)}{Phrases.When(revision, r => $"?revision={r}")}",
             cancel
         );
 
@@ -465,7 +454,7 @@ public sealed class RevtalClient(HttpClient http, string? person = null)
             () =>
                 new HttpRequestMessage(
                     HttpMethod.Get,
-                    $"{Root}guides/{Uri.EscapeDataString(code)}/file{(revision is { } r ? $"?revision={r}" : "")}"
+                    $"{Root}guides/{Uri.EscapeDataString(code)}/file{Phrases.When(revision, r => $"?revision={r}")}"
                 ),
             cancel
         );

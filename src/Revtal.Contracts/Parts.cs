@@ -37,17 +37,12 @@ public sealed record MovePartRequest(PartState? To = null, string? Place = null,
 /// <param name="Into">The part number of a single piece.</param>
 public sealed record SplitRequest(string Into);
 
-/// <summary>A line of the catalogue with what lies on the shelf.</summary>
-/// <param name="Free">In stock and not reserved; of kits, whole ones.</param>
-/// <param name="Wanted">Planned on open orders and not set aside yet.</param>
-public sealed record PartLine(PartKind Kind, int Free, int Reserved, int Wanted)
-{
-    /// <summary>How many to order so that plans and the shelf's least are met; 0 for none.</summary>
-    public int Short => Math.Max(0, Wanted + Kind.Least - Free);
-}
-
 /// <summary>One kind with its parts.</summary>
-public sealed record PartView(PartLine Line, IReadOnlyList<PartItem> Items);
+public sealed record PartView(PartLine Line, IReadOnlyList<PartItemView> Items);
+
+/// <summary>One physical part.</summary>
+/// <param name="Ways">What it may become by hand; empty where an order decides about it.</param>
+public sealed record PartItemView(PartItem Item, IReadOnlyList<PartState> Ways);
 
 public sealed record LedgerView(
     long Id,
@@ -83,9 +78,3 @@ public sealed record MachineView(
     NotedStage? Noted,
     IReadOnlyList<SlotMark> Marks
 );
-
-/// <summary>A slot that is at fault, and which order found it.</summary>
-public sealed record SlotMark(string Slot, int Order, DateTimeOffset At, string Sentence);
-
-/// <summary>The second stage of an upgrade that an earlier order noted.</summary>
-public sealed record NotedStage(int Order, LaterStage Stage);

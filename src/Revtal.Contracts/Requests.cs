@@ -74,9 +74,9 @@ public sealed record ConfirmRequest(
 );
 
 /// <param name="Step">Null for what stops the whole run.</param>
-public sealed record WaiveRequest(Gate Gate, string? Step, string Reason);
+public sealed record WaiveRequest(Gate Gate, StepId? Step, string Reason);
 
-public sealed record FindRequest(FindKind Kind, string? Step = null, string? Text = null);
+public sealed record FindRequest(FindKind Kind, StepId? Step = null, string? Text = null);
 
 public sealed record VariantRequest(string Variant);
 
@@ -86,7 +86,7 @@ public sealed record SealRequest(SealConsent Consent, string Customer);
 /// <param name="Text">How it was verified, or who goes without.</param>
 public sealed record CopyRequest(CopyState Copy, string Text);
 
-public sealed record SuggestRequest(GuideChange Change, string? Step = null);
+public sealed record SuggestRequest(GuideChange Change, StepId? Step = null);
 
 public sealed record ReseatRequest(IReadOnlyList<string> Slots, string? Reason = null);
 
@@ -94,6 +94,6 @@ public sealed record ReasonRequest(string? Reason = null);
 
 public sealed record HandBackRequest(string To, string? OldParts = null);
 
-public sealed record NoteRequest(string Text, string? Step = null);
+public sealed record NoteRequest(string Text, StepId? Step = null);
 
 public sealed record PersonRequest(string Name, Role Role);

@@ -50,14 +50,16 @@ public sealed record StepView(RunStep Step, StepConfirmation? Done, bool Settled
 
 /// <summary>The run that counts now.</summary>
 /// <param name="Reseat">The slots to seat anew; empty for the run of the plan.</param>
-/// <param name="NextStep">The id of the step to do now; null when all are done.</param>
+/// <param name="NextStep">The step to do now; null when all are done.</param>
+/// <param name="LastStep">The step confirmed last, which may be taken back; null where none may.</param>
 /// <param name="Timers">Clocks that run down, by the service's clock.</param>
 /// <param name="Stop">What stops all work; null when nothing does.</param>
 public sealed record RunView(
     int Number,
     IReadOnlyList<string> Reseat,
     IReadOnlyList<StepView> Steps,
-    string? NextStep,
+    StepId? NextStep,
+    StepId? LastStep,
     Tally Tally,
     IReadOnlyList<RunTimer> Timers,
     BenchFind? Stop,
@@ -81,53 +83,6 @@ public sealed record PlanView(
 
 /// <summary>A quote that a link shows to the customer now.</summary>
 public sealed record OfferedView(decimal Total, string Currency, DateTimeOffset Until);
-
-/// <summary>An order as its page shows it.</summary>
-/// <param name="Head">The sequence of its last entry; the ETag is this number in quotes.</param>
-/// <param name="Agreed">What the customer agreed to, frozen.</param>
-/// <param name="Settled">What became of parts that came out.</param>
-/// <param name="Readings">All that were taken, oldest first.</param>
-/// <param name="Invites">Codes that are not used yet.</param>
-/// <param name="Swap">The swap test that runs; null when none does.</param>
-/// <param name="Advice">How much memory it should have, from what was in use.</param>
-/// <param name="NewerRevision">The guide's newest revision, if it is newer than the one this order keeps.</param>
-public sealed record OrderView(
-    int Number,
-    int Head,
-    Stage Stage,
-    Intake Intake,
-    ModelFacts Model,
-    int Revision,
-    int? NewerRevision,
-    string? Variant,
-    IReadOnlyList<VariantLine> Variants,
-    CopyTold? Copy,
-    IReadOnlyList<Photo> Photos,
-    DateTimeOffset TakenInAt,
-    DateTimeOffset ChangedAt,
-    string? Reason,
-    string? AgreedBy,
-    Quote? Agreed,
-    OfferedView? Offered,
-    QuoteDeclined? Declined,
-    IReadOnlyList<CopyView> Copies,
-    IReadOnlyList<OldPartSettled> Settled,
-    IReadOnlyList<PositionView> Positions,
-    IReadOnlyList<DriveBay> Bays,
-    SizeAdvice? Advice,
-    ReadingView? Before,
-    ReadingView? After,
-    PlanView? Plan,
-    RunView? Run,
-    CheckResult? Check,
-    IReadOnlyList<ReadingLine> Readings,
-    IReadOnlyList<InviteLine> Invites,
-    SwapView? Swap,
-    IReadOnlyList<SwapResult> SwapResults,
-    Watch? Watch,
-    NextThing Next,
-    IReadOnlyList<JournalLine> Journal
-);
 
 /// <summary>All open orders.</summary>
 /// <param name="Position">The journal's last position when it was read.</param>
@@ -189,7 +144,7 @@ public sealed record SuggestionView(
     int Order,
     int Sequence,
     string Code,
-    string? Step,
+    StepId? Step,
     GuideChange Change,
     string Text,
     string By,

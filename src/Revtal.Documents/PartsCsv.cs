@@ -74,7 +74,7 @@ public static class PartsCsv
     /// lines.</exception>
     public static (IReadOnlyList<(int Line, PartKind Kind)> Kinds, IReadOnlyList<CsvProblem> Problems) ReadKinds(
         Stream file
-    ) => Read(file, KindColumns, ["number", "name", "what", "size", "price"], Kind, k => k.Number);
+    ) => Read(file, KindColumns, ["number", "name", "what", "size", "price"], Kind, k => k.Number.ToString());
 
     /// <summary>Reads parts that come in.</summary>
     /// <exception cref="RefusedException">As <see cref="ReadKinds"/>.</exception>
@@ -87,7 +87,7 @@ public static class PartsCsv
             ["number"],
             c => new PartItem(
                 0,
-                c.Text("number") ?? throw Bad("the number is missing"),
+                PartNumber.Of(c.Text("number")) ?? throw Bad("the number is missing"),
                 c.Text("serial"),
                 PartState.InStock,
                 c.Price("cost"),
@@ -101,7 +101,7 @@ public static class PartsCsv
 
     private static PartKind Kind(Line c)
     {
-        var number = c.Text("number") ?? throw Bad("the number is missing");
+        var number = PartNumber.Of(c.Text("number")) ?? throw Bad("the number is missing");
         var what = c.Text("what");
         var speed = c.Text("speed");
         var grade = MemoryGrade.TryParse(speed, out var named) ? named : null;

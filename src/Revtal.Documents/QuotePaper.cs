@@ -1,4 +1,5 @@
 using System.Globalization;
+using Revtal.Core;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
@@ -38,7 +39,7 @@ public static class QuotePaper
         paper.Write(order.AgreedBy is null ? "Quote" : "Agreed quote", Left, 420, large, Paper.Ink);
         paper.Write(
             $"Order {order.Number} · {guide.Model.Maker} "
-                + $"{guide.Model.Name}{(order.Intake.Serial is { } s ? $" · {s}" : "")} · {order.Intake.Customer}",
+                + $"{guide.Model.Name}{Phrases.When(order.Intake.Serial, s => $" · {s}")} · {order.Intake.Customer}",
             Left,
             500,
             text,

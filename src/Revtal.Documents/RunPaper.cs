@@ -1,5 +1,6 @@
 using System.Globalization;
 using QRCoder;
+using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
@@ -48,24 +49,24 @@ public static class RunPaper
             part = step.Part;
         }
 
-        Exceptions(paper, state);
+        Exceptions(paper, guide, state);
         return paper.Finish();
     }
 
     // What a lead let be and what was found stand at the end, where who signs looks.
-    private static void Exceptions(Paper paper, RunState state)
+    private static void Exceptions(Paper paper, Guide guide, RunState state)
     {
         string[] lines =
         [
             .. state.Waivers.Select(w =>
-                $"Waived by {w.By}: {EntryWords.Spoken(w.Gate)}{(w.Step is { } s ? $" at {s}" : "")}. {w.Reason}"
+                $"Waived by {w.By}: {w.Gate.Spoken()}{StepWords.At(w.Step, guide)}. {w.Reason}"
             ),
-            .. state.Found.Select(f =>
-                $"Found by {f.By}: {EntryWords.Spoken(f.Kind)}{(f.Step is { } s ? $" at {s}" : "")}. {f.Text}"
-            ),
+            .. state.Found.Select(f => $"Found by {f.By}: {f.Kind.Spoken()}{StepWords.At(f.Step, guide)}. {f.Text}"),
             .. state
                 .Done.Where(d => d.Deviation is not null)
-                .Select(d => $"{d.Step} {d.Deviation!.Value.ToString().ToLowerInvariant()}, {d.By}: {d.Explanation}"),
+                .Select(d =>
+                    $"{StepWords.Title(d.Step, guide)}: {Phrases.Words(d.Deviation!.Value)}, {d.By}. {d.Explanation}"
+                ),
         ];
         if (lines.Length == 0)
         {
@@ -106,7 +107,7 @@ public static class RunPaper
         paper.Write(order.Intake.Complaint, Left, 420, text, Paper.Grey);
         if (order.Plan is { } plan)
         {
-            paper.Write(EntryWords.Say(new PlanSet(plan.Value, null)), Left, 420, text, Paper.Ink);
+            paper.Write(new PlanSet(plan.Value, null).Line(guide), Left, 420, text, Paper.Ink);
         }
 
         paper.Y = Math.Max(paper.Y, Paper.Margin + 66);
@@ -177,7 +178,7 @@ public static class RunPaper
             paper.Y += 3;
             paper.Write(
                 $"{group.Count} × {group.Group}, {group.Driver}{size}: "
-                    + $"{count}{(group.Hidden is { } h ? $"  ({h})" : "")}",
+                    + $"{count}{Phrases.When(group.Hidden, h => $"  ({h})")}",
                 Indent,
                 width,
                 mono,
@@ -200,7 +201,7 @@ public static class RunPaper
         if (done is not null)
         {
             paper.Write(
-                $"{done.By}, {Local(done.At, zone)}{(done.Explanation is { } why ? $": {why}" : "")}",
+                $"{done.By}, {Local(done.At, zone)}{Phrases.When(done.Explanation, why => $": {why}")}",
                 Indent,
                 width,
                 text,

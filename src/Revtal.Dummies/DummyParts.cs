@@ -45,7 +45,7 @@ public static class DummyParts
             ?? (
                 gigabytes >= 16
                     ? $"OS{generation}{outline}-{gigabytes}G"
-                    : $"TM-{gigabytes}{outline}{(generation == 5 ? "5" : "")}"
+                    : $"TM-{gigabytes}{outline}{Phrases.When(generation == 5, "5")}"
             );
         return new(
             new DummyModule(
@@ -69,7 +69,7 @@ public static class DummyParts
     /// <param name="bytes">More than a start region.</param>
     public static DummyDrive Drive(DriveBay bay, long bytes, string serial, bool initialised, long? used = null) =>
         new(
-            $"{(bay.Form.StartsWith("M.2", StringComparison.Ordinal) ? "BN" : bay.Form.StartsWith("2.5", StringComparison.Ordinal) ? "BS" : "BH")}-{Sold(bytes)}",
+            $"{Series(bay.Form)}-{Sold(bytes)}",
             serial,
             bytes,
             initialised ? used ?? bytes / 3 : 0,
@@ -82,4 +82,13 @@ public static class DummyParts
 
     private static string Sold(long bytes) =>
         bytes >= 1_000_000_000_000 ? $"{bytes / 1_000_000_000_000}T" : $"{bytes / 1_000_000_000}";
+
+    // Basaltine's series by form: sticks, 2.5 inch, 3.5 inch.
+    private static string Series(string form) =>
+        form switch
+        {
+            _ when form.StartsWith("M.2", StringComparison.Ordinal) => "BN",
+            _ when form.StartsWith("2.5", StringComparison.Ordinal) => "BS",
+            _ => "BH",
+        };
 }

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
 using Revtal.Core.Checks;
 using Revtal.Core.Orders;
+using Revtal.Storage.Shapes;
 
 namespace Revtal.Storage;
 

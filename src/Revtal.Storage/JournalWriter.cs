@@ -4,6 +4,7 @@ using System.Text.Json;
 using Revtal.Core;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
+using Revtal.Storage.Shapes;
 
 namespace Revtal.Storage;
 

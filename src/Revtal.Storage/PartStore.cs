@@ -1,7 +1,7 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
-using Revtal.Core.Orders;
+using Revtal.Core.Hardware;
 using Revtal.Core.Parts;
 
 namespace Revtal.Storage;
@@ -43,16 +43,23 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
         await using var db = await databases.CreateDbContextAsync(cancel);
         return
         [
-            .. (
-                await db.PartKinds.AsNoTracking().OrderBy(k => k.Number).Select(k => k.Body).ToListAsync(cancel)
-            ).Select(Read),
+            .. (await db.PartKinds.AsNoTracking().OrderBy(k => k.Number).Select(k => k.Body).ToListAsync(cancel))
+                .Select(Read)
+                // Early catalogues may hold one number in two spellings: the first one counts.
+                .DistinctBy(k => k.Number),
         ];
     }
+
+    /// <summary>The catalogue lines of these numbers; those it does not have are left out.</summary>
+    public Task<IReadOnlyList<PartKind>> KindsAsync(
+        IReadOnlyCollection<PartNumber> numbers,
+        CancellationToken cancel = default
+    ) => CalledAsync([.. numbers.Select(n => n.ToString())], cancel);
 
     /// <summary>
     /// The catalogue lines that these typed numbers or scanned codes mean; those it does not have are left out.
     /// </summary>
-    public async Task<IReadOnlyList<PartKind>> KindsAsync(
+    public async Task<IReadOnlyList<PartKind>> CalledAsync(
         IReadOnlyCollection<string> called,
         CancellationToken cancel = default
     )
@@ -80,17 +87,20 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
     /// <summary>The kind that a typed number or a scanned code means.</summary>
     /// <exception cref="RefusedException">The catalogue has none.</exception>
     public async Task<PartKind> FindAsync(string text, CancellationToken cancel = default) =>
-        (await KindsAsync([text], cancel)).OrderByDescending(k => k.Number == text.Trim()).FirstOrDefault()
+        (await CalledAsync([text], cancel)).OrderByDescending(k => k.Number == new PartNumber(text)).FirstOrDefault()
         ?? throw RefusedException.NotFound(
             "no-such-part",
-            $"The catalogue has no part “{text.Trim()}”. Add it with: revtal part add NUMBER."
+            $"The catalogue has no part “{text.Trim()}”. Add it there first."
         );
 
     /// <summary>Adds kinds, or changes them; all or none.</summary>
     public async Task PutAsync(IReadOnlyList<PartKind> kinds, CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        var known = await db.PartKinds.ToDictionaryAsync(k => k.Number, cancel);
+        // Early catalogues may hold one number in two spellings: the first one counts.
+        var known = (await db.PartKinds.OrderBy(k => k.Number).ToListAsync(cancel))
+            .DistinctBy(k => new PartNumber(k.Number))
+            .ToDictionary(k => new PartNumber(k.Number));
         foreach (var kind in kinds)
         {
             var body = JsonSerializer.Serialize(kind, RevtalJson.Options);
@@ -103,7 +113,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
                 db.PartKinds.Add(
                     known[kind.Number] = new PartKindRow
                     {
-                        Number = kind.Number,
+                        Number = kind.Number.ToString(),
                         Body = body,
                         Barcode = kind.Barcode,
                     }
@@ -116,7 +126,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
 
     /// <summary>Parts, by id.</summary>
     public async Task<IReadOnlyList<PartItem>> ItemsAsync(
-        IReadOnlyCollection<string>? kinds = null,
+        IReadOnlyCollection<PartNumber>? kinds = null,
         int? order = null,
         PartState? state = null,
         CancellationToken cancel = default
@@ -124,7 +134,12 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
         var rows = db.PartItems.AsNoTracking();
-        rows = kinds is null ? rows : rows.Where(i => kinds.Contains(i.Kind));
+        if (kinds is not null)
+        {
+            string[] numbers = [.. kinds.Select(k => k.ToString().ToUpperInvariant())];
+            rows = rows.Where(i => numbers.Contains(i.Kind.ToUpper()));
+        }
+
         rows = order is null ? rows : rows.Where(i => i.Order == order);
         var named = state?.ToString();
         rows = named is null ? rows : rows.Where(i => i.State == named);
@@ -290,7 +305,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
 
         foreach (var row in rows)
         {
-            (row.Kit, row.Kind) = (null, into.Number);
+            (row.Kit, row.Kind) = (null, into.Number.ToString());
             db.StockMoves.Add(
                 Line(
                     hand,
@@ -338,7 +353,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
     }
 
     /// <summary>What the plans of open orders want from the catalogue, order by order.</summary>
-    public async Task<IReadOnlyList<(int Order, IReadOnlyList<string> Numbers)>> WantedAsync(
+    public async Task<IReadOnlyList<(int Order, IReadOnlyList<PartNumber> Numbers)>> WantedAsync(
         CancellationToken cancel = default
     )
     {
@@ -349,7 +364,9 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
             .ToListAsync(cancel);
         return
         [
-            .. rows.Select(r => (r.Number, (IReadOnlyList<string>)JsonSerializer.Deserialize<string[]>(r.Wants!)!)),
+            .. rows.Select(r =>
+                (r.Number, (IReadOnlyList<PartNumber>)JsonSerializer.Deserialize<PartNumber[]>(r.Wants!)!)
+            ),
         ];
     }
 
@@ -396,7 +413,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
     private static PartItemRow Row(PartItem i) =>
         new()
         {
-            Kind = i.Kind,
+            Kind = i.Kind.ToString(),
             Serial = Words.Line("The serial", i.Serial),
             State = i.State.ToString(),
             Cost = i.Cost,
@@ -409,7 +426,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
     private static PartItem Item(PartItemRow r) =>
         new(
             r.Id,
-            r.Kind,
+            new PartNumber(r.Kind),
             r.Serial,
             Enum.Parse<PartState>(r.State),
             r.Cost,

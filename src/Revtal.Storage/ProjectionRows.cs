@@ -1,9 +1,9 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
+using Revtal.Core.Captures;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
-using Revtal.Core.Parts;
 
 namespace Revtal.Storage;
 
@@ -14,12 +14,8 @@ public static class ProjectionRows
         new(
             order,
             JsonSerializer.Serialize(OrderCard.Of(order, guide), RevtalJson.Options),
-            order.Stage is Stage.Ready or Stage.HandedBack ? Way(order, guide) : null
+            order.Stage is Stage.Ready or Stage.HandedBack ? order.WayIn(guide) : null
         );
-
-    /// <summary>What comes off for a plan, as past runs are compared by.</summary>
-    public static string Way(Order order, Guide guide) =>
-        string.Join(' ', Reach.To(guide, order.Plan!.Value.Touched, !order.Plan.Value.OnlyLooks).Select(r => r.Id));
 
     /// <summary>Makes every projection row anew; the journal is only read.</summary>
     /// <returns>How many orders there are.</returns>
@@ -81,17 +77,12 @@ public static class ProjectionRows
             ChangedAt = after.Order.ChangedAt.ToUnixTimeMilliseconds(),
             Card = after.CardJson,
             Way = after.Way,
-            RunMinutes =
-                after.Way is not null && after.Order.Runs is [{ Done: [var first, .., var last] }, ..]
-                    ? Math.Max(1, (int)Math.Round((last.At - first.At).TotalMinutes))
-                    : null,
+            RunMinutes = after.Way is null ? null : after.Order.RunMinutes,
             Scores = after.Order.Scores(Phase.After) is { Count: > 0 } scores
                 ? JsonSerializer.Serialize(scores, RevtalJson.Options)
                 : null,
-            Wants =
-                after.Order is { Stage: Stage.Planned or Stage.Agreed or Stage.OnBench, Plan: { } plan }
-                && StockEffects.Wishes(plan.Value) is { Count: > 0 } wishes
-                    ? JsonSerializer.Serialize(wishes.Select(w => w.Number))
-                    : null,
+            Wants = after.Order.PartsWanted is { Count: > 0 } wishes
+                ? JsonSerializer.Serialize(wishes.Select(w => w.Number))
+                : null,
         };
 }

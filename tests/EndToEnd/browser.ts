@@ -1,21 +1,21 @@
-import { readFileSync } from "node:fs";
-import { createRequire } from "node:module";
-import { chromium, type Browser, type Page } from "playwright-core";
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { chromium, type Browser, type Page } from 'playwright-core'
 
 /** Debian's Chromium, quiet and with nothing remembered. */
 export const launch = (): Promise<Browser> =>
   chromium.launch({
-    executablePath: "/usr/bin/chromium",
+    executablePath: '/usr/bin/chromium',
     args: [
-      "--no-sandbox",
-      "--disable-gpu",
-      "--disable-quic",
-      "--no-first-run",
-      "--disable-background-networking",
-      "--disable-component-update",
-      "--disable-sync",
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
     ],
-  });
+  })
 
 /** A page of its own on which this person is at work; the context goes with it. */
 export async function openAs(
@@ -24,34 +24,28 @@ export async function openAs(
   person: string,
   viewport: { width: number; height: number },
 ): Promise<Page> {
-  const context = await browser.newContext({ viewport, baseURL });
-  await context.addInitScript(
-    (id) => localStorage.setItem("revtal.person", id),
-    person,
-  );
-  const page = await context.newPage();
-  page.setDefaultTimeout(15_000);
-  return page;
+  const context = await browser.newContext({ viewport, baseURL })
+  await context.addInitScript((id) => localStorage.setItem('revtal.person', id), person)
+  const page = await context.newPage()
+  page.setDefaultTimeout(15_000)
+  return page
 }
 
-const axe = readFileSync(
-  createRequire(import.meta.url).resolve("axe-core/axe.min.js"),
-  "utf8",
-);
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
 /** What a machine finds wrong with a page. */
 export async function faults(on: Page): Promise<string[]> {
-  await on.evaluate(axe);
+  await on.evaluate(axe)
   return on.evaluate(async () => {
     const found = await (
       window as unknown as {
         axe: {
           run(): Promise<{
-            violations: { id: string; nodes: { html: string }[] }[];
-          }>;
-        };
+            violations: { id: string; nodes: { html: string }[] }[]
+          }>
+        }
       }
-    ).axe.run();
-    return found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`);
-  });
+    ).axe.run()
+    return found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)
+  })
 }

@@ -1,315 +1,258 @@
-import { readFileSync } from "node:fs";
-import { createRequire } from "node:module";
-import type { Browser, Page } from "playwright-core";
-import {
-  afterAll,
-  afterEach,
-  beforeAll,
-  beforeEach,
-  describe,
-  expect,
-  test,
-} from "vitest";
-import { launch, openAs } from "./browser";
-import { capture, startDemo } from "./service";
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import type { Browser, Page } from 'playwright-core'
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from 'vitest'
+import { launch, openAs } from './browser'
+import { capture, startDemo } from './service'
 
-const axe = readFileSync(
-  createRequire(import.meta.url).resolve("axe-core/axe.min.js"),
-  "utf8",
-);
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
-let service: Awaited<ReturnType<typeof startDemo>>;
-let browser: Browser;
-let page: Page;
-let complaints: string[];
+let service: Awaited<ReturnType<typeof startDemo>>
+let browser: Browser
+let page: Page
+let complaints: string[]
 
 beforeAll(async () => {
-  [service, browser] = await Promise.all([startDemo(), launch()]);
-}, 60_000);
+  ;[service, browser] = await Promise.all([startDemo(), launch()])
+}, 60_000)
 afterAll(async () => {
-  await browser?.close();
-  await service?.end();
-});
+  await browser?.close()
+  await service?.end()
+})
 beforeEach(async () => {
-  page = await open("mara");
-  complaints = [];
-  page.on("pageerror", (error) => complaints.push(error.message));
-  page.on("console", (message) => {
-    if (message.type() === "error" && !/status of 4\d\d/.test(message.text()))
-      complaints.push(message.text());
-  });
-});
+  page = await open('mara')
+  complaints = []
+  page.on('pageerror', (error) => complaints.push(error.message))
+  page.on('console', (message) => {
+    if (message.type() === 'error' && !/status of 4\d\d/.test(message.text())) complaints.push(message.text())
+  })
+})
 afterEach(async () => {
-  await page.context().close();
-  expect(complaints).toEqual([]);
-});
+  await page.context().close()
+  expect(complaints).toEqual([])
+})
 
 const open = (person: string, viewport = { width: 1280, height: 800 }) =>
-  openAs(browser, service.url, person, viewport);
+  openAs(browser, service.url, person, viewport)
 
-const button = (name: string | RegExp) =>
-  page.getByRole("button", { name, exact: typeof name === "string" });
+const button = (name: string | RegExp) => page.getByRole('button', { name, exact: typeof name === 'string' })
 
 /** Confirms step after step as the run view shows them, counting all fasteners; a lead waives the cooling. */
 async function doTheRun(order?: number) {
   for (;;) {
-    await page.locator(".step h1").waitFor();
-    if (await page.getByRole("link", { name: "To the order" }).isVisible())
-      return;
-    const title = await page.locator(".step h1").innerText();
-    if (order && title.startsWith("Let it cool"))
+    await page.locator('.step h1').waitFor()
+    if (await page.getByRole('link', { name: 'To the order' }).isVisible()) return
+    const title = await page.locator('.step h1').innerText()
+    if (order && title.startsWith('Let it cool'))
       await service.post(
         `orders/${order}/waivers`,
         {
-          gate: "still-cooling",
-          step: "isolate.cool-down",
-          reason: "came in cold",
+          gate: 'still-cooling',
+          step: 'isolate.cool-down',
+          reason: 'came in cold',
         },
-        "ines",
-      );
-    const all = button(/^All \d+$/);
-    if (await all.isVisible()) await all.click();
-    await button("Done").click();
-    await page.waitForFunction(
-      (was) => document.querySelector(".step h1")?.textContent !== was,
-      title,
-    );
+        'ines',
+      )
+    const all = button(/^All \d+$/)
+    if (await all.isVisible()) await all.click()
+    await button('Done').click()
+    await page.waitForFunction((was) => document.querySelector('.step h1')?.textContent !== was, title)
   }
 }
 
-test("one upgrade, from take-in to hand-back", async () => {
-  await page.goto("/take-in");
-  await page.getByLabel("Model").selectOption("FJ14");
-  await page.getByText("FJ14-1 has S1 soldered").waitFor();
-  await page
-    .getByRole("textbox", { name: "Customer", exact: true })
-    .fill("Tide-gauge office");
-  await page.getByLabel("Complaint").fill("The chart program stops");
-  await button("Take it in").click();
+test('one upgrade, from take-in to hand-back', async () => {
+  await page.goto('/take-in')
+  await page.getByLabel('Model').selectOption('FJ14')
+  await page.getByText('FJ14-1 has S1 soldered').waitFor()
+  await page.getByRole('textbox', { name: 'Customer', exact: true }).fill('Tide-gauge office')
+  await page.getByLabel('Complaint').fill('The chart program stops')
+  await button('Take it in').click()
 
-  await page.getByText("From a capture", { exact: true }).first().click();
-  await page.locator("input[type=file]").setInputFiles(capture("vm-before-4g"));
-  await button("Take the before reading").click();
+  await page.getByText('From a capture', { exact: true }).first().click()
+  await page.locator('input[type=file]').setInputFiles(capture('vm-before-4g'))
+  await button('Take the before reading').click()
 
-  await page.getByRole("link", { name: "Plan it" }).click();
-  await page.getByLabel("What S1 gets").selectOption("from:S2");
-  await page.getByRole("tab", { name: "Shelf" }).click();
+  await page.getByRole('link', { name: 'Plan it' }).click()
+  await page.getByLabel('What S1 gets').selectOption('from:S2')
+  await page.getByRole('tab', { name: 'Shelf' }).click()
   const put = async (size: string) => {
-    await page.getByLabel("Its size").fill(size);
-    await button("Take it up").click();
-    await button("Put it into S2").click();
-  };
+    await page.getByLabel('Its size').fill(size)
+    await button('Take it up').click()
+    await button('Put it into S2').click()
+  }
   // What the shelf lists comes above it, and moves it.
-  await page.waitForLoadState("networkidle");
-  await page.getByText("Not in the catalogue").click();
-  await put("32 GB");
-  await page.getByRole("alert").getByText("S2 takes up to 16 GB").waitFor();
-  await put("16 GB");
-  await page
-    .getByLabel("Running total")
-    .getByText("20 GB", { exact: true })
-    .waitFor();
-  await button("Set the plan").click();
+  await page.waitForLoadState('networkidle')
+  await page.getByText('Not in the catalogue').click()
+  await put('32 GB')
+  await page.getByRole('alert').getByText('S2 takes up to 16 GB').waitFor()
+  await put('16 GB')
+  await page.getByLabel('Running total').getByText('20 GB', { exact: true }).waitFor()
+  await button('Set the plan').click()
 
-  await page.getByLabel("Who agreed, and how").fill("J. Marsk, by telephone");
-  await button("The customer agrees").click();
-  await page.getByRole("link", { name: "Begin the run" }).click();
-  await doTheRun();
-  await page.getByRole("link", { name: "To the order" }).click();
+  await page.getByLabel('Who agreed, and how').fill('J. Marsk, by telephone')
+  await button('The customer agrees').click()
+  await page.getByRole('link', { name: 'Begin the run' }).click()
+  await doTheRun()
+  await page.getByRole('link', { name: 'To the order' }).click()
 
-  await page
-    .locator("#after")
-    .getByText("From a capture", { exact: true })
-    .click();
-  await page
-    .locator("#after input[type=file]")
-    .setInputFiles(capture("vm-after-20g"));
-  await button("Take the after reading").click();
-  await page
-    .locator("#check")
-    .getByText("20 GB installed, as planned.")
-    .waitFor();
-  await button("Mark it ready").click();
-  await page.getByLabel("Who takes it").fill("J. Marsk");
-  await button("Hand it back").click();
-  await page
-    .locator(".journal-list")
-    .getByText("Handed back to J. Marsk")
-    .waitFor();
-  const shown = await page.getByRole("img").first().getAttribute("aria-label");
+  await page.locator('#after').getByText('From a capture', { exact: true }).click()
+  await page.locator('#after input[type=file]').setInputFiles(capture('vm-after-20g'))
+  await button('Take the after reading').click()
+  await page.locator('#check').getByText('20 GB installed, as planned.').waitFor()
+  await button('Mark it ready').click()
+  await page.getByLabel('Who takes it').fill('J. Marsk')
+  await button('Hand it back').click()
+  await page.locator('.journal-list').getByText('Handed back to J. Marsk').waitFor()
+  const shown = await page.getByRole('img').first().getAttribute('aria-label')
   expect(shown).toBe(
-    "S1: before empty, planned 4 GB, after 4 GB; S2: before 4 GB, planned 16 GB, after 16 GB",
-  );
-}, 60_000);
+    'S1: before empty, planned 4 GB, after 4 GB; S2: before 4 GB, planned 16 GB, after 16 GB',
+  )
+}, 60_000)
 
-test("a short check offers the reseat, and the run does it", async () => {
-  await page.goto("/orders/103");
-  await page.locator(".order-head").getByText("✕ short").waitFor();
-  await button("Reseat S3").click();
-  await page.getByRole("link", { name: "Go on with the run" }).click();
-  await page.getByText("reseat of S3").waitFor();
-  await doTheRun(103);
-  expect(await page.locator(".run-all li").allTextContents()).toContainEqual(
-    expect.stringContaining("Seat the module of S3 again"),
-  );
-}, 60_000);
+test('a short check offers the reseat, and the run does it', async () => {
+  await page.goto('/orders/103')
+  await page.locator('.order-head').getByText('✕ short').waitFor()
+  await button('Reseat S3').click()
+  await page.getByRole('link', { name: 'Go on with the run' }).click()
+  await page.getByText('reseat of S3').waitFor()
+  await doTheRun(103)
+  expect(await page.locator('.run-all li').allTextContents()).toContainEqual(
+    expect.stringContaining('Seat the module of S3 again'),
+  )
+}, 60_000)
 
-test("a gate says why, and a missing fastener keeps the machine open", async () => {
-  await page.goto("/orders/104/run");
-  await page.getByText("All steps").click();
-  await button(/Put the left side panel back/).click();
-  await button("All 2").click();
-  await button("Done").click();
-  await page
-    .getByRole("alert")
-    .getByText("Nothing closes before the work inside is done")
-    .waitFor();
+test('a gate says why, and a missing fastener keeps the machine open', async () => {
+  await page.goto('/orders/104/run')
+  await page.getByText('All steps').click()
+  await button(/Put the left side panel back/).click()
+  await button('All 2').click()
+  await button('Done').click()
+  await page.getByRole('alert').getByText('Nothing closes before the work inside is done').waitFor()
 
   // What was refused is kept over a reload, until somebody decides.
-  await page.reload();
-  await page
-    .getByText("Nothing closes before the work inside is done")
-    .waitFor();
-  await page.getByText("All steps").click();
-  await button(/Fit 16 GB into A1/).click();
-  await button("Drop it").click();
+  await page.reload()
+  await page.getByText('Nothing closes before the work inside is done').waitFor()
+  await page.getByText('All steps').click()
+  await button(/Fit 16 GB into A1/).click()
+  await button('Drop it').click()
   for (const title of [
-    "Fit 16 GB into A1",
-    "Fit 16 GB into B1",
-    "Start it with the case open and read the capacity",
+    'Fit 16 GB into A1',
+    'Fit 16 GB into B1',
+    'Start it with the case open and read the capacity',
   ]) {
-    await page.getByRole("heading", { name: title }).waitFor();
-    await button("Done").click();
+    await page.getByRole('heading', { name: title }).waitFor()
+    await button('Done').click()
   }
-  await page
-    .getByRole("heading", { name: "Put the left side panel back" })
-    .waitFor();
+  await page.getByRole('heading', { name: 'Put the left side panel back' }).waitFor()
   // What was tapped before is still tapped.
-  await button("Fastener 2 of 2, side 2").click();
-  await button("Done").click();
-  await page.getByRole("alert").getByText("1 missing").waitFor();
-  await button("Fastener 2 of 2, side 2").click();
-  await button("Done").click();
-  await page
-    .getByRole("heading", { name: "Connect mains and start the machine" })
-    .waitFor();
-}, 60_000);
+  await button('Fastener 2 of 2, side 2').click()
+  await button('Done').click()
+  await page.getByRole('alert').getByText('1 missing').waitFor()
+  await button('Fastener 2 of 2, side 2').click()
+  await button('Done').click()
+  await page.getByRole('heading', { name: 'Connect mains and start the machine' }).waitFor()
+}, 60_000)
 
-test("what another technician does appears on an open board and an open order", async () => {
-  const other = await open("tobi");
-  await page.goto("/");
-  await other.goto("/orders/108");
-  await page.getByRole("link", { name: /108/ }).waitFor();
-  await other.getByText("Letterpress printer").first().waitFor();
-  await service.post("orders/108/park", {
-    reason: "waits for the second module",
-  });
+test('what another technician does appears on an open board and an open order', async () => {
+  const other = await open('tobi')
+  await page.goto('/')
+  await other.goto('/orders/108')
+  await page.getByRole('link', { name: /108/ }).waitFor()
+  await other.getByText('Letterpress printer').first().waitFor()
+  await service.post('orders/108/park', {
+    reason: 'waits for the second module',
+  })
   await page
-    .getByRole("region", { name: "Orders by stage" })
-    .getByText("waits for the second module")
-    .waitFor();
-  await other
-    .locator(".order-head")
-    .getByText("waits for the second module")
-    .waitFor();
-  await other.context().close();
-});
+    .getByRole('region', { name: 'Orders by stage' })
+    .getByText('waits for the second module')
+    .waitFor()
+  await other.locator('.order-head').getByText('waits for the second module').waitFor()
+  await other.context().close()
+})
 
-test("the search finds closed orders", async () => {
-  await page.goto("/");
-  await page.getByRole("searchbox").fill("NF14-0417");
-  await page.getByRole("link", { name: /101/ }).click();
-  await page.getByRole("heading", { name: /101 Norrland Fjell 14/ }).waitFor();
-});
+test('the search finds closed orders', async () => {
+  await page.goto('/')
+  await page.getByRole('searchbox').fill('NF14-0417')
+  await page.getByRole('link', { name: /101/ }).click()
+  await page.getByRole('heading', { name: /101 Norrland Fjell 14/ }).waitFor()
+})
 
-test("a lost service is told, and the page comes back with it", async () => {
-  await page.goto("/");
-  await page.getByRole("link", { name: /107/ }).waitFor();
-  await service.stop();
-  await page.getByRole("status").getByText("Not connected").waitFor();
-  await service.start();
-  await page.getByText("Saltmarsh Road").waitFor();
-  await service.post("orders/107/notes", { text: "back again" });
-  await page
-    .getByRole("link", { name: /107/ })
-    .getByText("tobi, now")
-    .waitFor();
+test('a lost service is told, and the page comes back with it', async () => {
+  await page.goto('/')
+  await page.getByRole('link', { name: /107/ }).waitFor()
+  await service.stop()
+  await page.getByRole('status').getByText('Not connected').waitFor()
+  await service.start()
+  await page.getByText('Saltmarsh Road').waitFor()
+  await service.post('orders/107/notes', { text: 'back again' })
+  await page.getByRole('link', { name: /107/ }).getByText('tobi, now').waitFor()
   complaints = complaints.filter(
-    (c) =>
-      !/ERR_CONNECTION_REFUSED|ERR_INCOMPLETE_CHUNKED|ERR_EMPTY|ERR_NETWORK/.test(
-        c,
-      ),
-  );
-}, 60_000);
+    (c) => !/ERR_CONNECTION_REFUSED|ERR_INCOMPLETE_CHUNKED|ERR_EMPTY|ERR_NETWORK/.test(c),
+  )
+}, 60_000)
 
-test("nobody can write without saying who", async () => {
-  await page.goto("/orders/107");
-  await page.evaluate(() => localStorage.removeItem("revtal.person"));
-  await page.getByLabel("Note, or reason").fill("hello");
-  await button("Add as a note").click();
-  await page.getByRole("alert").getByText("Choose who you are").waitFor();
-});
+test('nobody can write without saying who', async () => {
+  await page.goto('/orders/107')
+  await page.evaluate(() => localStorage.removeItem('revtal.person'))
+  await page.getByLabel('Note, or reason').fill('hello')
+  await button('Add as a note').click()
+  await page.getByRole('alert').getByText('Choose who you are').waitFor()
+})
 
-describe("every page, light and dark, is without serious trouble for those who see or point less well", () => {
+describe('every page, light and dark, is without serious trouble for those who see or point less well', () => {
   const pages = [
-    "/",
-    "/take-in",
-    "/orders/101",
-    "/orders/107",
-    "/orders/107/plan",
-    "/orders/110",
-    "/orders/110/check",
-    "/orders/117",
-    "/orders/119",
-    "/orders/120",
-    "/dummies",
-    "/orders/117/plan",
-    "/parts",
-    "/orders/105/run",
-    "/orders/111/run",
-    "/guides",
-    "/guides/FJ14",
-    "/guides/FJ14/edit",
-    "/guides/QT40/compare",
-    "/nothing",
-  ];
-  test.each(
-    pages.flatMap((path) =>
-      (["light", "dark"] as const).map((scheme) => [path, scheme] as const),
-    ),
-  )(
-    "%s %s",
+    '/',
+    '/take-in',
+    '/orders/101',
+    '/orders/107',
+    '/orders/107/plan',
+    '/orders/110',
+    '/orders/110/check',
+    '/orders/117',
+    '/orders/119',
+    '/orders/120',
+    '/dummies',
+    '/orders/117/plan',
+    '/parts',
+    '/orders/105/run',
+    '/orders/111/run',
+    '/guides',
+    '/guides/FJ14',
+    '/guides/FJ14/edit',
+    '/guides/QT40/compare',
+    '/nothing',
+  ]
+  test.each(pages.flatMap((path) => (['light', 'dark'] as const).map((scheme) => [path, scheme] as const)))(
+    '%s %s',
     async (path, scheme) => {
-      await page.emulateMedia({ colorScheme: scheme, reducedMotion: "reduce" });
-      await page.goto(path);
-      await page.locator("h1").first().waitFor();
-      await page.waitForLoadState("networkidle").catch(() => {});
-      await page.evaluate(axe);
+      await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' })
+      await page.goto(path)
+      await page.locator('h1').first().waitFor()
+      await page.waitForLoadState('networkidle').catch(() => {})
+      await page.evaluate(axe)
       const found = await page.evaluate(() =>
-        (window as unknown as { axe: typeof import("axe-core") }).axe.run({
-          runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"],
+        (window as unknown as { axe: typeof import('axe-core') }).axe.run({
+          runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'],
         }),
-      );
+      )
       const serious = found.violations
-        .filter((v) => v.impact === "serious" || v.impact === "critical")
-        .map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(" | ")}`);
-      expect(serious).toEqual([]);
+        .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+        .map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(' | ')}`)
+      expect(serious).toEqual([])
     },
     30_000,
-  );
-});
+  )
+})
 
-test("what is pressed on the run view is 44 px or more", async () => {
-  page = await open("mara", { width: 800, height: 1280 });
-  await page.goto("/orders/105/run");
-  await page.locator(".step h1").waitFor();
-  const small = await page
-    .locator("button:visible, a:visible")
-    .evaluateAll((all) =>
-      all
-        .map((e) => ({ text: e.textContent, box: e.getBoundingClientRect() }))
-        .filter(({ box }) => box.height < 44 || box.width < 44)
-        .map(({ text }) => text),
-    );
-  expect(small).toEqual([]);
-});
+test('what is pressed on the run view is 44 px or more', async () => {
+  page = await open('mara', { width: 800, height: 1280 })
+  await page.goto('/orders/105/run')
+  await page.locator('.step h1').waitFor()
+  const small = await page.locator('button:visible, a:visible').evaluateAll((all) =>
+    all
+      .map((e) => ({ text: e.textContent, box: e.getBoundingClientRect() }))
+      .filter(({ box }) => box.height < 44 || box.width < 44)
+      .map(({ text }) => text),
+  )
+  expect(small).toEqual([])
+})

@@ -1,112 +1,100 @@
-import type { Browser, Page } from "playwright-core";
-import {
-  afterAll,
-  afterEach,
-  beforeAll,
-  beforeEach,
-  expect,
-  test,
-} from "vitest";
-import { faults, launch, openAs } from "./browser";
-import { startDemo } from "./service";
+import type { Browser, Page } from 'playwright-core'
+import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from 'vitest'
+import { faults, launch, openAs } from './browser'
+import { startDemo } from './service'
 
-let service: Awaited<ReturnType<typeof startDemo>>;
-let browser: Browser;
-let page: Page;
+let service: Awaited<ReturnType<typeof startDemo>>
+let browser: Browser
+let page: Page
 
 beforeAll(async () => {
-  [service, browser] = await Promise.all([startDemo(), launch()]);
-}, 60_000);
+  ;[service, browser] = await Promise.all([startDemo(), launch()])
+}, 60_000)
 afterAll(async () => {
-  await browser?.close();
-  await service?.end();
-});
+  await browser?.close()
+  await service?.end()
+})
 beforeEach(async () => {
-  page = await openAs(browser, service.url, "mara", {
+  page = await openAs(browser, service.url, 'mara', {
     width: 1280,
     height: 800,
-  });
-});
-afterEach(() => page.context().close());
+  })
+})
+afterEach(() => page.context().close())
 
-const button = (name: string | RegExp) => page.getByRole("button", { name });
+const button = (name: string | RegExp) => page.getByRole('button', { name })
 
-test("a reading that the machine sends is on the page within a second", async () => {
-  await page.goto("/orders/108");
-  await button("Make a code").click();
-  const code = (await page.getByLabel("Code").textContent())!;
-  await page.getByText(`/c/${code} | sudo sh`).waitFor();
-  await button("Windows").click();
-  await page.getByText(`/c/${code}/windows | iex`).waitFor();
-  await service.post("dummies/nm2/acts", { act: "start" });
-  const sent = Date.now();
-  await service.post("dummies/nm2/send", { code });
-  await page.locator(".order-head").getByText("measured").waitFor();
-  expect(Date.now() - sent).toBeLessThan(1500);
-  await page.locator("#before summary").first().click();
-  await page.getByText("sources disagree").waitFor();
-}, 60_000);
+test('a reading that the machine sends is on the page within a second', async () => {
+  await page.goto('/orders/108')
+  await button('Make a code').click()
+  const code = (await page.getByLabel('Code').textContent())!
+  await page.getByText(`/c/${code} | sudo sh`).waitFor()
+  await button('Windows').click()
+  await page.getByText(`/c/${code}/windows | iex`).waitFor()
+  await service.post('dummies/nm2/acts', { act: 'start' })
+  const sent = Date.now()
+  await service.post('dummies/nm2/send', { code })
+  await page.locator('.order-head').getByText('measured').waitFor()
+  expect(Date.now() - sent).toBeLessThan(1500)
+  await page.locator('#before summary').first().click()
+  await page.getByText('sources disagree').waitFor()
+}, 60_000)
 
-test("the swap test is done on the page, to its conclusion", async () => {
-  await page.goto("/orders/119");
-  const swap = page.getByRole("region", { name: "Swap test" });
-  await swap.getByText("the module of B1").first().waitFor();
-  expect(
-    await swap.getByRole("button", { name: "It did not start" }).isDisabled(),
-  ).toBe(true);
-  await swap.getByLabel("Power was off the board before hands went in").check();
-  await swap.getByRole("button", { name: "It did not start" }).click();
-  await swap.getByText("It is the module of B1.").waitFor();
-  expect(await faults(page)).toEqual([]);
-  await swap.getByRole("button", { name: "End the swap test" }).click();
-  await page
-    .getByText("Set the module of B1 aside as faulty, and fit another.")
-    .first()
-    .waitFor();
-}, 60_000);
+test('the swap test is done on the page, to its conclusion', async () => {
+  await page.goto('/orders/119')
+  const swap = page.getByRole('region', { name: 'Swap test' })
+  await swap.getByText('the module of B1').first().waitFor()
+  expect(await swap.getByRole('button', { name: 'It did not start' }).isDisabled()).toBe(true)
+  await swap.getByLabel('Power was off the board before hands went in').check()
+  await swap.getByRole('button', { name: 'It did not start' }).click()
+  await swap.getByText('It is the module of B1.').waitFor()
+  expect(await faults(page)).toEqual([])
+  await swap.getByRole('button', { name: 'End the swap test' }).click()
+  await page.getByText('Set the module of B1 aside as faulty, and fit another.').first().waitFor()
+}, 60_000)
 
-test("a finding starts its own action, and tells the customer’s words", async () => {
-  await page.goto("/orders/103/check");
-  const finding = page.getByLabel("Findings").getByRole("listitem").first();
-  await finding.getByText("16 GB short. S3 not seen.").waitFor();
-  await finding.locator("summary").click();
-  await finding.getByText("One module is not seen yet").waitFor();
-  expect(await faults(page)).toEqual([]);
-  await finding.getByRole("button", { name: "Reseat S3" }).click();
-  await page.goto("/orders/103");
-  await page.locator(".order-head").getByText("on bench").waitFor();
-}, 60_000);
+test('a finding starts its own action, and tells the customer’s words', async () => {
+  await page.goto('/orders/103/check')
+  const finding = page.getByLabel('Findings').getByRole('listitem').first()
+  await finding.getByText('16 GB short. S3 not seen.').waitFor()
+  await finding.locator('summary').click()
+  await finding.getByText('One module is not seen yet').waitFor()
+  expect(await faults(page)).toEqual([])
+  await finding.getByRole('button', { name: 'Reseat S3' }).click()
+  await page.goto('/orders/103')
+  await page.locator('.order-head').getByText('on bench').waitFor()
+}, 60_000)
 
-test("a watched machine is asked about, and the day is kept", async () => {
-  await page.goto("/orders/120");
-  await page.getByLabel("What was seen").selectOption("freeze");
-  await page.getByLabel("In words").fill("once, at noon");
-  await button("Note it").click();
-  await page.locator(".watch-days").getByText("it froze").waitFor();
-  await page.getByLabel("Outcome").selectOption("came-back");
-  await page.getByLabel("In words").fill("the second time");
-  await button("End the watch").click();
-  await page.locator(".order-head").getByText("checking").waitFor();
-}, 60_000);
+test('a watched machine is asked about, and the day is kept', async () => {
+  await page.goto('/orders/120')
+  await page.getByLabel('What was seen').selectOption('freeze')
+  await page.getByLabel('In words').fill('once, at noon')
+  await button('Note it').click()
+  await page.locator('.watch-days').getByText('it froze').waitFor()
+  await page.getByLabel('Outcome').selectOption('came-back')
+  await page.getByLabel('In words').fill('the second time')
+  await button('End the watch').click()
+  await page.locator('.order-head').getByText('checking').waitFor()
+}, 60_000)
 
-test("a dummy is opened, refitted badly and started", async () => {
-  await page.goto("/dummies");
-  await button(/^fj14/).click();
-  await button("Open it").click();
-  await page.getByLabel("Hands at S1").selectOption("fit 16");
-  await page.getByLabel("Seat in S1").selectOption("askew");
-  await button("Start it").click();
-  await page.getByText("It does not start: 3 short beeps").waitFor();
-  await page.getByLabel("Seat in S1").selectOption("home");
-  await button("Start it").click();
-  await page.getByText("It starts: 24 GB").waitFor();
-  expect(await faults(page)).toEqual([]);
-}, 60_000);
+test('a dummy is opened, refitted badly and started', async () => {
+  await page.goto('/dummies')
+  await button(/^fj14/).click()
+  await button('Open it').click()
+  await page.getByLabel('Hands at S1').selectOption('fit 16')
+  await page.getByLabel('Seat in S1').selectOption('askew')
+  await button('Start it').click()
+  await page.getByText('It does not start: 3 short beeps').waitFor()
+  await page.getByLabel('Seat in S1').selectOption('home')
+  await button('Start it').click()
+  await page.getByText('It starts: 24 GB').waitFor()
+  expect(await faults(page)).toEqual([])
+}, 60_000)
 
-test("a score is written down and compared", async () => {
-  await page.goto("/orders/120");
-  await page.locator("#scores summary").first().click();
-  await page.getByText("+25.8 % better").waitFor();
-  await page.getByText("-13.5 % better").waitFor();
-  await page.getByText("fewer than five").first().waitFor();
-}, 60_000);
+test('a score is written down and compared', async () => {
+  await page.goto('/orders/120')
+  await page.locator('#scores summary').first().click()
+  await page.getByText('+25.8 % better').waitFor()
+  await page.getByText('-13.5 % better').waitFor()
+  await page.getByText('fewer than five').first().waitFor()
+}, 60_000)

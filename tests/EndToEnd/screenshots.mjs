@@ -1,108 +1,95 @@
 // Takes the pictures of docs/screenshots from the demo data: make screenshots.
-import { execFileSync, spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join, resolve } from "node:path";
-import { chromium } from "playwright-core";
+import { execFileSync, spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import { chromium } from 'playwright-core'
 
-const root = resolve(import.meta.dirname, "../..");
-const url = "http://127.0.0.1:7497";
-const folder = mkdtempSync(join(tmpdir(), "revtal-shots-"));
+const root = resolve(import.meta.dirname, '../..')
+const url = 'http://127.0.0.1:7497'
+const folder = mkdtempSync(join(tmpdir(), 'revtal-shots-'))
 const service = spawn(
-    join(root, "bin/revtald"),
+    join(root, 'bin/revtal-demo'),
     [
-        "--demo",
-        "true",
-        "--data",
+        '--data',
         folder,
-        "--urls",
+        '--urls',
         url,
-        "--shop:name",
-        "Saltmarsh Road",
-        "--shop:taxPercent",
-        "19",
+        '--shop:name',
+        'Saltmarsh Road',
+        '--shop:taxPercent',
+        '19',
     ],
-    { stdio: "ignore" },
-);
+    { stdio: 'ignore' },
+)
 const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
+    executablePath: '/usr/bin/chromium',
     args: [
-        "--no-sandbox",
-        "--disable-gpu",
-        "--disable-quic",
-        "--no-first-run",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
     ],
-});
+})
 
-async function page(width, height, colorScheme = "light") {
+async function page(width, height, colorScheme = 'light') {
     const context = await browser.newContext({
         viewport: { width, height },
         colorScheme,
         baseURL: url,
-    });
-    await context.addInitScript(() =>
-        localStorage.setItem("revtal.person", "mara"),
-    );
-    return context.newPage();
+    })
+    await context.addInitScript(() => localStorage.setItem('revtal.person', 'mara'))
+    return context.newPage()
 }
 
-async function shoot(
-    name,
-    path,
-    width = 1280,
-    height = 800,
-    scheme = "light",
-    before = async () => {},
-) {
-    const p = await page(width, height, scheme);
-    await p.goto(path, { waitUntil: "load" });
-    await p.locator("h1").first().waitFor();
-    await before(p);
-    await p.waitForTimeout(400);
-    await p.screenshot({ path: join(root, "docs/screenshots", `${name}.png`) });
-    await p.context().close();
+async function shoot(name, path, width = 1280, height = 800, scheme = 'light', before = async () => {}) {
+    const p = await page(width, height, scheme)
+    await p.goto(path, { waitUntil: 'load' })
+    await p.locator('h1').first().waitFor()
+    await before(p)
+    await p.waitForTimeout(400)
+    await p.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) })
+    await p.context().close()
 }
 
 // A terminal's output as a picture: its own text, in the console's type, on a dark ground.
 async function terminal(name, ...commands) {
     const text = commands
         .map((args) => {
-            const out = execFileSync(join(root, "bin/revtal"), args, {
+            const out = execFileSync(join(root, 'bin/revtal'), args, {
                 env: {
                     ...process.env,
                     REVTAL_SERVICE: url,
-                    REVTAL_TERMINAL: "1",
-                    COLUMNS: "132",
+                    REVTAL_TERMINAL: '1',
+                    COLUMNS: '132',
                 },
-                encoding: "utf8",
+                encoding: 'utf8',
                 cwd: root,
-            });
-            return `$ revtal ${args.join(" ")}\n${out}`;
+            })
+            return `$ revtal ${args.join(' ')}\n${out}`
         })
-        .join("\n");
-    const p = await page(1280, 800, "dark");
-    await p.goto(`${url}/`);
+        .join('\n')
+    const p = await page(1280, 800, 'dark')
+    await p.goto(`${url}/`)
     await p.evaluate((text) => {
-        document.body.replaceChildren();
-        const pre = document.createElement("pre");
-        pre.textContent = text;
+        document.body.replaceChildren()
+        const pre = document.createElement('pre')
+        pre.textContent = text
         Object.assign(pre.style, {
             margin: 0,
-            padding: "20px 24px",
+            padding: '20px 24px',
             font: '14px/1.3 "Atkinson Hyperlegible Mono", monospace',
-            whiteSpace: "pre",
-            color: "#e9eee9",
-            background: "#0f1d1c",
-        });
-        document.body.append(pre);
-    }, text);
-    await p
-        .locator("pre")
-        .screenshot({ path: join(root, "docs/screenshots", `${name}.png`) });
-    await p.context().close();
+            whiteSpace: 'pre',
+            color: '#e9eee9',
+            background: '#0f1d1c',
+        })
+        document.body.append(pre)
+    }, text)
+    await p.locator('pre').screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) })
+    await p.context().close()
 }
 
 try {
@@ -115,160 +102,109 @@ try {
         ));
         tries++
     )
-        await new Promise((r) => setTimeout(r, 50));
-    await shoot("board", "/");
-    await shoot("swap-test", "/orders/119", 1280, 1000, "dark", (p) =>
-        p.evaluate(() => scrollTo(0, 330)),
-    );
-    await shoot("dummies", "/dummies", 1280, 800, "light", async (p) => {
-        await p.getByRole("button", { name: /^qt40/ }).click();
-        await p.getByRole("button", { name: "Start it" }).click();
-    });
-    await shoot("plan", "/orders/107/plan", 1280, 900, "light", async (p) => {
-        await p.getByRole("button", { name: /Add 4 × 16 GB/ }).click();
-        await p.waitForTimeout(400);
-    });
-    await shoot("parts", "/parts", 1280, 800, "light", (p) =>
-        p.getByRole("button", { name: "BN-1T" }).click(),
-    );
+        await new Promise((r) => setTimeout(r, 50))
+    await shoot('board', '/')
+    await shoot('swap-test', '/orders/119', 1280, 1000, 'dark', (p) => p.evaluate(() => scrollTo(0, 330)))
+    await shoot('dummies', '/dummies', 1280, 800, 'light', async (p) => {
+        await p.getByRole('button', { name: /^qt40/ }).click()
+        await p.getByRole('button', { name: 'Start it' }).click()
+    })
+    await shoot('plan', '/orders/107/plan', 1280, 900, 'light', async (p) => {
+        await p.getByRole('button', { name: /Add 4 × 16 GB/ }).click()
+        await p.waitForTimeout(400)
+    })
+    await shoot('parts', '/parts', 1280, 800, 'light', (p) =>
+        p.getByRole('button', { name: 'BN-1T' }).click(),
+    )
     const offer = JSON.parse(
-        execFileSync(
-            join(root, "bin/revtal"),
-            ["plan", "link", "106", "--json", "--as", "sanne"],
-            {
-                env: { ...process.env, REVTAL_SERVICE: url },
-                encoding: "utf8",
-            },
-        ),
-    );
-    await shoot("quote", new URL(offer.link).pathname, 390, 940);
-    await shoot("order-after", "/orders/103", 1280, 940);
-    await shoot("check", "/orders/103/check");
-    await shoot("run", "/orders/104/run", 1024, 768);
-    const mara = { REVTAL_SERVICE: url, REVTAL_AS: "mara" };
+        execFileSync(join(root, 'bin/revtal'), ['plan', 'link', '106', '--json', '--as', 'sanne'], {
+            env: { ...process.env, REVTAL_SERVICE: url },
+            encoding: 'utf8',
+        }),
+    )
+    await shoot('quote', new URL(offer.link).pathname, 390, 940)
+    await shoot('order-after', '/orders/103', 1280, 940)
+    await shoot('check', '/orders/103/check')
+    await shoot('run', '/orders/104/run', 1024, 768)
+    const mara = { REVTAL_SERVICE: url, REVTAL_AS: 'mara' }
     const revtal = (env, ...args) =>
-        execFileSync(join(root, "bin/revtal"), args, {
+        execFileSync(join(root, 'bin/revtal'), args, {
             env: { ...process.env, ...mara, ...env },
-            encoding: "utf8",
-        });
+            encoding: 'utf8',
+        })
     for (const step of [
-        "prepare.bench",
-        ...[
-            "shut-down-not-sleep",
-            "unplug",
-            "clear-mat",
-            "lay-face-down",
-            "ground-yourself",
-        ].map((s) => `isolate.${s}`),
+        'prepare.bench',
+        ...['shut-down-not-sleep', 'unplug', 'clear-mat', 'lay-face-down', 'ground-yourself'].map(
+            (s) => `isolate.${s}`,
+        ),
     ])
-        revtal({}, "run", "done", "105", step);
+        revtal({}, 'run', 'done', '105', step)
     revtal(
-        { REVTAL_AS: "ines" },
-        "run",
-        "waive",
-        "105",
-        "still-cooling",
-        "--step",
-        "isolate.cool-down",
-        "--reason",
-        "came in cold",
-    );
-    revtal({}, "run", "done", "105", "isolate.cool-down");
-    await shoot(
-        "run-open",
-        "/orders/105/run",
-        800,
-        1280,
-        "light",
-        async (p) => {
-            await p.getByRole("button", { name: "base-long 1" }).click();
-            await p.getByRole("button", { name: "base-short 2" }).click();
-            await p.getByRole("button", { name: "Stuck?" }).click();
-        },
-    );
-    for (const step of [
-        "open.baffle",
-        "record.modules",
-        "pull.M1",
-        "fit.M1",
-        "fit.M2",
-        "close.baffle",
-    ])
-        revtal(
-            {},
-            "run",
-            "done",
-            "111",
-            step,
-            ...(step.endsWith("baffle") ? ["--count", "2"] : []),
-        );
-    await shoot(
-        "run-bays",
-        "/orders/111/run",
-        1024,
-        768,
-        "light",
-        async (p) => {
-            const was = (bay) =>
-                p.getByLabel(`Drive in ${bay}`).getAttribute("placeholder");
-            await p.getByLabel("Drive in B1").fill(await was("B1"));
-            await p.getByLabel("Drive in B2").fill(await was("B3"));
-        },
-    );
-    await shoot(
-        "guide-edit",
-        "/guides/NL12/edit",
-        1280,
-        800,
-        "light",
-        async (p) => {
-            await p
-                .getByLabel("The guide’s file")
-                .fill(
-                    (
-                        await p.getByLabel("The guide’s file").inputValue()
-                    ).replace("reach: battery", "reach: roof"),
-                );
-            await p.getByLabel("Place on the drawing").selectOption("base/3");
-            await p.getByLabel("Problems").getByRole("button").click();
-        },
-    );
-    const pdf = join(folder, "run.pdf");
-    revtal({}, "run", "paper", "105", "-o", pdf);
-    execFileSync("pdftoppm", [
-        "-r",
-        "80",
-        "-png",
-        "-singlefile",
-        "-f",
-        "1",
-        "-l",
-        "1",
+        { REVTAL_AS: 'ines' },
+        'run',
+        'waive',
+        '105',
+        'still-cooling',
+        '--step',
+        'isolate.cool-down',
+        '--reason',
+        'came in cold',
+    )
+    revtal({}, 'run', 'done', '105', 'isolate.cool-down')
+    await shoot('run-open', '/orders/105/run', 800, 1280, 'light', async (p) => {
+        await p.getByRole('button', { name: 'base-long 1' }).click()
+        await p.getByRole('button', { name: 'base-short 2' }).click()
+        await p.getByRole('button', { name: 'Stuck?' }).click()
+    })
+    for (const step of ['open.baffle', 'record.modules', 'pull.M1', 'fit.M1', 'fit.M2', 'close.baffle'])
+        revtal({}, 'run', 'done', '111', step, ...(step.endsWith('baffle') ? ['--count', '2'] : []))
+    await shoot('run-bays', '/orders/111/run', 1024, 768, 'light', async (p) => {
+        const was = (bay) => p.getByLabel(`Drive in ${bay}`).getAttribute('placeholder')
+        await p.getByLabel('Drive in B1').fill(await was('B1'))
+        await p.getByLabel('Drive in B2').fill(await was('B3'))
+    })
+    await shoot('guide-edit', '/guides/NL12/edit', 1280, 800, 'light', async (p) => {
+        await p
+            .getByLabel('The guide’s file')
+            .fill(
+                (await p.getByLabel('The guide’s file').inputValue()).replace(
+                    'reach: battery',
+                    'reach: roof',
+                ),
+            )
+        await p.getByLabel('Place on the drawing').selectOption('base/3')
+        await p.getByLabel('Problems').getByRole('button').click()
+    })
+    const pdf = join(folder, 'run.pdf')
+    revtal({}, 'run', 'paper', '105', '-o', pdf)
+    execFileSync('pdftoppm', [
+        '-r',
+        '80',
+        '-png',
+        '-singlefile',
+        '-f',
+        '1',
+        '-l',
+        '1',
         pdf,
-        join(root, "docs/screenshots/run-paper"),
-    ]);
-    await shoot("take-in", "/take-in", 1280, 800, "light", (p) =>
-        p.getByLabel("Model").selectOption("FJ14"),
-    );
-    await shoot("guide", "/guides/FJ14", 1280, 1000);
-    await terminal("terminal-order", ["order", "show", "103"]);
+        join(root, 'docs/screenshots/run-paper'),
+    ])
+    await shoot('take-in', '/take-in', 1280, 800, 'light', (p) => p.getByLabel('Model').selectOption('FJ14'))
+    await shoot('guide', '/guides/FJ14', 1280, 1000)
+    await terminal('terminal-order', ['order', 'show', '103'])
     await terminal(
-        "terminal-plan",
-        ["plan", "options", "107", "--target", "128GB"],
-        ["plan", "layout", "107", "part:OS4U-16G", "part:OS4U-16G"],
-    );
+        'terminal-plan',
+        ['plan', 'options', '107', '--target', '128GB'],
+        ['plan', 'layout', '107', 'part:OS4U-16G', 'part:OS4U-16G'],
+    )
+    await terminal('terminal-run', ['run', 'show', '104'], ['run', 'stuck', '105', 'open.base'])
     await terminal(
-        "terminal-run",
-        ["run", "show", "104"],
-        ["run", "stuck", "105", "open.base"],
-    );
-    await terminal(
-        "terminal-board",
-        ["board", "show"],
-        ["reading", "decode", "tests/data/captures/vm-after-20g"],
-    );
+        'terminal-board',
+        ['board', 'show'],
+        ['reading', 'decode', 'tests/data/captures/vm-after-20g'],
+    )
 } finally {
-    await browser.close();
-    service.kill();
-    rmSync(folder, { recursive: true, force: true });
+    await browser.close()
+    service.kill()
+    rmSync(folder, { recursive: true, force: true })
 }

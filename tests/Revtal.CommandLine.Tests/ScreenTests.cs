@@ -177,7 +177,7 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
         internal ServiceProcess Service { get; private set; } = null!;
 
         public async ValueTask InitializeAsync() =>
-            Service = await ServiceProcess.StartAsync(folder, arguments: ["--demo", "true"]);
+            Service = await ServiceProcess.StartAsync(folder, program: "revtal-demo");
 
         public async ValueTask DisposeAsync()
         {

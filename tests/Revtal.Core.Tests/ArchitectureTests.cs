@@ -16,7 +16,23 @@ public sealed class ArchitectureTests
         ["Client"] = ["Contracts"],
         ["CommandLine"] = ["Client", "Documents"],
         ["Service"] = ["Contracts", "Storage", "Documents", "Dummies"],
+        ["Demo"] = ["Service"],
     };
+
+    // The heart's folders, each with those below it that it may use.
+    private static readonly Dictionary<string, string[]> Heart = new()
+    {
+        ["Hardware"] = [],
+        ["Captures"] = ["Hardware"],
+        ["Guides"] = ["Hardware"],
+        ["Planning"] = ["Hardware", "Captures", "Guides"],
+        ["Bench"] = ["Hardware", "Guides", "Planning"],
+        ["Parts"] = ["Hardware", "Planning", "Bench"],
+        ["Checks"] = ["Hardware", "Captures", "Guides", "Planning"],
+        ["Orders"] = ["Hardware", "Captures", "Guides", "Planning", "Bench", "Parts", "Checks"],
+    };
+
+    private const int WidestLine = 120;
 
     public static TheoryData<string> Projects => [.. Allowed.Keys];
 
@@ -41,6 +57,42 @@ public sealed class ArchitectureTests
                 .Select(d => Path.GetFileName(d).Replace("Revtal.", "", StringComparison.Ordinal))
                 .Order()
         );
+
+    public static TheoryData<string> Folders => [.. Heart.Keys];
+
+    [Theory]
+    [MemberData(nameof(Folders))]
+    public void Each_folder_of_the_heart_uses_only_those_below_it(string folder)
+    {
+        var used = CodeFiles(Repository.At("src", "Revtal.Core", folder), ".cs")
+            .SelectMany(f => Heart.Keys.Where(h => Uses(File.ReadAllText(f), h)))
+            .Distinct();
+        Assert.Empty(used.Except(Heart[folder]).Except([folder]));
+    }
+
+    [Fact]
+    public void No_folder_of_the_heart_stands_outside_the_rule() =>
+        Assert.Equal(
+            Heart.Keys.Order(),
+            Directory
+                .GetDirectories(Repository.At("src", "Revtal.Core"))
+                .Select(d => Path.GetFileName(d))
+                .Except(["bin", "obj"])
+                .Order()
+        );
+
+    [Fact]
+    public void No_line_of_code_is_wider_than_120_columns()
+    {
+        string[] kinds = [".cs", ".ts", ".tsx", ".mjs", ".css"];
+        var wide =
+            from root in (string[])["src", "tests", "bench", "console"]
+            from file in CodeFiles(Repository.At(root), kinds)
+            from line in File.ReadLines(file).Select((text, i) => (text, i))
+            where line.text.Length > WidestLine
+            select $"{Path.GetFileName(file)}:{line.i + 1}";
+        Assert.Empty(wide);
+    }
 
     [Fact]
     public void The_heart_uses_the_base_library_alone()
@@ -69,9 +121,7 @@ public sealed class ArchitectureTests
             "Environment.",
             "Random",
         ];
-        var found = Directory
-            .GetFiles(Repository.At("src", "Revtal.Core"), "*.cs", SearchOption.AllDirectories)
-            .Where(f => !f.Contains("/obj/", StringComparison.Ordinal))
+        var found = CodeFiles(Repository.At("src", "Revtal.Core"), ".cs")
             .SelectMany(f =>
                 forbidden
                     .Where(w => File.ReadAllText(f).Contains($" {w}", StringComparison.Ordinal))
@@ -85,4 +135,19 @@ public sealed class ArchitectureTests
             .Load(Repository.At("src", $"Revtal.{project}", $"Revtal.{project}.csproj"))
             .Descendants(kind)
             .Select(e => e.Attribute("Include")!.Value);
+
+    // Written by people: what tools make and what packages bring is not looked at.
+    private static IEnumerable<string> CodeFiles(string root, params string[] kinds)
+    {
+        string[] made = ["/obj/", "/bin/", "/node_modules/", "/dist/", "/Migrations/", "openapi.d.ts"];
+        return Directory
+            .EnumerateFiles(root, "*", SearchOption.AllDirectories)
+            .Where(f => kinds.Contains(Path.GetExtension(f)))
+            .Where(f => !made.Any(m => f.Contains(m, StringComparison.Ordinal)));
+    }
+
+    // By a using, or by a name that begins in the folder.
+    private static bool Uses(string code, string folder) =>
+        code.Contains($"using Revtal.Core.{folder}", StringComparison.Ordinal)
+        || code.Contains($" {folder}.{folder[..1]}", StringComparison.Ordinal);
 }

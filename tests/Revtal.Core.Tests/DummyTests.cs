@@ -96,7 +96,13 @@ public sealed class DummyTests
             [
                 new SlotChange(
                     "B2",
-                    new MemoryModule(MemorySize.Gigabytes(16), "DDR4", "DIMM", 3200, PartNumber: "OS4U-16G")
+                    new MemoryModule(
+                        MemorySize.Gigabytes(16),
+                        "DDR4",
+                        "DIMM",
+                        3200,
+                        PartNumber: new PartNumber("OS4U-16G")
+                    )
                 ),
             ]
         );

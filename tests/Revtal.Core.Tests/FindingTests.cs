@@ -4,7 +4,6 @@ using Revtal.Core.Captures.Systems;
 using Revtal.Core.Checks;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
-using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 using Xunit;
 
@@ -18,7 +17,7 @@ public sealed partial class FindingTests
     private static readonly DateTimeOffset Noon = new(2026, 3, 2, 12, 0, 0, TimeSpan.Zero);
 
     private static readonly DriveWish OneTerabyte = new(
-        new Drive(DriveSize.Sold(1000), PartNumber: "BN-1T", Serial: "NEW", Link: "PCIe 3.0 x4"),
+        new Drive(DriveSize.Sold(1000), PartNumber: new PartNumber("BN-1T"), Serial: "NEW", Link: "PCIe 3.0 x4"),
         DataPath.CopyFirst,
         Setup: new DriveSetup(true, "GPT", "NTFS", "Spectra")
     );
@@ -274,7 +273,7 @@ public sealed partial class FindingTests
     private static DriveReading New =>
         new(
             null,
-            new Drive(DriveSize.Sold(1000), PartNumber: "BN-1T", Serial: "NEW"),
+            new Drive(DriveSize.Sold(1000), PartNumber: new PartNumber("BN-1T"), Serial: "NEW"),
             212_000_000_000,
             true,
             "nvme0n1",

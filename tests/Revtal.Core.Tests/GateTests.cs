@@ -1,6 +1,7 @@
 using CsCheck;
 using Revtal.Core;
 using Revtal.Core.Bench;
+using Revtal.Core.Captures;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
@@ -26,7 +27,9 @@ public sealed class GateTests
         );
         Assert.DoesNotContain(
             "open.battery",
-            new Bench("NS13", [8, 8], new SlotChange("S1", Inspect: true)).Sheet.Steps.Select(s => s.Id).Take(7)
+            new Bench("NS13", [8, 8], new SlotChange("S1", Inspect: true))
+                .Sheet.Steps.Select(s => s.Id.ToString())
+                .Take(7)
         );
     }
 
@@ -67,14 +70,11 @@ public sealed class GateTests
         var bench = new Bench("NM2", [8, 8], new SlotChange("S2", Reseat: true));
         bench.Until("open.bottom");
         Assert.Equal("boot-copy-missing", bench.Refused("open.bottom"));
-        bench
-            .Copy()
-            .Add(BenchRules.TellCopy(bench.Order, CopyState.Waived, "A. Pressel, by telephone"))
-            .Confirm("open.bottom");
-        bench.Add(BenchRules.TellCopy(bench.Order, CopyState.Verified, "image, counted")).Confirm("open.bottom");
+        bench.Copy().Add(BenchRules.TellCopy(CopyState.Waived, "A. Pressel, by telephone")).Confirm("open.bottom");
+        bench.Add(BenchRules.TellCopy(CopyState.Verified, "image, counted")).Confirm("open.bottom");
         Assert.Equal(
             "text-missing",
-            Assert.Throws<RefusedException>(() => BenchRules.TellCopy(bench.Order, CopyState.Verified, " ")).Code
+            Assert.Throws<RefusedException>(() => BenchRules.TellCopy(CopyState.Verified, " ")).Code
         );
     }
 
@@ -84,7 +84,9 @@ public sealed class GateTests
         var bench = new Bench("NM2", [8, 8], new SlotChange("D1", Reseat: true));
         Assert.Equal(
             ["record.bottom", "open.bottom"],
-            bench.Sheet.Steps.Where(s => s.Part is RunPart.Open or RunPart.Record or RunPart.Pull).Select(s => s.Id)
+            bench
+                .Sheet.Steps.Where(s => s.Part is RunPart.Open or RunPart.Record or RunPart.Pull)
+                .Select(s => s.Id.ToString())
         );
         bench.Until("close.bottom");
         Assert.Equal("wrong-bay", bench.Refused("close.bottom", w => w with { Occupants = null }));
@@ -129,7 +131,7 @@ public sealed class GateTests
         var bench = new Bench("FJ14", [0, 8], new SlotChange("S1", Make.Module(8)));
         bench
             .Until("open.hatch")
-            .Add(BenchRules.Find(bench.Order, bench.Guide, FindKind.SwollenBattery, "open.hatch", null));
+            .Add(BenchRules.Find(bench.Order, bench.Guide, FindKind.SwollenBattery, StepId.Parse("open.hatch"), null));
         Assert.Equal("run-stopped", bench.Refused("open.hatch"));
         Assert.Contains("A lead decides", Assessment.Of(bench.Order, bench.Guide).Next.Text, StringComparison.Ordinal);
         bench.Waive(Gate.RunStopped, null).Confirm("open.hatch");
@@ -141,7 +143,7 @@ public sealed class GateTests
         var bench = new Bench("FJ14", [0, 8], new SlotChange("S1", Make.Module(8)));
         bench.Until("open.keyboard");
         Assert.Equal("gate-not-closed", bench.WaiveRefused(Gate.StepImpossible, "open.keyboard"));
-        bench.Add(BenchRules.Block(bench.Order, bench.Guide, "open.keyboard", "head torn"));
+        bench.Add(BenchRules.Block(bench.Order, bench.Guide, StepId.Parse("open.keyboard"), "head torn"));
         Assert.Equal("not-open", bench.Refused("fit.S1"));
         bench.Copy().Waive(Gate.StepImpossible, "open.keyboard").Confirm("fit.S1");
         bench.Confirm("open.keyboard");
@@ -156,7 +158,9 @@ public sealed class GateTests
         Assert.Equal(
             "not-the-last",
             Assert
-                .Throws<RefusedException>(() => BenchRules.TakeBack(bench.Order, bench.Guide, "isolate.unplug", null))
+                .Throws<RefusedException>(() =>
+                    BenchRules.TakeBack(bench.Order, bench.Guide, StepId.Parse("isolate.unplug"), null)
+                )
                 .Code
         );
         var last = bench.Order.Run!.Done[^1].Step;
@@ -300,10 +304,13 @@ public sealed class GateTests
         var look = new Bench("NL12", [8], new SlotChange("D1", Inspect: true));
         Assert.Equal(
             ["open.base", "open.battery", "look.D1"],
-            look.Sheet.Steps.Where(s => s.Part is RunPart.Open or RunPart.Record).Select(s => s.Id)
+            look.Sheet.Steps.Where(s => s.Part is RunPart.Open or RunPart.Record).Select(s => s.Id.ToString())
         );
         var reseat = new Bench("FJ14", [8, 8], new SlotChange("S2", Reseat: true));
-        Assert.Equal(["pull.S2", "fit.S2"], reseat.Sheet.Steps.Where(s => s.Position is not null).Select(s => s.Id));
+        Assert.Equal(
+            ["pull.S2", "fit.S2"],
+            reseat.Sheet.Steps.Where(s => s.Position is not null).Select(s => s.Id.ToString())
+        );
         Assert.Equal(
             "nothing-to-reseat",
             Assert.Throws<RefusedException>(() => new Bench("FJ14", [0, 8], new SlotChange("S1", Reseat: true))).Code
@@ -334,7 +341,7 @@ public sealed class GateTests
         bench
             .Add(PlanRules.SetPlan(bench.Order, bench.Guide, [new SlotChange("S2", Make.Module(16))], null))
             .Add(new PlanAgreed("M. Alto", null));
-        Assert.Equal("record.modules", bench.Sheet.Next(bench.Order.RunState)!.Id);
+        Assert.Equal("record.modules", bench.Sheet.Next(bench.Order.RunState)!.Id.ToString());
         Assert.Equal(
             "no-such-variant",
             Assert.Throws<RefusedException>(() => BenchRules.TellVariant(bench.Order, bench.Model, "FJ15")).Code
@@ -368,14 +375,14 @@ public sealed class GateTests
                             _ = action switch
                             {
                                 0 => bench.Confirm(
-                                    step.Id,
+                                    step.Id.ToString(),
                                     w => w with { Deviation = Deviation.Skipped, Explanation = "why" }
                                 ),
                                 1 => bench.Add(BenchRules.Block(bench.Order, bench.Guide, step.Id, "why")),
                                 2 => bench.Pass(3),
-                                3 => bench.Waive(Gate.StepImpossible, step.Id),
-                                4 => bench.Confirm((bench.Sheet.Next(bench.Order.RunState) ?? step).Id),
-                                _ => bench.Confirm(step.Id),
+                                3 => bench.Waive(Gate.StepImpossible, step.Id.ToString()),
+                                4 => bench.Confirm((bench.Sheet.Next(bench.Order.RunState) ?? step).Id.ToString()),
+                                _ => bench.Confirm(step.Id.ToString()),
                             };
                         }
                         catch (RefusedException)
@@ -448,23 +455,25 @@ public sealed class GateTests
             return this;
         }
 
-        public Bench SealGiven() => Add(BenchRules.TellSeal(Order, SealConsent.Given, "Dr. Kolb"));
+        public Bench SealGiven() => Add(BenchRules.TellSeal(SealConsent.Given, "Dr. Kolb"));
 
         public Bench Waive(Gate gate, string? step) =>
-            Add(BenchRules.Waive(Order, Guide, Role.Lead, gate, step, "seen and weighed"));
+            Add(BenchRules.Waive(Order, Guide, Role.Lead, gate, Step(step), "seen and weighed"));
 
         public string WaiveRefused(Gate gate, string? step, Role role = Role.Lead) =>
-            Assert.Throws<RefusedException>(() => BenchRules.Waive(Order, Guide, role, gate, step, "why")).Code;
+            Assert.Throws<RefusedException>(() => BenchRules.Waive(Order, Guide, role, gate, Step(step), "why")).Code;
+
+        private static StepId? Step(string? step) => step is null ? null : StepId.Parse(step);
 
         public StepConfirmation Wish(string id)
         {
-            var step = Sheet.Find(id);
+            var step = Sheet.Find(StepId.Parse(id));
             return new StepConfirmation(
-                id,
+                StepId.Parse(id),
                 "tobi",
                 now,
                 step.LooseFasteners > 0 ? step.LooseFasteners : null,
-                Occupants: step.Records.Count > 0 && id != RunStep.RecordModules
+                Occupants: step.Records.Count > 0 && step.Id != StepId.RecordModules
                     ? step.Records.ToDictionary(p => p, p => $"BS{p}")
                     : null
             );
@@ -476,15 +485,15 @@ public sealed class GateTests
         /// <summary>Confirms all that comes before this step.</summary>
         public Bench Until(string id)
         {
-            while (Sheet.Next(Order.RunState) is { } next && next.Id != id)
+            while (Sheet.Next(Order.RunState) is { } next && next.Id.ToString() != id)
             {
                 Pass((next.Seconds ?? 0) / 60);
                 if (next.BootBay is not null && !Order.RunState.CopySecured)
                 {
-                    Add(BenchRules.TellCopy(Order, CopyState.Verified, "counted"));
+                    Add(BenchRules.TellCopy(CopyState.Verified, "counted"));
                 }
 
-                Confirm(next.Id);
+                Confirm(next.Id.ToString());
             }
 
             return this;

@@ -157,14 +157,14 @@ public sealed class GuideTests
             [new("S1", Make.Module(8))]
         );
         var sheet = RunSheetBuilder.ForPlan(Make.Fjell, plan);
-        Assert.Contains("Tools: plastic card.", sheet.Find("prepare.bench").Details);
-        Assert.Contains("Trays: 2 × keyboard 3 mm.", sheet.Find("prepare.bench").Details);
+        Assert.Contains("Tools: plastic card.", sheet.Find(StepId.Parse("prepare.bench")).Details);
+        Assert.Contains("Trays: 2 × keyboard 3 mm.", sheet.Find(StepId.Parse("prepare.bench")).Details);
         Assert.Equal(
             "A fastener is still in: keyboard, one sits under the hatch.",
-            sheet.Find("open.keyboard").Stuck[0]
+            sheet.Find(StepId.Parse("open.keyboard")).Stuck[0]
         );
         Assert.Contains(
-            sheet.Find("close.keyboard").Details,
+            sheet.Find(StepId.Parse("close.keyboard")).Details,
             d => d.StartsWith("It sits right when", StringComparison.Ordinal)
         );
     }

@@ -221,7 +221,9 @@ public sealed class LayoutTests
                     populate[random.Next(1, count + 1)] = [];
                     populate = populate.ToDictionary(
                         p => p.Key,
-                        p => (IReadOnlyList<string>)[.. slots.OrderBy(_ => random.Next()).Take(p.Key).Select(s => s.Id)]
+                        p =>
+                            (IReadOnlyList<string>)
+                                [.. slots.OrderBy(_ => random.Next()).Take(p.Key).Select(s => s.Id.ToString())]
                     );
                 }
 
@@ -249,7 +251,10 @@ public sealed class LayoutTests
                     )
                     .ToArray();
                 var before = Make.Reading(guide, present, speed: 3200);
-                var kept = slots.Where((_, i) => present[i] > 0 && random.Next(3) > 0).Select(s => s.Id).ToArray();
+                var kept = slots
+                    .Where((_, i) => present[i] > 0 && random.Next(3) > 0)
+                    .Select(s => s.Id.ToString())
+                    .ToArray();
                 var added = Enumerable
                     .Range(0, random.Next(0, count - kept.Length + 1))
                     .Select(_ => Stick(sizes[random.Next(4)]) with { RatedSpeed = 3200 })

@@ -17,7 +17,7 @@ internal static class Make
     private static readonly DateTimeOffset Start = new(2026, 3, 2, 8, 0, 0, TimeSpan.Zero);
 
     public static MemoryModule Module(int gigabytes, string? serial = null, string? part = null, int? speed = null) =>
-        new(MemorySize.Gigabytes(gigabytes), "DDR4", "SO-DIMM", speed, null, part, serial);
+        new(MemorySize.Gigabytes(gigabytes), "DDR4", "SO-DIMM", speed, null, PartNumber.Of(part), serial);
 
     /// <summary>A firmware reading of the guide's slots in order, in GB; 0 empty, -1 unknown.</summary>
     public static Reading Reading(
@@ -61,6 +61,10 @@ internal static class Make
 
     public static CheckResult Check(Guide guide, Reading before, Reading after, params SlotChange[] changes) =>
         Checker.Check(guide, new(before, 2), new(Planner.Make(guide, before, changes), 3), new(after, 9));
+
+    /// <summary>The code by which the table refuses an act now; null where it may be done.</summary>
+    public static string? WhyNot(OrderAct act, Order order, Guide? guide = null) =>
+        WhenMayWhat.WhyNot(act, order, guide ?? Fjell)?.Code;
 
     public static Order Order(params EntryBody[] bodies) =>
         Revtal.Core.Orders.Order.Fold(

@@ -3,6 +3,7 @@ using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
@@ -27,14 +28,8 @@ public sealed class MeasureTests
             "invite-used",
             Code(() => MeasureRules.TakeInvited(after, Make.Fjell, invite, Make.Reading(Make.Fjell, [0, 8]), "cd"))
         );
-        Assert.Equal(
-            "wrong-stage",
-            Code(() => MeasureRules.Invite(order, Make.Fjell, Phase.After, "ab", Noon, TimeSpan.FromHours(1)))
-        );
-        Assert.Equal(
-            "invite-time",
-            Code(() => MeasureRules.Invite(order, Make.Fjell, Phase.Before, "ab", Noon, TimeSpan.FromDays(2)))
-        );
+        Assert.Equal("wrong-stage", WhenMayWhat.WhyNot(OrderAct.ReadAfter, order, Make.Fjell)!.Code);
+        Assert.Equal("invite-time", Code(() => MeasureRules.Invite(Phase.Before, "ab", Noon, TimeSpan.FromDays(2))));
     }
 
     [Fact]
@@ -92,27 +87,15 @@ public sealed class MeasureTests
     public void A_case_open_reading_counts_while_the_run_goes_on()
     {
         var bodies = Make.Agreed();
-        var order = Make.Order([.. bodies, new StepConfirmed(1, "prepare.tools", null, null, null)]);
+        var order = Make.Order([.. bodies, new StepConfirmed(1, StepId.Parse("prepare.tools"), null, null, null)]);
         Assert.Equal(Stage.OnBench, order.Stage);
         var open = Make.Order([
             .. bodies,
-            new StepConfirmed(1, "prepare.tools", null, null, null),
+            new StepConfirmed(1, StepId.Parse("prepare.tools"), null, null, null),
             OrderRules.TakeReading(order, Make.Fjell, Phase.During, Make.Reading(Make.Fjell, [0, 8]), null, null),
         ]);
         Assert.Equal((Stage.OnBench, Verdict.NotSeen), (open.Stage, open.Check(Make.Fjell)!.Verdict));
-        Assert.Equal(
-            "wrong-stage",
-            Code(() =>
-                OrderRules.TakeReading(
-                    Make.Order(bodies),
-                    Make.Fjell,
-                    Phase.During,
-                    Make.Reading(Make.Fjell, [0, 8]),
-                    null,
-                    null
-                )
-            )
-        );
+        Assert.Equal("wrong-stage", Make.WhyNot(OrderAct.ReadOpen, Make.Order(bodies)));
     }
 
     [Fact]
@@ -157,24 +140,12 @@ public sealed class MeasureTests
             ];
         }
 
-        Assert.Equal(
-            "swap-test-runs",
-            Code(() =>
-                OrderRules.TakeReading(
-                    Make.Order(bodies),
-                    Make.Fjell,
-                    Phase.After,
-                    Make.Reading(Make.Fjell, [8, 8]),
-                    null,
-                    null
-                )
-            )
-        );
+        Assert.Equal("swap-test-runs", Make.WhyNot(OrderAct.ReadAfter, Make.Order(bodies)));
         var ended = MeasureRules.EndSwapTest(Make.Order(bodies), null);
         Assert.Equal("It is the module of S1.", ended.Conclusion!.Sentence);
 
-        PartItem fitted = new(1, "TM-8S", "A", PartState.Fitted, Order: 101, Position: "S1"),
-            spare = new(2, "TM-8S", "B", PartState.InStock);
+        PartItem fitted = new(1, new PartNumber("TM-8S"), "A", PartState.Fitted, Order: 101, Position: "S1"),
+            spare = new(2, new PartNumber("TM-8S"), "B", PartState.InStock);
         var moves = StockEffects.Of(Make.Order(bodies), ended, [fitted], [fitted, spare], []).Moves;
         Assert.Equal([(1L, PartState.Faulty), (2L, PartState.Reserved)], moves.Select(m => (m.Item, m.To)));
         var done = Make.Order([.. bodies, ended]);
@@ -197,7 +168,8 @@ public sealed class MeasureTests
                 )
             )
         );
-        Assert.Equal("no-swap-test", Code(() => MeasureRules.EndSwapTest(Make.Order(Make.Agreed()), null)));
+        Assert.Equal("no-swap-test", Make.WhyNot(OrderAct.EndSwapTest, Make.Order(Make.Agreed())));
+        Assert.Equal("no-swap-test", Make.WhyNot(OrderAct.EndSwapTest, Make.Order(Short())));
         Assert.Equal(
             "text-missing",
             Code(() =>

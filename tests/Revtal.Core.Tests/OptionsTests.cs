@@ -40,7 +40,7 @@ public sealed class OptionsTests
     [Fact]
     public void A_kit_is_never_torn()
     {
-        var answer = Options.Find(
+        var answer = UpgradeOptions.Find(
             Tower,
             Make.Reading(Tower, [0, 16, 0, 16]),
             Keep(Make.Reading(Tower, [0, 16, 0, 16])),
@@ -78,7 +78,9 @@ public sealed class OptionsTests
         var soldered = Repository.Guide("NL12");
         Assert.Contains(
             "soldered",
-            Options.Find(soldered, Make.Reading(soldered, [8]), [], Shelf, new Wanted(MemorySize.Gigabytes(16))).Why!,
+            UpgradeOptions
+                .Find(soldered, Make.Reading(soldered, [8]), [], Shelf, new Wanted(MemorySize.Gigabytes(16)))
+                .Why!,
             StringComparison.Ordinal
         );
         Assert.Contains(
@@ -88,7 +90,9 @@ public sealed class OptionsTests
         );
         Assert.Contains(
             "takes DDR4",
-            Options.Find(Tower, Make.Reading(Tower, [0, 8, 0, 8]), [], [], new Wanted(MemorySize.Gigabytes(32))).Why!,
+            UpgradeOptions
+                .Find(Tower, Make.Reading(Tower, [0, 8, 0, 8]), [], [], new Wanted(MemorySize.Gigabytes(32)))
+                .Why!,
             StringComparison.Ordinal
         );
     }
@@ -99,12 +103,14 @@ public sealed class OptionsTests
         var before = Make.Reading(Tower, [0, 16, 0, 16], speed: 3200);
         var slow = Part("SLOW", 16, 10) with { Module = Part("SLOW", 16, 10).Module with { RatedSpeed = 2133 } };
         Assert.DoesNotContain(
-            Options.Find(Tower, before, Keep(before), [.. Shelf, slow], new Wanted(MemorySize.Gigabytes(48))).Options,
-            o => o.Buys.Any(b => b.Offer.Number == "SLOW")
+            UpgradeOptions
+                .Find(Tower, before, Keep(before), [.. Shelf, slow], new Wanted(MemorySize.Gigabytes(48)))
+                .Options,
+            o => o.Buys.Any(b => b.Offer.Number == new PartNumber("SLOW"))
         );
         Assert.Contains(
-            Options.Find(Tower, before, Keep(before), [slow], new Wanted(MemorySize.Gigabytes(48))).Options,
-            o => o.Buys.Any(b => b.Offer.Number == "SLOW")
+            UpgradeOptions.Find(Tower, before, Keep(before), [slow], new Wanted(MemorySize.Gigabytes(48))).Options,
+            o => o.Buys.Any(b => b.Offer.Number == new PartNumber("SLOW"))
         );
     }
 
@@ -124,12 +130,12 @@ public sealed class OptionsTests
                     Offer[] offers =
                     [
                         .. new[] { 4, 8, 16 }.Select(
-                            (g, i) => new Offer($"P{i}", Make.Module(g), 1, random.Next(10, 60), 1)
+                            (g, i) => new Offer(new PartNumber($"P{i}"), Make.Module(g), 1, random.Next(10, 60), 1)
                         ),
                     ];
                     Keepable[] keep = [.. Keep(before, fjell).Select(k => k with { Value = random.Next(0, 8) })];
                     var wanted = new Wanted(MemorySize.Gigabytes(gigabytes * 6));
-                    var answer = Options.Find(fjell, before, keep, offers, wanted);
+                    var answer = UpgradeOptions.Find(fjell, before, keep, offers, wanted);
                     var all = Everything(fjell, before, keep, offers, wanted).ToArray();
                     var best = all.Where(a => !all.Any(b => Beats(b, a))).Distinct().OrderBy(a => a).ToArray();
                     Assert.Equal(
@@ -241,7 +247,7 @@ public sealed class OptionsTests
     }
 
     private static OptionsAnswer Find(Reading before, Wanted wanted) =>
-        Options.Find(Tower, before, Keep(before), Shelf, wanted);
+        UpgradeOptions.Find(Tower, before, Keep(before), Shelf, wanted);
 
     private static Keepable[] Keep(Reading before, Guide? guide = null) =>
         [
@@ -253,8 +259,8 @@ public sealed class OptionsTests
 
     private static Offer Part(string number, int gigabytes, decimal price, int pieces = 1) =>
         new(
-            number,
-            new MemoryModule(MemorySize.Gigabytes(gigabytes), "DDR4", "DIMM", 3200, PartNumber: number),
+            new PartNumber(number),
+            new MemoryModule(MemorySize.Gigabytes(gigabytes), "DDR4", "DIMM", 3200, PartNumber: new PartNumber(number)),
             pieces,
             price,
             2

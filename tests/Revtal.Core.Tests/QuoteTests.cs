@@ -1,4 +1,5 @@
 using Revtal.Core;
+using Revtal.Core.Captures;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
@@ -10,8 +11,15 @@ namespace Revtal.Tests.Core;
 /// <summary>Prices, copies and the stock's rules, on their own.</summary>
 public sealed class QuoteTests
 {
-    private static readonly PartKind Kind = new("TM-8S", "8 GB module", Make.Module(8), null, 1, 19.90m);
-    private static readonly PartKind Kit = new("TM-K", "Two modules", Make.Module(8), null, 2, 35m);
+    private static readonly PartKind Kind = new(
+        new PartNumber("TM-8S"),
+        "8 GB module",
+        Make.Module(8),
+        null,
+        1,
+        19.90m
+    );
+    private static readonly PartKind Kit = new(new PartNumber("TM-K"), "Two modules", Make.Module(8), null, 2, 35m);
 
     [Theory]
     [InlineData(0, 19, 49.90, 9.48, 59.38)]
@@ -22,7 +30,7 @@ public sealed class QuoteTests
     public void A_quote_adds_up_to_the_cent(double discount, double tax, double net, double taxAmount, double total)
     {
         var order = Planned(discount: (decimal)discount, new SlotChange("S1", Make.Module(8, part: "TM-8S")));
-        var quote = Quote.Of(order, Make.Fjell, [Kind], new WorkTime(30, 0), new ShopTerms("EUR", 60, (decimal)tax));
+        var quote = Quotes.Of(order, Make.Fjell, [Kind], new WorkTime(30, 0), new ShopTerms("EUR", 60, (decimal)tax));
         Assert.Equal(((decimal)net, (decimal)taxAmount, (decimal)total), (quote.Net, quote.Tax, quote.Total));
         Assert.Equal(quote.Lines.Sum(l => l.Sum) - quote.Discount + quote.Tax, quote.Total);
         Assert.Empty(quote.Unpriced);
@@ -38,7 +46,7 @@ public sealed class QuoteTests
         );
         Assert.Equal(
             (1, 35m),
-            Quote.Of(both, Make.Fjell, [Kit], new WorkTime(30, 0), new ShopTerms("EUR", 60, 0)).Lines[0] is var l
+            Quotes.Of(both, Make.Fjell, [Kit], new WorkTime(30, 0), new ShopTerms("EUR", 60, 0)).Lines[0] is var l
                 ? (l.Count, l.Sum)
                 : default
         );
@@ -49,7 +57,7 @@ public sealed class QuoteTests
         );
         Assert.Equal(
             ["X-1", "8 GB for S2"],
-            Quote.Of(unknown, Make.Fjell, [], new WorkTime(30, 0), new ShopTerms("EUR", 60, 0)).Unpriced
+            Quotes.Of(unknown, Make.Fjell, [], new WorkTime(30, 0), new ShopTerms("EUR", 60, 0)).Unpriced
         );
     }
 
@@ -78,7 +86,7 @@ public sealed class QuoteTests
                 null
             )
         );
-        var quote = Quote.Of(order, skarv, [], new WorkTime(30, 0), new ShopTerms("EUR", 60, 0));
+        var quote = Quotes.Of(order, skarv, [], new WorkTime(30, 0), new ShopTerms("EUR", 60, 0));
         Assert.Contains(quote.Risks, r => r.Contains("warranty seal is broken", StringComparison.Ordinal));
         Assert.Contains(quote.Risks, r => r.Contains("Nobody knows of a backup", StringComparison.Ordinal));
         Assert.Contains(quote.Risks, r => r.Contains("not carried over", StringComparison.Ordinal));
@@ -135,17 +143,17 @@ public sealed class QuoteTests
         [
             Item(10) with
             {
-                Kind = "TM-K",
+                Kind = new PartNumber("TM-K"),
                 Kit = 10,
             },
             Item(12) with
             {
-                Kind = "TM-K",
+                Kind = new PartNumber("TM-K"),
                 Kit = 12,
             },
             Item(13) with
             {
-                Kind = "TM-K",
+                Kind = new PartNumber("TM-K"),
                 Kit = 12,
             },
         ];
@@ -234,7 +242,7 @@ public sealed class QuoteTests
         );
         var plan = Planner.Make(skarv, before, [new SlotChange("D2", From: "D1")]);
         Assert.Equal([("D2", BayUse.Move), ("D1", BayUse.Empty)], plan.Bays.Select(b => (b.Bay, b.Use)));
-        Assert.Empty(plan.DrivesLeaving);
+        Assert.Empty(plan.ComesOut);
         Assert.Contains(FitRules.Of(skarv, before, plan), n => n.Code == "boot-bay");
         Assert.Equal("nothing-to-move", Code(() => Planner.Make(skarv, before, [new SlotChange("D1", From: "D2")])));
         Assert.Equal("bay-empty", Code(() => Planner.Make(skarv, before, [new SlotChange("D2", Empty: true)])));
@@ -268,7 +276,8 @@ public sealed class QuoteTests
 
     private static string Code(Action action) => Assert.Throws<RefusedException>(action).Code;
 
-    private static PartItem Item(long id, PartState state = PartState.InStock) => new(id, "TM-8S", null, state);
+    private static PartItem Item(long id, PartState state = PartState.InStock) =>
+        new(id, new PartNumber("TM-8S"), null, state);
 
     private static Order Planned(decimal discount, params SlotChange[] changes)
     {

@@ -13,49 +13,11 @@ namespace Revtal.Tests.Core;
 /// </summary>
 public sealed class ReportTests
 {
-    private const string Windows = """
-        { "format": "revtal-windows/1", "script": "windows 1", "taken": "2026-03-02T12:00:00Z", "upSeconds": 5400,
-          "computerSystem": { "Manufacturer": "Pellworm", "Model": "PW24", "TotalPhysicalMemory": 17054187520 },
-          "bios": { "Manufacturer": "Pellworm firmware", "SMBIOSBIOSVersion": "1.14", "SerialNumber": "PW24-7731" },
-          "operatingSystem": { "Caption": "Desktop", "OSArchitecture": "64-bit", "TotalVisibleMemorySize": 16654480, "FreePhysicalMemory": 6000000, "SizeStoredInPagingFiles": 2490368, "FreeSpaceInPagingFiles": 2000000 },
-          "physicalMemoryArray": { "MaxCapacity": 67108864, "MaxCapacityEx": 67108864, "MemoryDevices": 4, "Use": 3 },
-          "physicalMemory": [
-            { "DeviceLocator": "ChannelA-DIMM0", "BankLabel": "BANK 0", "Capacity": 8589934592, "FormFactor": 12,
-              "SMBIOSMemoryType": 26, "Speed": 2666, "ConfiguredClockSpeed": 2400, "Manufacturer": "Tarnmoor", "PartNumber": "TM-8S  ", "SerialNumber": "1A2B", "TotalWidth": 64, "DataWidth": 64 },
-            { "DeviceLocator": "ChannelB-DIMM0", "BankLabel": "BANK 2", "Capacity": 8589934592, "FormFactor": 12,
-              "SMBIOSMemoryType": 26, "Speed": 2666, "ConfiguredClockSpeed": 2400, "Manufacturer": "Tarnmoor", "PartNumber": "TM-8S", "SerialNumber": "1A2C", "TotalWidth": 64, "DataWidth": 64 } ],
-          "disk": [
-            { "Number": 0, "FriendlyName": "BS-512", "SerialNumber": "  BS512-7  ", "Size": 512110190592,
-              "AllocatedSize": 512108092928, "LogicalSectorSize": 512, "PartitionStyle": 2, "BusType": 11, "IsBoot": true },
-            { "Number": 1, "FriendlyName": "BN-1T", "SerialNumber": "BN1T-1", "Size": 1000204886016,
-              "AllocatedSize": 0, "LogicalSectorSize": 512, "PartitionStyle": 0, "BusType": 17, "IsBoot": false } ],
-          "partition": [ { "DiskNumber": 0, "DriveLetter": "C", "Size": 511000000000 }, { "DiskNumber": 0, "DriveLetter": "", "Size": 104857600 } ],
-          "volume": { "DriveLetter": "C", "Size": 511000000000, "SizeRemaining": 211000000000 },
-          "physicalDisk": [ { "DeviceId": "0", "HealthStatus": 0 }, { "DeviceId": "1", "HealthStatus": 1 } ],
-          "reliability": { "DeviceId": "0", "PowerOnHours": 9120, "Wear": 12, "Temperature": 33, "ReadErrorsUncorrected": 0 },
-          "missing": ["the health of the drives: this system does not show it"] }
-        """;
+    private static readonly string Windows = Repository.Report("windows.json");
 
-    private const string Mac = """
-        { "SPHardwareDataType": [ { "_name": "hardware_overview", "machine_model": "Dun16,2",
-          "physical_memory": "16 GB", "serial_number": "DUN-0042", "boot_rom_version": "4.2" } ],
-          "SPMemoryDataType": [ { "_name": "global_name", "global_ecc_state": "ecc_disabled", "is_memory_upgradeable": "Yes", "_items": [
-            { "_name": "BANK 0/ChannelA-DIMM0", "dimm_manufacturer": "0x54415231",
-              "dimm_part_number": "0x544D2D38532D3236202020", "dimm_serial_number": "0x3A", "dimm_size": "8 GB", "dimm_speed": "2667 MHz", "dimm_status": "ok", "dimm_type": "DDR4" },
-            { "_name": "BANK 2/ChannelB-DIMM0", "dimm_manufacturer": "0x54415231", "dimm_part_number": "TM-8S",
-              "dimm_serial_number": "-", "dimm_size": "8 GB", "dimm_speed": "2667 MHz", "dimm_status": "ok", "dimm_type": "DDR4" },
-            { "_name": "BANK 3/ChannelB-DIMM1", "dimm_size": "empty", "dimm_speed": "empty", "dimm_status": "empty",
-              "dimm_type": "empty" } ] } ],
-          "SPNVMeDataType": [ { "_name": "controller", "_items": [ { "_name": "BN-512", "bsd_name": "disk0", "device_model": "BN-512", "device_serial": "BN512-3", "partition_map_type": "guid_partition_map_type", "size": "512 GB", "size_in_bytes": 512110190592,
-            "smart_status": "Verified", "spnvme_linkspeed": "8.0 GT/s", "spnvme_linkwidth": "x2",
-            "volumes": [ { "_name": "-", "free_space_in_bytes": 300000000000, "mount_point": "/", "size_in_bytes": 511000000000 } ] } ] } ] }
-        """;
+    private static readonly string Mac = Repository.Report("macos.json");
 
-    private const string Soldered = """
-        { "SPHardwareDataType": [ { "machine_model": "Dun13,1", "physical_memory": "8 GB",
-          "serial_number": "DUN-0043" } ],
-          "SPMemoryDataType": [ { "SPMemoryDataType": "8 GB", "dimm_manufacturer": "Ostrava", "dimm_type": "LPDDR4" } ] }
-        """;
+    private static readonly string Soldered = Repository.Report("macos-soldered.json");
 
     /// <summary>For damaging.</summary>
     public static IReadOnlyList<string> Shapes => [Windows, Mac, Soldered];
@@ -217,7 +179,10 @@ public sealed class ReportTests
 
     [Theory]
     [InlineData(
-        "{\"format\":\"revtal-windows/1\",\"disk\":{\"Number\":0,\"Size\":-5},\"physicalMemory\":{\"Capacity\":9223372036854775807}}"
+        """
+            {"format":"revtal-windows/1","disk":{"Number":0,"Size":-5},
+            "physicalMemory":{"Capacity":9223372036854775807}}
+            """
     )]
     [InlineData("{\"SPMemoryDataType\":[{\"_items\":[{\"dimm_size\":\"99999999999 TB\"}]}]}")]
     public void Impossible_numbers_are_unknown(string json) =>

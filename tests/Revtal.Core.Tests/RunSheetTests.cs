@@ -1,6 +1,7 @@
 using CsCheck;
 using Revtal.Core;
 using Revtal.Core.Bench;
+using Revtal.Core.Guides;
 using Revtal.Core.Planning;
 using Xunit;
 
@@ -37,21 +38,21 @@ public sealed class RunSheetTests
                 "close.hatch",
                 "start.power-on",
             ],
-            Sheet.Steps.Select(s => s.Id)
+            Sheet.Steps.Select(s => s.Id.ToString())
         );
 
     [Fact]
     public void An_empty_slot_is_not_pulled_and_an_untouched_part_stays_on()
     {
         var plan = Planner.Make(Make.Fjell, Make.Reading(Make.Fjell, [8, 0]), [new SlotChange("S2", Make.Module(8))]);
-        var steps = RunSheetBuilder.ForPlan(Make.Fjell, plan).Steps.Select(s => s.Id).ToArray();
+        var steps = RunSheetBuilder.ForPlan(Make.Fjell, plan).Steps.Select(s => s.Id.ToString()).ToArray();
         Assert.DoesNotContain("pull.S2", steps);
         Assert.DoesNotContain("open.keyboard", steps);
     }
 
     [Fact]
     public void Traps_stand_in_their_step() =>
-        Assert.Contains("graphics", Assert.Single(Sheet.Find("fit.S1").Traps), StringComparison.Ordinal);
+        Assert.Contains("graphics", Assert.Single(Sheet.Find(StepId.Parse("fit.S1")).Traps), StringComparison.Ordinal);
 
     [Fact]
     public void A_pull_before_isolation_is_refused_with_the_reason()
@@ -79,7 +80,7 @@ public sealed class RunSheetTests
                     {
                         done.Add(
                             Sheet.Confirm(
-                                Wish(step.Id, step.LooseFasteners > 0 ? step.LooseFasteners : null),
+                                Wish(step.Id.ToString(), step.LooseFasteners > 0 ? step.LooseFasteners : null),
                                 RunState.Of(done)
                             )
                         );
@@ -91,10 +92,10 @@ public sealed class RunSheetTests
 
                     var ids = done.Select(d => d.Step).ToHashSet();
                     Assert.Equal(ids.Count, done.Count);
-                    Before(ids, step.Part is RunPart.Open or RunPart.Pull or RunPart.Fit, "isolate.");
-                    Before(ids, step.Part is RunPart.Pull or RunPart.Fit, "open.");
-                    Before(ids, step.Part == RunPart.Close, "fit.");
-                    Before(ids, step.Part == RunPart.Start, "close.");
+                    Before(ids, step.Part is RunPart.Open or RunPart.Pull or RunPart.Fit, StepVerb.Isolate);
+                    Before(ids, step.Part is RunPart.Pull or RunPart.Fit, StepVerb.Open);
+                    Before(ids, step.Part == RunPart.Close, StepVerb.Fit);
+                    Before(ids, step.Part == RunPart.Start, StepVerb.Close);
                 }
             });
 
@@ -105,7 +106,10 @@ public sealed class RunSheetTests
         while (Sheet.Next(RunState.Of(done)) is { } step)
         {
             done.Add(
-                Sheet.Confirm(Wish(step.Id, step.LooseFasteners > 0 ? step.LooseFasteners : null), RunState.Of(done))
+                Sheet.Confirm(
+                    Wish(step.Id.ToString(), step.LooseFasteners > 0 ? step.LooseFasteners : null),
+                    RunState.Of(done)
+                )
             );
         }
 
@@ -121,7 +125,7 @@ public sealed class RunSheetTests
     {
         var done = Sheet
             .Steps.TakeWhile(s => s.Part < RunPart.Close)
-            .Select(s => Done(s.Id, s.Part == RunPart.Open ? s.LooseFasteners : null))
+            .Select(s => Done(s.Id.ToString(), s.Part == RunPart.Open ? s.LooseFasteners : null))
             .ToArray();
         Assert.Equal(
             "tally-open",
@@ -140,8 +144,8 @@ public sealed class RunSheetTests
     public void Another_count_on_opening_wants_an_explanation()
     {
         var done = Sheet
-            .Steps.TakeWhile(s => s.Id != "open.keyboard")
-            .Select(s => Done(s.Id, s.Part == RunPart.Open ? 0 : null))
+            .Steps.TakeWhile(s => s.Id.ToString() != "open.keyboard")
+            .Select(s => Done(s.Id.ToString(), s.Part == RunPart.Open ? 0 : null))
             .ToArray();
         Assert.Equal(
             "count-differs",
@@ -160,7 +164,7 @@ public sealed class RunSheetTests
     {
         var done = Sheet
             .Steps.TakeWhile(s => s.Part < RunPart.Close)
-            .Select(s => Done(s.Id, s.Part == RunPart.Open ? s.LooseFasteners : null))
+            .Select(s => Done(s.Id.ToString(), s.Part == RunPart.Open ? s.LooseFasteners : null))
             .ToArray();
         var tally = Tally.Of(Sheet, RunState.Of(done));
         Assert.True(tally.IsOpen);
@@ -187,22 +191,24 @@ public sealed class RunSheetTests
         );
         Assert.Equal(
             ["pull.S2", "pull.S1", "fit.S1", "fit.S2"],
-            RunSheetBuilder.ForPlan(Make.Fjell, plan).Steps.Where(s => s.Position is not null).Select(s => s.Id)
+            RunSheetBuilder
+                .ForPlan(Make.Fjell, plan)
+                .Steps.Where(s => s.Position is not null)
+                .Select(s => s.Id.ToString())
         );
     }
 
-    private static void Before(HashSet<string> done, bool applies, string part)
+    private static void Before(HashSet<StepId> done, bool applies, StepVerb verb)
     {
         if (applies)
         {
-            Assert.All(
-                Sheet.Steps.Where(s => s.Id.StartsWith(part, StringComparison.Ordinal)),
-                s => Assert.Contains(s.Id, done)
-            );
+            Assert.All(Sheet.Steps.Where(s => s.Id.Verb == verb), s => Assert.Contains(s.Id, done));
         }
     }
 
-    private static StepConfirmation Wish(string step, int? fasteners = null) => new(step, "mara", default, fasteners);
+    private static StepConfirmation Wish(string step, int? fasteners = null) =>
+        new(StepId.Parse(step), "mara", default, fasteners);
 
-    private static StepConfirmation Done(string step, int? fasteners = null) => new(step, "tobi", default, fasteners);
+    private static StepConfirmation Done(string step, int? fasteners = null) =>
+        new(StepId.Parse(step), "tobi", default, fasteners);
 }

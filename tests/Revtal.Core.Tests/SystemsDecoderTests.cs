@@ -11,57 +11,14 @@ namespace Revtal.Tests.Core;
 /// <summary>What operating systems report, in the shapes in which their commands write it.</summary>
 public sealed class SystemsDecoderTests
 {
-    private const string Laptop = """
-        {"blockdevices": [
-          {"name":"zram0","type":"disk","size":8000000000,"model":null,"serial":null,"tran":null,"log-sec":4096,
-            "pttype":null,"fsused":null,"mountpoints":["[SWAP]"]},
-          {"name":"nvme0n1","type":"disk","size":500107862016,"model":"Basaltine BN-500 ","serial":"BN500-771",
-            "tran":"nvme","log-sec":512,"pttype":"gpt","fsused":null,"mountpoints":[null],
-           "children":[
-             {"name":"nvme0n1p1","type":"part","size":536870912,"fsused":6000000,"mountpoints":["/boot/efi"]},
-             {"name":"nvme0n1p2","type":"part","size":499000000000,"fsused":null,"mountpoints":[null],
-              "children":[{"name":"crypt","type":"crypt","size":499000000000,"fsused":212000000000,"mountpoints":["/","/home"]}]}]},
-          {"name":"sda","type":"disk","size":"1000204886016","model":"Basaltine BS-1T","serial":"BS1T-004",
-            "tran":"sata","log-sec":512,"pttype":null,"fsused":null,"mountpoints":[null]},
-          {"name":"sr0","type":"rom","size":1000,"model":"x","serial":"y"}
-        ]}
-        """;
+    private static readonly string Laptop = Repository.Report("lsblk.json");
 
-    private const string Ata = """
-        {"json_format_version":[1,0],"smartctl":{"version":[7,3],"exit_status":0},"device":{"name":"/dev/sda",
-          "type":"sat","protocol":"ATA"},
-         "model_name":"Basaltine BS-1T","serial_number":"BS1T-004","user_capacity":{"blocks":1953525168,"bytes":1000204886016},"logical_block_size":512,
-         "form_factor":{"ata_value":3,"name":"2.5 inches"},"interface_speed":{"max":{"sata_value":14,"string":"6.0 Gb/s"},"current":{"sata_value":2,"string":"3.0 Gb/s"}},
-         "smart_status":{"passed":true},"power_on_time":{"hours":17520},"temperature":{"current":34},
-         "ata_smart_attributes":{"table":[
-           {"id":5,"name":"Reallocated_Sector_Ct","raw":{"value":8,"string":"8"}},{"id":187,
-             "name":"Reported_Uncorrect","raw":{"value":281474976710658,"string":"2"}},
-           {"id":197,"name":"Current_Pending_Sector","raw":{"value":0,"string":"0"}}]}}
-        """;
+    private static readonly string Ata = Repository.Report("health-ata.json");
 
-    private const string Nvme = """
-        {"smartctl":{"version":[7,3],"exit_status":0},"device":{"name":"/dev/nvme0n1","type":"nvme",
-          "protocol":"NVMe"},"model_name":"Basaltine BN-500","serial_number":"BN500-771",
-         "user_capacity":{"bytes":500107862016},"logical_block_size":512,"smart_status":{"passed":false},"temperature":{"current":41},"power_on_time":{"hours":2100},
-         "nvme_smart_health_information_log":{"critical_warning":1,"available_spare":4,"percentage_used":103,"media_errors":17}}
-        """;
+    private static readonly string Nvme = Repository.Report("health-nvme.json");
 
     // As md(4) writes it while one drive of six is rebuilt, with a mirror that rests.
-    private const string Arrays = """
-        Personalities : [raid1] [raid6] [raid5] [raid4]
-        md1 : active raid5 sdf1[6] sda1[0] sdb1[1] sdd1[3] sde1[4] sdc1[5]
-              39065219840 blocks super 1.2 level 5, 512k chunk, algorithm 2 [6/5] [UU_UUU]
-              [==>..................]  recovery = 12.6% (984512000/7813043968) finish=612.5min speed=185803K/sec
-              bitmap: 4/59 pages [16KB], 65536KB chunk
-
-        md0 : active raid1 sdg1[0] sdh1[1]
-              976630464 blocks super 1.2 [2/2] [UU]
-
-        md127 : inactive sdi1[0](S)
-              976630464 blocks super 1.2
-
-        unused devices: <none>
-        """;
+    private static readonly string Arrays = Repository.Report("mdstat.txt");
 
     [Fact]
     public void Drives_are_listed_with_what_is_used_and_which_one_boots()
@@ -76,7 +33,7 @@ public sealed class SystemsDecoderTests
                 drives[0].Boots!.Value,
                 drives[0].Transport!,
                 drives[0].Initialised!.Value,
-                drives[0].Drive.PartNumber!,
+                drives[0].Drive.PartNumber.ToString()!,
                 drives[0].Drive.SectorSize!.Value
             )
         );
@@ -216,14 +173,17 @@ public sealed class SystemsDecoderTests
                 .Throws<RefusedException>(() => Decode(("deep.json", string.Concat(Enumerable.Repeat("[", 100_000)))))
                 .Code
         );
-        var wide =
-            $$"""{"blockdevices":[{{string.Join(',', Enumerable.Repeat("""{"name":"sda","type":"disk","size":1000}""", 1_000))}}]}""";
+        var wide = $$"""{"blockdevices":[{{Repeated("""{"name":"sda","type":"disk","size":1000}""", 1_000)}}]}""";
         Assert.Equal("drives-too-many", Assert.Throws<RefusedException>(() => Decode(("wide.json", wide))).Code);
-        var huge =
-            """{"blockdevices":[{"name":"sda","type":"disk","size":9223372036854775807,"fsused":9223372036854775807,"children":[{"fsused":9223372036854775807}]}]}""";
+        var huge = """
+            {"blockdevices":[{"name":"sda","type":"disk","size":9223372036854775807,"fsused":9223372036854775807,
+            "children":[{"fsused":9223372036854775807}]}]}
+            """;
         Assert.Equal(long.MaxValue, Decode(("huge.json", huge)).Drives.Single().UsedBytes);
     }
 
     private static Reading Decode(params (string Name, string Text)[] files) =>
         CaptureDecoder.Decode([.. files.Select(f => new CaptureFile(f.Name, Encoding.UTF8.GetBytes(f.Text)))]);
+
+    private static string Repeated(string item, int times) => string.Join(',', Enumerable.Repeat(item, times));
 }

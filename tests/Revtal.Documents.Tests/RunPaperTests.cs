@@ -53,26 +53,48 @@ public sealed class RunPaperTests
         order = order.Apply(
             Entry(
                 order,
-                new GateWaived(1, Gate.PowerNotIsolated, "isolate.remove-battery-pack", "came in without its pack")
+                new GateWaived(
+                    1,
+                    Gate.PowerNotIsolated,
+                    StepId.Parse("isolate.remove-battery-pack"),
+                    "came in without its pack"
+                )
             )
         );
-        order = order.Apply(Entry(order, new FoundInside(1, FindKind.LiquidMark, "open.hatch", "white crust")));
+        order = order.Apply(
+            Entry(order, new FoundInside(1, FindKind.LiquidMark, StepId.Parse("open.hatch"), "white crust"))
+        );
         order = order.Apply(
             Entry(
                 order,
-                new StepConfirmed(1, "prepare.bench", null, "on the field table", null, Deviation: Deviation.Otherwise)
+                new StepConfirmed(
+                    1,
+                    StepId.Parse("prepare.bench"),
+                    null,
+                    "on the field table",
+                    null,
+                    Deviation: Deviation.Otherwise
+                )
             )
         );
         var zone = TimeZoneInfo.CreateCustomTimeZone("bench", TimeSpan.FromHours(2), "bench", "bench");
         var text = Words(Text(RunPaper.Write(order, guide, order.Sheet(guide)!, "Saltmarsh Road", Now, zone)));
         Assert.Contains(Words("printed 2026-03-02 11:30"), text, StringComparison.Ordinal);
         Assert.Contains(
-            Words("Waived by mara: power not isolated at isolate.remove-battery-pack. came in without its pack"),
+            Words("Waived by mara: power not isolated at “Take the battery pack out”. came in without its pack"),
             text,
             StringComparison.Ordinal
         );
-        Assert.Contains(Words("Found by mara: liquid mark at open.hatch. white crust"), text, StringComparison.Ordinal);
-        Assert.Contains(Words("prepare.bench otherwise, mara: on the field table"), text, StringComparison.Ordinal);
+        Assert.Contains(
+            Words("Found by mara: marks of liquid at “Take off the hatch”. white crust"),
+            text,
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            Words("Lay out mat, strap and trays: otherwise, mara. on the field table"),
+            text,
+            StringComparison.Ordinal
+        );
         Assert.Contains(Words("mara, 2026-03-02 11:30"), text, StringComparison.Ordinal);
     }
 

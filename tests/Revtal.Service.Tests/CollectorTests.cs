@@ -118,10 +118,7 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
                     """{"format":"revtal-capture/1","files":[{"name":"../../etc/passwd","content":"AAAA"}]}""",
                     HttpStatusCode.UnprocessableEntity
                 ),
-                (
-                    $$"""{"format":"revtal-capture/1","files":[{{string.Join(',', Enumerable.Repeat("""{"name":"meminfo","content":""}""", 65))}}]}""",
-                    HttpStatusCode.UnprocessableEntity
-                ),
+                ($$"""{"format":"revtal-capture/1","files":[{{TooMany}}]}""", HttpStatusCode.UnprocessableEntity),
             }
         )
         {
@@ -256,4 +253,6 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
         var output = process.StandardOutput.ReadToEndAsync();
         return (await output, await process.StandardError.ReadToEndAsync());
     }
+
+    private static string TooMany => string.Join(',', Enumerable.Repeat("""{"name":"meminfo","content":""}""", 65));
 }

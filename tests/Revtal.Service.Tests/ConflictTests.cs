@@ -1,6 +1,8 @@
 using System.Net;
 using Revtal.Client;
 using Revtal.Contracts;
+using Revtal.Core.Captures;
+using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using Xunit;
 
@@ -17,7 +19,7 @@ public sealed class ConflictTests(ServiceFixture fixture) : IClassFixture<Servic
         var number = await AgreedAsync();
         RevtalClient[] both = [service.As("mara"), service.As("tobi")];
         var tries = await Task.WhenAll(
-            both.Select(c => TryAsync(c.ConfirmAsync(number, "prepare.bench", new ConfirmRequest())))
+            both.Select(c => TryAsync(c.ConfirmAsync(number, StepId.Parse("prepare.bench"), new ConfirmRequest())))
         );
         var lost = Assert.Single(tries.OfType<ProblemException>());
         Assert.Equal((HttpStatusCode.Conflict, "step-already-confirmed"), (lost.Status, lost.Code));
@@ -63,11 +65,11 @@ public sealed class ConflictTests(ServiceFixture fixture) : IClassFixture<Servic
         var head = (await mara.OrderAsync(number)).Head;
         await service.As("tobi").NoteAsync(number, new NoteRequest("swollen palm rest"));
         var problem = await Assert.ThrowsAsync<ProblemException>(() =>
-            mara.ConfirmAsync(number, "prepare.bench", new ConfirmRequest(), ifMatch: head)
+            mara.ConfirmAsync(number, StepId.Parse("prepare.bench"), new ConfirmRequest(), ifMatch: head)
         );
         Assert.Equal(HttpStatusCode.PreconditionFailed, problem.Status);
         Assert.Contains("tobi: swollen palm rest", problem.Message, StringComparison.Ordinal);
-        await mara.ConfirmAsync(number, "prepare.bench", new ConfirmRequest(), ifMatch: head + 1);
+        await mara.ConfirmAsync(number, StepId.Parse("prepare.bench"), new ConfirmRequest(), ifMatch: head + 1);
     }
 
     [Fact]

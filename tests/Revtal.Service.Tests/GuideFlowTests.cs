@@ -5,9 +5,9 @@ using System.Text;
 using Revtal.Client;
 using Revtal.Contracts;
 using Revtal.Core.Bench;
+using Revtal.Core.Captures;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
-using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 using SkiaSharp;
 using Xunit;
@@ -61,7 +61,10 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         await mara.SetPlanAsync(number, new PlanRequest([new SlotChange("S1", Story.Module(8))]));
         await mara.SuggestAsync(
             number,
-            new SuggestRequest(new GuideChange(GuideChangeKind.Minutes, "keyboard", Number: 14), "open.keyboard")
+            new SuggestRequest(
+                new GuideChange(GuideChangeKind.Minutes, "keyboard", Number: 14),
+                StepId.Parse("open.keyboard")
+            )
         );
         Assert.Equal(
             (422, "change-target"),
@@ -88,7 +91,7 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         await lead.PublishDraftAsync(code);
         var order = await mara.OrderAsync(number);
         Assert.Equal((1, 2), (order.Revision, order.NewerRevision!.Value));
-        Assert.Equal(9, order.Run!.Steps.Single(s => s.Step.Id == "open.keyboard").Step.Minutes);
+        Assert.Equal(9, order.Run!.Steps.Single(s => s.Step.Id.ToString() == "open.keyboard").Step.Minutes);
         Assert.Equal(14, (await mara.GuideAsync(code)).Guide.Removals.Single(r => r.Id == "keyboard").Minutes);
     }
 
@@ -172,16 +175,19 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
     public async Task Photos_belong_to_their_step_and_what_is_none_is_refused()
     {
         var number = await AgreedAsync("FJ14");
-        await mara.PhotoAsync(number, Png(), "open.hatch", "dust at the fan");
+        await mara.PhotoAsync(number, Png(), StepId.Parse("open.hatch"), "dust at the fan");
         var photo = Assert.Single((await mara.OrderAsync(number)).Photos);
-        Assert.Equal(("open.hatch", "dust at the fan", "mara"), (photo.Step!, photo.Caption!, photo.By));
+        Assert.Equal(("open.hatch", "dust at the fan", "mara"), ($"{photo.Step}", photo.Caption!, photo.By));
         using var small = await service.Http.GetAsync($"/api/v1/pictures/{photo.Hash}?small=true");
         Assert.Equal("image/jpeg", small.Content.Headers.ContentType!.MediaType);
         Assert.Equal(
             (422, "picture-unreadable"),
             await Story.Refused(mara.PhotoAsync(number, "no picture"u8.ToArray()))
         );
-        Assert.Equal((404, "no-such-step"), await Story.Refused(mara.PhotoAsync(number, Png(), "open.roof")));
+        Assert.Equal(
+            (404, "no-such-step"),
+            await Story.Refused(mara.PhotoAsync(number, Png(), StepId.Parse("open.roof")))
+        );
         Assert.Equal((404, "no-such-order"), await Story.Refused(mara.PhotoAsync(99_999, Png())));
         using var text = new HttpRequestMessage(HttpMethod.Post, $"/api/v1/orders/{number}/photos")
         {
@@ -208,25 +214,33 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
             await Story.Refused(
                 mara.WaiveAsync(
                     number,
-                    new WaiveRequest(Gate.PowerNotIsolated, "isolate.remove-battery-pack", "pack gone")
+                    new WaiveRequest(Gate.PowerNotIsolated, StepId.Parse("isolate.remove-battery-pack"), "pack gone")
                 )
             )
         );
         await lead.WaiveAsync(
             number,
-            new WaiveRequest(Gate.PowerNotIsolated, "isolate.remove-battery-pack", "came in without its pack")
+            new WaiveRequest(
+                Gate.PowerNotIsolated,
+                StepId.Parse("isolate.remove-battery-pack"),
+                "came in without its pack"
+            )
         );
-        await mara.FindAsync(number, new FindRequest(FindKind.SwollenBattery, "prepare.bench", "left cell"));
+        await mara.FindAsync(
+            number,
+            new FindRequest(FindKind.SwollenBattery, StepId.Parse("prepare.bench"), "left cell")
+        );
         Assert.Equal(
             (409, "run-stopped"),
-            await Story.Refused(mara.ConfirmAsync(number, "prepare.bench", new ConfirmRequest()))
+            await Story.Refused(mara.ConfirmAsync(number, StepId.Parse("prepare.bench"), new ConfirmRequest()))
         );
         await lead.WaiveAsync(number, new WaiveRequest(Gate.RunStopped, null, "cell in the sand"));
         await Story.RunAsync(mara, number);
         var order = await mara.OrderAsync(number);
         Assert.Contains(order.Journal, l => l.Text.Contains("came in without its pack", StringComparison.Ordinal));
         Assert.True(
-            order.Run!.Steps.Single(s => s.Step.Id == "isolate.remove-battery-pack") is { Settled: true, Done: null }
+            order.Run!.Steps.Single(s => s.Step.Id.ToString() == "isolate.remove-battery-pack")
+                is { Settled: true, Done: null }
         );
         var pdf = await mara.RunPaperAsync(number);
         Assert.Equal("%PDF-", Encoding.ASCII.GetString(pdf[..5]));

@@ -1,6 +1,7 @@
 using Revtal.Client;
 using Revtal.Contracts;
 using Revtal.Core.Bench;
+using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
@@ -38,8 +39,14 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
         await mara.SetPlanAsync(
             order,
             new PlanRequest([
-                new SlotChange("S1", new MemoryModule(MemorySize.Gigabytes(16), PartNumber: "OS4S-16G")),
-                new SlotChange("S3", new MemoryModule(MemorySize.Gigabytes(16), PartNumber: "OS4S-16G")),
+                new SlotChange(
+                    "S1",
+                    new MemoryModule(MemorySize.Gigabytes(16), PartNumber: new PartNumber("OS4S-16G"))
+                ),
+                new SlotChange(
+                    "S3",
+                    new MemoryModule(MemorySize.Gigabytes(16), PartNumber: new PartNumber("OS4S-16G"))
+                ),
             ])
         );
         await mara.AgreeAsync(order, new AgreeRequest("R. Fahr"));

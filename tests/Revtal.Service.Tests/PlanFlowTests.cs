@@ -69,13 +69,15 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
         {
             var preview = await mara.PreviewAsync(
                 await MeasuredAsync(),
-                new PlanRequest([new SlotChange("S1", new MemoryModule(MemorySize.Zero, PartNumber: called))])
+                new PlanRequest([
+                    new SlotChange("S1", new MemoryModule(MemorySize.Zero, PartNumber: new PartNumber(called))),
+                ])
             );
             Assert.Equal(
-                ("Bar_7", MemorySize.Gigabytes(8)),
-                preview.Plan.Plan.Slots[0].Module is { } m ? (m.PartNumber!, m.Size) : default
+                (new PartNumber("Bar_7"), MemorySize.Gigabytes(8)),
+                preview.Plan.Plan.Slots[0].Module is { } m ? (m.PartNumber!.Value, m.Size) : default
             );
-            Assert.Equal("Bar_7", (await mara.PartAsync(called)).Line.Kind.Number);
+            Assert.Equal("Bar_7", (await mara.PartAsync(called)).Line.Kind.Number.ToString());
         }
 
         Assert.Equal((404, "no-such-part"), await Story.Refused(mara.PartAsync("BarX7")));
@@ -88,7 +90,10 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
         var order = await MeasuredAsync(serial);
         await mara.SetPlanAsync(
             order,
-            new PlanRequest([new SlotChange("S1", Small)], Later: new LaterStage("OP-16", 1, 39, "16 GB into S2"))
+            new PlanRequest(
+                [new SlotChange("S1", Small)],
+                Later: new LaterStage(new PartNumber("OP-16"), 1, 39, "16 GB into S2")
+            )
         );
         await mara.AgreeAsync(order, new AgreeRequest("J. Marsk"));
         Assert.Null((await mara.MachineAsync(serial)).Noted);
@@ -132,7 +137,7 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
         // A changed plan asks again, at the new price.
         await mara.SetPlanAsync(
             order,
-            new PlanRequest([new SlotChange("S1", Small with { PartNumber = "LK-1" })], Discount: 10)
+            new PlanRequest([new SlotChange("S1", Small with { PartNumber = new PartNumber("LK-1") })], Discount: 10)
         );
         view = await mara.OrderAsync(order);
         Assert.Equal((Stage.Planned, null), (view.Stage, view.Agreed));
@@ -362,7 +367,7 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
             },
             occupants: new() { ["D1"] = "OLD-1" }
         );
-        var steps = (await mara.OrderAsync(order)).Run!.Steps.Select(s => s.Step.Id).ToArray();
+        var steps = (await mara.OrderAsync(order)).Run!.Steps.Select(s => s.Step.Id.ToString()).ToArray();
         Assert.Equal(
             ["record.bays", "pull.D1", "fit.D1"],
             steps.Where(s => s.Contains("D1", StringComparison.Ordinal) || s == "record.bays").Take(3)
@@ -418,7 +423,7 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
             await Story.Refused(
                 mara.LayoutAsync(
                     order,
-                    new LayoutRequest(Parts: [new MemoryModule(MemorySize.Zero, PartNumber: "NOPE")])
+                    new LayoutRequest(Parts: [new MemoryModule(MemorySize.Zero, PartNumber: new PartNumber("NOPE"))])
                 )
             )
         );
@@ -439,7 +444,10 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
     {
         await mara.PutPartAsync(part, new PartRequest("8 GB", price, Small));
         var order = await MeasuredAsync();
-        await mara.SetPlanAsync(order, new PlanRequest([new SlotChange("S1", Small with { PartNumber = part })]));
+        await mara.SetPlanAsync(
+            order,
+            new PlanRequest([new SlotChange("S1", Small with { PartNumber = new PartNumber(part) })])
+        );
         var offer = await sanne.OfferAsync(order, new OfferRequest(7));
         return (order, offer, offer.Link.Split('/')[^1]);
     }

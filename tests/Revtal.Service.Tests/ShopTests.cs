@@ -3,6 +3,7 @@ using System.Net;
 using System.Text;
 using Revtal.Client;
 using Revtal.Contracts;
+using Revtal.Core.Captures;
 using Revtal.Core.Orders;
 using Xunit;
 
@@ -166,7 +167,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     {
         var folder = Directory.CreateTempSubdirectory("revtal-rebuild-").FullName;
         IReadOnlyList<OrderCard> before;
-        await using (var first = await ServiceProcess.StartAsync(folder, arguments: ["--demo", "true"]))
+        await using (var first = await ServiceProcess.StartAsync(folder, program: "revtal-demo"))
         {
             before = (await first.As(null).BoardAsync()).Cards;
         }
@@ -187,7 +188,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         }
 
         // Starting the demo again fills nothing twice.
-        await using (var second = await ServiceProcess.StartAsync(folder, arguments: ["--demo", "true"]))
+        await using (var second = await ServiceProcess.StartAsync(folder, program: "revtal-demo"))
         {
             var after = (await second.As(null).BoardAsync()).Cards;
             Assert.Equal(

@@ -1,6 +1,8 @@
 using System.Text;
 using Revtal.Client;
 using Revtal.Contracts;
+using Revtal.Core.Captures;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
@@ -83,13 +85,13 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         Assert.Equal(PartState.InStock, (await mara.PartItemsAsync(number)).Single().State);
         await mara.SetPlanAsync(order, Wish(number, "S1"));
         await mara.AgreeAsync(order, new AgreeRequest("J. Marsk"));
-        while ((await mara.OrderAsync(order)).Run!.NextStep is { } step && step != "fit.S1")
+        while ((await mara.OrderAsync(order)).Run!.NextStep is { } step && step != StepId.Fit("S1"))
         {
-            await ConfirmAsync(order, step);
+            await ConfirmAsync(order, step.ToString());
         }
 
         await ConfirmAsync(order, "fit.S1");
-        await mara.TakeBackAsync(order, "fit.S1", new ReasonRequest("the wrong one"));
+        await mara.TakeBackAsync(order, StepId.Parse("fit.S1"), new ReasonRequest("the wrong one"));
         Assert.Equal(PartState.Reserved, (await mara.PartItemsAsync(number)).Single().State);
         await ConfirmAsync(order, "fit.S1");
         Assert.Equal(PartState.Fitted, (await mara.PartItemsAsync(number)).Single().State);
@@ -112,7 +114,7 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         );
         Assert.Single(await mara.PartItemsAsync(number));
         var mine = new PlanRequest([
-            new SlotChange("S1", new MemoryModule(MemorySize.Zero, PartNumber: number, Serial: serial)),
+            new SlotChange("S1", new MemoryModule(MemorySize.Zero, PartNumber: new PartNumber(number), Serial: serial)),
         ]);
         var first = await MeasuredAsync();
         await mara.SetPlanAsync(first, mine);
@@ -150,7 +152,7 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         );
         Assert.All(
             await mara.SplitKitAsync(items[0].Id, new SplitRequest(single)),
-            i => Assert.Equal((single, (long?)null), (i.Kind, i.Kit))
+            i => Assert.Equal((new PartNumber(single), (long?)null), (i.Kind, i.Kit))
         );
         var whole = await PlannedAsync(single, "S1", "S2");
         await mara.AgreeAsync(whole, new AgreeRequest("J. Marsk"));
@@ -385,7 +387,12 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
     }
 
     private static PlanRequest Wish(string number, params string[] slots) =>
-        new([.. slots.Select(s => new SlotChange(s, new MemoryModule(MemorySize.Zero, PartNumber: number)))]);
+        new([
+            .. slots.Select(s => new SlotChange(
+                s,
+                new MemoryModule(MemorySize.Zero, PartNumber: new PartNumber(number))
+            )),
+        ]);
 
     private async Task<int> MeasuredAsync(params int[] gigabytes)
     {
@@ -403,7 +410,9 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
 
     private async Task ConfirmAsync(int order, string step)
     {
-        var loose = (await mara.OrderAsync(order)).Run!.Steps.Single(s => s.Step.Id == step).Step.LooseFasteners;
-        await mara.ConfirmAsync(order, step, new ConfirmRequest(loose > 0 ? loose : null));
+        var loose = (await mara.OrderAsync(order))
+            .Run!.Steps.Single(s => s.Step.Id == StepId.Parse(step))
+            .Step.LooseFasteners;
+        await mara.ConfirmAsync(order, StepId.Parse(step), new ConfirmRequest(loose > 0 ? loose : null));
     }
 }

@@ -3,7 +3,6 @@ using Revtal.Contracts;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Hardware;
-using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 using Xunit;
 
@@ -60,7 +59,7 @@ internal static class Story
                 id,
                 new ConfirmRequest(
                     step.LooseFasteners > 0 ? step.LooseFasteners : null,
-                    Occupants: step.Id == "record.bays" ? occupants : null
+                    Occupants: step.Id.ToString() == "record.bays" ? occupants : null
                 )
             );
         }

@@ -1,6 +1,7 @@
 using Revtal.Contracts;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
@@ -27,19 +28,19 @@ public sealed class StoryTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         Assert.Equal(Stage.Planned, (await mara.SetPlanAsync(number, Story.Plan)).Stage);
         Assert.Equal(Stage.Agreed, (await desk.AgreeAsync(number, new AgreeRequest("J. Marsk, by telephone"))).Stage);
 
-        var early = await Story.Refused(mara.ConfirmAsync(number, "pull.S2", new ConfirmRequest()));
+        var early = await Story.Refused(mara.ConfirmAsync(number, StepId.Parse("pull.S2"), new ConfirmRequest()));
         Assert.Equal((409, "step-waits"), early);
-        await mara.ConfirmAsync(number, "prepare.bench", new ConfirmRequest());
+        await mara.ConfirmAsync(number, StepId.Parse("prepare.bench"), new ConfirmRequest());
         Assert.Equal(
             (409, "power-not-isolated"),
-            await Story.Refused(mara.ConfirmAsync(number, "pull.S2", new ConfirmRequest()))
+            await Story.Refused(mara.ConfirmAsync(number, StepId.Parse("pull.S2"), new ConfirmRequest()))
         );
         await Story.RunAsync(
             mara,
             number,
             async step =>
             {
-                if (step.Id == "close.keyboard")
+                if (step.Id.ToString() == "close.keyboard")
                 {
                     Assert.Equal(
                         (409, "tally-open"),

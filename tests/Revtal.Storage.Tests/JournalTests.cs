@@ -10,7 +10,7 @@ namespace Revtal.Tests.Storage;
 public sealed class JournalTests : IAsyncLifetime
 {
     private readonly string folder = Directory.CreateTempSubdirectory("revtal-store-").FullName;
-    private readonly Databases databases;
+    private readonly StoreFolder databases;
     private readonly Connections connections;
     private readonly JournalWriter writer;
     private readonly Journal journal;
@@ -18,7 +18,7 @@ public sealed class JournalTests : IAsyncLifetime
 
     public JournalTests()
     {
-        databases = new Databases(folder);
+        databases = new StoreFolder(folder);
         connections = new Connections(() => SqliteStore.Open(folder));
         writer = new JournalWriter(connections);
         journal = new Journal(databases, connections);
@@ -195,15 +195,5 @@ public sealed class JournalTests : IAsyncLifetime
                 e => ProjectionRows.Project(order.Apply(e), guide)
             )
         );
-    }
-
-    private sealed class Databases(string folder) : IDbContextFactory<RevtalDb>
-    {
-        public RevtalDb CreateDbContext()
-        {
-            var options = new DbContextOptionsBuilder<RevtalDb>();
-            SqliteStore.Use(options, folder);
-            return new RevtalDb(options.Options);
-        }
     }
 }

@@ -15,6 +15,9 @@ internal static class Repository
 
     public static IReadOnlyList<CaptureFile> Capture(string name) => CaptureFolder.Read(CapturePath(name));
 
+    /// <summary>What a system's own reporting command printed.</summary>
+    public static string Report(string name) => File.ReadAllText(At("tests", "data", "reports", name));
+
     public static Guide Guide(string code) =>
         GuideYaml.Read(File.ReadAllText(At("guides", $"{code}.yaml"))).Guide
         ?? throw new InvalidOperationException($"The guide {code} has problems.");

@@ -15,12 +15,13 @@ internal sealed class ServiceProcess : IAsyncDisposable
 {
     private readonly string folder;
     private readonly bool ownsFolder;
+    private readonly string program;
     private readonly StringBuilder log = new();
     private Process? process;
 
-    private ServiceProcess(string folder, bool ownsFolder)
+    private ServiceProcess(string folder, bool ownsFolder, string program)
     {
-        (this.folder, this.ownsFolder) = (folder, ownsFolder);
+        (this.folder, this.ownsFolder, this.program) = (folder, ownsFolder, program);
         Address = new Uri($"http://127.0.0.1:{FreePort()}");
         Http = new HttpClient { BaseAddress = Address };
     }
@@ -58,17 +59,20 @@ internal sealed class ServiceProcess : IAsyncDisposable
 
     /// <param name="folder">Its data; null for a new folder with staff and two guides.</param>
     /// <param name="ready">The path whose answer means that it is up.</param>
+    /// <param name="program"><c>revtal-demo</c> for the one with the demo shop in it.</param>
     /// <param name="patience">Milliseconds between two looks.</param>
     public static async Task<ServiceProcess> StartAsync(
         string? folder = null,
         string ready = "/readyz",
         int patience = 50,
-        string[]? arguments = null
+        string[]? arguments = null,
+        string program = "revtald"
     )
     {
         var service = new ServiceProcess(
             folder ?? Directory.CreateTempSubdirectory("revtal-test-").FullName,
-            folder is null
+            folder is null,
+            program
         );
         service.Launch(arguments ?? []);
         await service.ReadyAsync(ready, patience);
@@ -119,7 +123,7 @@ internal sealed class ServiceProcess : IAsyncDisposable
 
     private void Launch(string[] more)
     {
-        var start = new ProcessStartInfo(Repository.At("bin", "revtald")) { RedirectStandardOutput = true };
+        var start = new ProcessStartInfo(Repository.At("bin", program)) { RedirectStandardOutput = true };
         foreach (var argument in (string[])["--urls", Address.ToString(), "--data", folder, .. more])
         {
             start.ArgumentList.Add(argument);

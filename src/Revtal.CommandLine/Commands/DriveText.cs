@@ -77,7 +77,7 @@ internal static class DriveText
                     Number("height"),
                     (int?)Number("sector"),
                     Text("maker"),
-                    Text("part"),
+                    PartNumber.Of(Text("part")),
                     Text("serial")
                 ),
                 path,

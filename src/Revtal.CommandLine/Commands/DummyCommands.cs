@@ -294,7 +294,7 @@ internal static class DummyCommands
     private static void Draw(DummyView d)
     {
         Screen.Marked(
-            $"[bold]{d.Name}[/]  {Screen.Safe(d.Model)}{(d.Variant is { } v ? $" {Screen.Safe(v)}" : "")} "
+            $"[bold]{d.Name}[/]  {Screen.Safe(d.Model)}{Phrases.When(d.Variant, v => $" {Screen.Safe(v)}")} "
                 + $"[grey]serial[/] {Screen.Safe(d.Serial)}  "
                 + $"{State(d)}{string.Concat(d.Settings.Select(s => $"  [yellow]{Screen.Safe(s)}[/]"))}"
         );
@@ -322,7 +322,7 @@ internal static class DummyCommands
                         + $"{string.Join(", ", s.SlotsSeen)}"
                         + $"{string.Concat(s.Notices.Select(n => $"; {Screen.Safe(n)}"))}"
                         + $"{(s.SystemRuns ? "" : "; [red]no system is found[/]")}"
-                    : $"[red]□[/] It does not start{(s.Sign is { } sign ? $": {Screen.Safe(sign)}" : "")}"
+                    : $"[red]□[/] It does not start{Phrases.When(s.Sign, sign => $": {Screen.Safe(sign)}")}"
             );
         }
     }

@@ -120,7 +120,7 @@ internal static class GuideCommands
                 return result.Guide is null
                     ? throw RefusedException.Invalid(
                         "guide-problems",
-                        $"{result.Problems.Count} {(result.Problems.Count == 1 ? "problem" : "problems")} in "
+                        $"{result.Problems.Count} {Phrases.Plural(result.Problems.Count, "problem", "problems")} in "
                             + $"{p.GetValue(path)}."
                     )
                     : Task.CompletedTask;
@@ -256,7 +256,7 @@ internal static class GuideCommands
                                 p.GetValue(word),
                                 p.GetValue(amount)
                             ),
-                            p.GetValue(step)
+                            p.GetValue(step) is { } at ? StepId.Parse(at) : null
                         ),
                         cancel
                     ),
@@ -405,15 +405,16 @@ internal static class GuideCommands
                                 }
                             )
                         );
-                        Screen.Line(
-                            $"{done.Pictures} "
-                                + $"{(done.Pictures == 1 ? "picture" : "pictures")}"
-                                + $"{(done.MissingPictures > 0 ? $", {done.MissingPictures} more are named but not here" : "")}{(done.DryRun ? "; nothing was done" : "")}"
-                        );
+                        Screen.Line(Pictures(done));
                     }
                 ),
             path,
             dry
         );
     }
+
+    private static string Pictures(LibraryImported done) =>
+        Phrases.Counted(done.Pictures, "picture", "pictures")
+        + Phrases.When(done.MissingPictures > 0, $", {done.MissingPictures} more are named but not here")
+        + Phrases.When(done.DryRun, "; nothing was done");
 }

@@ -4,6 +4,7 @@ using Revtal.CommandLine.Screens;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Bench;
+using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;

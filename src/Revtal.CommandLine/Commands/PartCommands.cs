@@ -50,7 +50,7 @@ internal static class PartCommands
                             lines.Select(l =>
                                 new[]
                                 {
-                                    Screen.Safe(l.Kind.Number),
+                                    Screen.Safe(l.Kind.Number.ToString()),
                                     PlanScreen.Number(l.Kind.Price),
                                     $"{l.Free}",
                                     $"{l.Reserved}",
@@ -81,7 +81,7 @@ internal static class PartCommands
                     view =>
                     {
                         var k = view.Line.Kind;
-                        Screen.Marked($"[bold]{Screen.Safe(k.Number)}[/]  {Screen.Safe(k.Name)}");
+                        Screen.Marked($"[bold]{Screen.Safe(k.Number.ToString())}[/]  {Screen.Safe(k.Name)}");
                         OrderScreen.Fact(
                             "is",
                             (k.Module?.ToString() ?? k.Drive?.ToString()) + (k.Pieces > 1 ? $", kit of {k.Pieces}" : "")
@@ -98,7 +98,7 @@ internal static class PartCommands
                             "on shelf",
                             $"{view.Line.Free} free, {view.Line.Reserved} reserved, {view.Line.Wanted} wanted by plans"
                         );
-                        Table(view.Items);
+                        Table([.. view.Items.Select(i => i.Item)]);
                     }
                 ),
             number
@@ -412,7 +412,7 @@ internal static class PartCommands
                 new[]
                 {
                     $"{i.Id}",
-                    Screen.Safe(i.Kind),
+                    Screen.Safe(i.Kind.ToString()),
                     Screen.Safe(i.Serial),
                     i.State.Spoken(),
                     $"{i.Order}",

@@ -2,7 +2,6 @@ using System.CommandLine;
 using Revtal.CommandLine.Screens;
 using Revtal.Contracts;
 using Revtal.Core;
-using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
 
 namespace Revtal.CommandLine.Commands;
@@ -10,9 +9,12 @@ namespace Revtal.CommandLine.Commands;
 internal static class PlanCommands
 {
     private const string Forms = """
-        S2=16GB fits a module (S2=16GB,DDR4-3200,Ostrava,OS4S-16G32,SERIAL says more), S2=part:OS4S-16G one of the catalogue (part:OS4S-16G:SERIAL that very one);
+        S2=16GB fits a module; S2=16GB,DDR4-3200,Ostrava,OS4S-16G32,SERIAL says more of it.
+        S2=part:OS4S-16G fits one of the catalogue; part:OS4S-16G:SERIAL that very one.
         S1=from:S2 moves one; S3=empty takes one out; S1=reseat or D1=inspect changes nothing.
-        D1=drive:1TB,copy-first,form=M.2 2280,link=PCIe 4.0 x4,label=data,mount=D:,grow fits a drive (also part=, key=, height=, sector=, serial=, pad=, table=, fs=, word=, array=, clean-install, left-behind, initialise)
+        D1=drive:1TB,copy-first,form=M.2 2280,link=PCIe 4.0 x4,label=data,mount=D:,grow fits a drive.
+        Of a drive also: part=, key=, height=, sector=, serial=, pad=, table=, fs=, word=, array=,
+        clean-install, left-behind, initialise.
         """;
 
     public static Command Make() =>
@@ -106,7 +108,7 @@ internal static class PlanCommands
                         p.GetValue(number),
                         new LayoutRequest(
                             p.GetValue(keep) is { Length: > 0 } k ? k : null,
-                            [.. p.GetValue(parts)!.Select(Module)]
+                            [.. p.GetValue(parts)!.Select(ModuleText.Read)]
                         ),
                         cancel
                     ),
@@ -370,45 +372,11 @@ internal static class PlanCommands
                 bay,
                 Drive: DriveText.Wish(drive[6..])
             ),
-            [var slot, var module] => new SlotChange(slot, Module(module)),
+            [var slot, var module] => new SlotChange(slot, ModuleText.Read(module)),
             _ => throw RefusedException.Invalid(
                 "change-form",
                 $"“{text}” is not like S2=16GB, S2=part:NUMBER, S1=from:S2, S3=empty, S1=reseat, D1=inspect or "
                     + "D1=drive:1TB,copy-first."
             ),
         };
-
-    // 16GB,DDR4-3200,maker,part number,serial; what is left out is unknown. “part:NUMBER:SERIAL” is one of the
-    // catalogue.
-    private static MemoryModule Module(string text)
-    {
-        if (text.StartsWith("part:", StringComparison.Ordinal))
-        {
-            var named = text[5..].Split(':', 2);
-            return new MemoryModule(MemorySize.Zero, PartNumber: named[0], Serial: named.Length > 1 ? named[1] : null);
-        }
-
-        var parts = text.Split(',');
-        var speed = At(1);
-        var grade = MemoryGrade.TryParse(speed, out var known) ? known : null;
-        if (speed?.Contains('-', StringComparison.Ordinal) == true && grade is null)
-        {
-            throw RefusedException.Invalid(
-                "grade-unknown",
-                $"“{speed}” is no grade that JEDEC names. Write it like DDR4-3200 or PC4-25600."
-            );
-        }
-
-        return new MemoryModule(
-            MemorySize.Parse(parts[0]),
-            grade?.Generation ?? speed,
-            null,
-            grade?.Speed,
-            At(2),
-            At(3),
-            At(4)
-        );
-
-        string? At(int i) => i < parts.Length && parts[i].Trim() is { Length: > 0 } found ? found : null;
-    }
 }

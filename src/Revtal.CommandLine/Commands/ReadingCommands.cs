@@ -4,7 +4,6 @@ using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Hardware;
-using Revtal.Core.Orders;
 using Revtal.Documents;
 
 namespace Revtal.CommandLine.Commands;
@@ -201,7 +200,7 @@ internal static class ReadingCommands
         text.Split('=', 2) switch
         {
             [var slot, "empty"] => new SeenSlot(slot, null),
-            [var slot, var size] => new SeenSlot(slot, new MemoryModule(MemorySize.Parse(size))),
+            [var slot, var size] => new SeenSlot(slot, ModuleText.Read(size)),
             _ => throw RefusedException.Invalid("slot-form", $"“{text}” is not like S1=8GB or S1=empty."),
         };
 
@@ -270,7 +269,7 @@ internal static class ReadingCommands
                         Screen.Safe(d.Bay ?? d.Device),
                         d.Drive.Size.WithBinary,
                         d.UsedBytes is { } used ? new DriveSize(used).ToString() : "",
-                        Screen.Safe(d.Drive.PartNumber),
+                        Screen.Safe(d.Drive.PartNumber?.ToString()),
                         Screen.Safe(d.Drive.Serial),
                         Screen.Safe(d.Transport),
                         d.Boots == true ? "boots"
@@ -287,9 +286,10 @@ internal static class ReadingCommands
         {
             Screen.Marked(
                 "[grey]system[/] "
-                    + $"{Screen.Safe(host.Name ?? "unknown")}{(host.Is64Bit == false ? " [yellow]32-bit[/]" : "")}"
-                    + $"{(host.Limit is { } limit ? $" [yellow]{Screen.Safe(limit)}[/]" : "")}"
-                    + $"{(host.UpSeconds is { } up ? $" [grey]up {up / 60} min[/]" : "")}"
+                    + Screen.Safe(host.Name ?? "unknown")
+                    + $"{Phrases.When(host.Is64Bit == false, " [yellow]32-bit[/]")}"
+                    + $"{Phrases.When(host.Limit, limit => $" [yellow]{Screen.Safe(limit)}[/]")}"
+                    + $"{Phrases.When(host.UpSeconds, up => $" [grey]up {up / 60} min[/]")}"
             );
         }
 
@@ -310,8 +310,8 @@ internal static class ReadingCommands
         {
             Screen.Marked(
                 $"[grey]array[/] {Screen.Safe(a.Name)} {a.Level}, {a.Present} of "
-                    + $"{a.Wanted}{(a.IsDegraded ? " [red]degraded[/]" : "")}"
-                    + $"{(a.Doing is { } doing ? $", {doing} {a.Percent} %, {a.MinutesLeft} min left" : "")}"
+                    + $"{a.Wanted}{Phrases.When(a.IsDegraded, " [red]degraded[/]")}"
+                    + $"{Phrases.When(a.Doing, doing => $", {doing} {a.Percent} %, {a.MinutesLeft} min left")}"
             );
         }
 
@@ -339,7 +339,7 @@ internal static class ReadingCommands
                         Say(e.SizeBytes),
                         e.Form ?? "",
                         $"{e.Ranks}",
-                        e.DeviceWidth is { } w ? $"x{w}{(e.Ecc ? ", ECC" : "")}" : "",
+                        e.DeviceWidth is { } w ? $"x{w}{Phrases.When(e.Ecc, ", ECC")}" : "",
                         $"{e.SpeedMTs}",
                         $"{e.Voltage}",
                         Screen.Safe(e.PartNumber),

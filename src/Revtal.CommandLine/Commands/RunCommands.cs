@@ -5,6 +5,7 @@ using Revtal.CommandLine.Screens;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Bench;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 
 namespace Revtal.CommandLine.Commands;
@@ -128,7 +129,7 @@ internal static class RunCommands
                     p,
                     await client.TakeBackAsync(
                         p.GetValue(number),
-                        p.GetValue(step)!,
+                        Step(p.GetValue(step)!),
                         new ReasonRequest(p.GetValue(reason)),
                         cancel
                     ),
@@ -180,7 +181,7 @@ internal static class RunCommands
                     p,
                     await client.BlockAsync(
                         p.GetValue(number),
-                        p.GetValue(step)!,
+                        Step(p.GetValue(step)!),
                         new ReasonRequest(p.GetValue(reason)),
                         cancel
                     ),
@@ -215,7 +216,7 @@ internal static class RunCommands
                         p.GetValue(number),
                         new WaiveRequest(
                             Enum.GetValues<Gate>().First(g => Word(g) == p.GetValue(gate)),
-                            p.GetValue(step),
+                            p.GetValue(step) is { } at ? Step(at) : null,
                             p.GetValue(reason)!
                         ),
                         cancel
@@ -252,7 +253,7 @@ internal static class RunCommands
                         p.GetValue(number),
                         new FindRequest(
                             Enum.GetValues<FindKind>().First(k => Word(k) == p.GetValue(kind)),
-                            p.GetValue(step),
+                            p.GetValue(step) is { } at ? Step(at) : null,
                             p.GetValue(text)
                         ),
                         cancel
@@ -312,7 +313,7 @@ internal static class RunCommands
                         client.PhotoAsync(
                             p.GetValue(number),
                             Files.Bytes(p.GetValue(file)!, Documents.Pictures.Largest),
-                            p.GetValue(step),
+                            p.GetValue(step) is { } at ? Step(at) : null,
                             p.GetValue(caption),
                             cancel
                         )
@@ -341,13 +342,10 @@ internal static class RunCommands
             async (p, client, cancel) =>
             {
                 var order = await client.OrderAsync(p.GetValue(number), cancel);
-                var id = p.GetValue(step) == "next" ? NextOf(order) : p.GetValue(step)!;
+                var id = p.GetValue(step) == Next ? NextOf(order) : Step(p.GetValue(step)!);
                 var found =
                     NeedRun(order).Steps.FirstOrDefault(s => s.Step.Id == id)?.Step
-                    ?? throw RefusedException.NotFound(
-                        "no-such-step",
-                        $"This run has no step “{id}”. See: revtal run show {order.Number}."
-                    );
+                    ?? throw RefusedException.NotFound("no-such-step", $"This run has no step “{id}”.");
                 Cli.Show(p, found.Stuck, RunScreen.Stuck);
             },
             number,
@@ -445,17 +443,27 @@ internal static class RunCommands
     private static string Word<T>(T value)
         where T : struct, Enum => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(value.ToString());
 
-    private static string NextOf(OrderView order) =>
+    private const string Next = "next";
+
+    private static StepId Step(string text) =>
+        StepId.TryParse(text, out var id)
+            ? id
+            : throw RefusedException.NotFound(
+                "no-such-step",
+                $"“{text}” is no step. A step is like open.hatch, or next."
+            );
+
+    private static StepId NextOf(OrderView order) =>
         order.Run?.NextStep
         ?? throw RefusedException.Rule(
             "no-next-step",
             $"Order {order.Number} has no step to do now. Next: {order.Next.Text}."
         );
 
-    private static async Task<string> StepAsync(
+    private static async Task<StepId> StepAsync(
         RevtalClient client,
         int number,
         string step,
         CancellationToken cancel
-    ) => step == "next" ? NextOf(await client.OrderAsync(number, cancel)) : step;
+    ) => step == Next ? NextOf(await client.OrderAsync(number, cancel)) : Step(step);
 }

@@ -1,4 +1,5 @@
 using Revtal.Contracts;
+using Revtal.Core;
 using Revtal.Core.Guides;
 
 namespace Revtal.CommandLine.Screens;
@@ -10,8 +11,10 @@ internal static class GuideScreen
     {
         var guide = view.Guide;
         var (m, memory) = (guide.Model, guide.Memory);
+        var built = Phrases.When(m.Built, b => $", {b.Replace("..", " to ", StringComparison.Ordinal)}");
         Screen.Marked(
-            $"[bold]{Screen.Safe($"{m.Maker} {m.Name}")}[/] [grey]{Screen.Safe(variant ?? m.Code)} revision {view.Revision}[/]  {Screen.Safe(m.Kind)}{(m.Built is { } b ? $", {b.Replace("..", " to ", StringComparison.Ordinal)}" : "")}"
+            $"[bold]{Screen.Safe($"{m.Maker} {m.Name}")}[/] "
+                + $"[grey]{Screen.Safe(variant ?? m.Code)} revision {view.Revision}[/]  {Screen.Safe(m.Kind)}{built}"
         );
         Fact("tell apart", m.TellApart);
         foreach (var v in variants.Where(v => v.Id != variant))
@@ -19,11 +22,7 @@ internal static class GuideScreen
             Fact("variant", $"{v.Id}: {v.TellApart}");
         }
 
-        Fact(
-            "memory",
-            $"{memory.Generation} {memory.Module}, {string.Join(", ", memory.Speeds)} MT/s, stated at most {memory.StatedMax}{(
-            memory.ConfirmedMax is { } c ? $", confirmed {c.Size} by order {string.Join(", ", c.Orders)}" : "")}{(memory.Pairing is { } p and not "any" ? $", {p.Replace('-', ' ')}" : "")}"
-        );
+        Fact("memory", Memory(memory));
         Screen.Table(
             ["slot", "channel", "label", "at most", "what comes off first", "hands"],
             memory.Slots.Select(s =>
@@ -60,7 +59,7 @@ internal static class GuideScreen
                     new[]
                     {
                         d.Id,
-                        Screen.Safe($"{d.Form}{(d.Key is { } k ? $" key {k}" : "")}"),
+                        Screen.Safe($"{d.Form}{Phrases.When(d.Key, k => $" key {k}")}"),
                         Screen.Safe(d.Link),
                         d.Boots ? "yes" : "",
                         Screen.Safe(Way(guide, d.Id)),
@@ -93,29 +92,19 @@ internal static class GuideScreen
                     Screen.Safe(r.Title),
                     Screen.Safe(string.Join(", ", r.Needs)),
                     $"{r.Minutes}",
-                    Screen.Safe(
-                        string.Join(
-                            "; ",
-                            r.Fasteners.Select(f =>
-                                $"{f.Count} × {f.Driver}{(f.Length is { } mm ? $" {mm} mm" : "")}{(f.Captive ? " captive" : "")}{(f.Seal ? " sealed" : "")}"
-                            )
-                        )
-                    ),
+                    Screen.Safe(string.Join("; ", r.Fasteners.Select(Fasteners))),
                     Screen.Safe(string.Join(" ", r.Precautions.Select(x => x.Text))),
                 }
             )
         );
         foreach (var sign in guide.FirstStart)
         {
-            Fact(
-                "at start",
-                $"{sign.Sees}{(sign.Lasts is { } l ? $", up to {Durations.Text(l)}" : "")}: {sign.Means.Replace('-', ' ')}{(sign.Do is { } d ? $", {d}" : "")}"
-            );
+            Fact("at start", $"{sign.Sees}{Lasts(sign)}: {Means(sign)}{Phrases.When(sign.Do, d => $", {d}")}");
         }
 
         Fact(
             "firmware",
-            guide.Firmware is { } f ? $"{f.Enter}{(f.RatedSpeed is { } s ? $"; rated speed: {s}" : "")}" : null
+            guide.Firmware is { } f ? $"{f.Enter}{Phrases.When(f.RatedSpeed, s => $"; rated speed: {s}")}" : null
         );
         Fact("open", guide.MeasureOpen);
         foreach (var trap in guide.Traps)
@@ -164,4 +153,25 @@ internal static class GuideScreen
             Screen.Marked($"[grey]{name, -12}[/]{Screen.Safe(text)}");
         }
     }
+
+    private static string Memory(MemoryFacts memory)
+    {
+        var speeds = string.Join(", ", memory.Speeds);
+        var confirmed = Phrases.When(
+            memory.ConfirmedMax,
+            c => $", confirmed {c.Size} by order {string.Join(", ", c.Orders)}"
+        );
+        var pairing = memory.Pairing is { } p and not "any" ? $", {p.Replace('-', ' ')}" : "";
+        return $"{memory.Generation} {memory.Module}, {speeds} MT/s, stated at most {memory.StatedMax}"
+            + confirmed
+            + pairing;
+    }
+
+    private static string Fasteners(FastenerGroup f) =>
+        $"{f.Count} × {f.Driver}{Phrases.When(f.Length, mm => $" {mm} mm")}{Phrases.When(f.Captive, " captive")}"
+        + Phrases.When(f.Seal, " sealed");
+
+    private static string Lasts(FirstStartSign sign) => Phrases.When(sign.Lasts, l => $", up to {Durations.Text(l)}");
+
+    private static string Means(FirstStartSign sign) => sign.Means.Replace('-', ' ');
 }

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Revtal.Contracts;
+using Revtal.Core;
 using Revtal.Core.Hardware;
 
 namespace Revtal.CommandLine.Screens;
@@ -28,7 +29,7 @@ internal static class MeasureScreen
                             + $"{(s.Better == true ? "better" : s.Better == false ? "worse" : "the same")}[/]"
                         : "",
                     s.Among is { } b
-                        ? $"{(s.Place is { } place ? $"place {place} of {b.Count + 1}, " : "")}{b.Lower:0.##} – "
+                        ? $"{Phrases.When(s.Place, place => $"place {place} of {b.Count + 1}, ")}{b.Lower:0.##} – "
                             + $"{b.Median:0.##} – {b.Upper:0.##}"
                         : "",
                 }
@@ -116,7 +117,7 @@ internal static class MeasureScreen
         value is { } v ? string.Create(CultureInfo.InvariantCulture, $"{v:0.##} {Screen.Safe(unit)}") : "–";
 
     private static string Memory(long? bytes, decimal? share = null) =>
-        bytes is { } b ? $"{new MemorySize(b)}{(share is { } s ? $", {s:0} %" : "")}" : "–";
+        bytes is { } b ? $"{new MemorySize(b)}{Phrases.When(share, s => $", {s:0} %")}" : "–";
 
     private static string Drive(long? bytes) => bytes is { } b ? new DriveSize(b).ToString() : "–";
 }

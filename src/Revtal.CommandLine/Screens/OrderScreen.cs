@@ -1,4 +1,6 @@
 using Revtal.Contracts;
+using Revtal.Core;
+using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
@@ -52,7 +54,10 @@ internal static class OrderScreen
             "guide",
             "revision "
                 + $"{order.Revision}"
-                + $"{(order.NewerRevision is { } newer ? $"; revision {newer} is out: revtal guide compare {order.Model.Code} {order.Revision} {newer}" : "")}"
+                + Phrases.When(
+                    order.NewerRevision,
+                    n => $"; revision {n} is out: revtal guide compare {order.Model.Code} {order.Revision} {n}"
+                )
         );
         Screen.Line();
         PositionDrawing.Draw(order.Positions);
@@ -69,20 +74,15 @@ internal static class OrderScreen
 
         foreach (var r in order.Readings.Where(r => r.Conflicts.Count > 0 || r.Phase == Phase.During))
         {
-            Fact(
-                $"{EntryWords.Spoken(r.Phase)}",
-                $"{Size(r.InstalledBytes)} installed, "
-                    + $"{Screen.Ago(r.At)}"
-                    + $"{string.Concat(r.Conflicts.Select(c => $"; sources disagree on the {c.What}: {c.First}, {c.Other}"))}"
-            );
+            var disagree = r.Conflicts.Select(c => $"; sources disagree on the {c.What}: {c.First}, {c.Other}");
+            Fact(r.Phase.Spoken(), $"{Size(r.InstalledBytes)} installed, {Screen.Ago(r.At)}{string.Concat(disagree)}");
         }
 
         foreach (var open in order.Invites.Where(i => i.Until > DateTimeOffset.UtcNow))
         {
             Fact(
                 "code",
-                $"open for the {EntryWords.Spoken(open.Phase)} reading until {open.Until.ToLocalTime():HH:mm}, by "
-                    + $"{open.By}"
+                $"open for the {open.Phase.Spoken()} reading until {open.Until.ToLocalTime():HH:mm}, by " + $"{open.By}"
             );
         }
 
@@ -93,46 +93,33 @@ internal static class OrderScreen
 
         if (order.Watch is { } watch)
         {
-            Fact(
-                "watch",
-                $"{watch.For}; until "
-                    + $"{watch.Until.ToLocalTime():d MMM}"
-                    + $"{(watch.Outcome is { } o ? $", {(o == WatchOutcome.CameBack ? "came back" : o.ToString().ToLowerInvariant())}" : $", ask on {watch.DueOn:yyyy-MM-dd}")}"
-            );
+            var state = watch.Outcome is { } outcome ? Phrases.Words(outcome) : $"ask on {Phrases.Day(watch.DueOn)}";
+            Fact("watch", $"{watch.For}; until {watch.Until.ToLocalTime():d MMM}, {state}");
             foreach (var n in watch.Notes)
             {
-                Fact(
-                    $"  {n.On:MM-dd}",
-                    $"{EntryWords.Spoken(n.Sign)}{(n.Text is { } text ? $": {text}" : "")}, {n.By}"
-                );
+                Fact($"  {n.On:MM-dd}", $"{n.Sign.Spoken()}{Phrases.When(n.Text, t => $": {t}")}, {n.By}");
             }
         }
 
         foreach (var c in order.Copies)
         {
-            Fact(
-                $"copy {c.Bay}",
-                $"{c.Source} to {c.Target}, {c.Method}: {c.Done} of {c.Size}{(
-                c.Verified is { } v ? $", {v.FilesTarget} of {v.FilesSource} files, {v.Matched} of {v.Sampled} hashes "
-                    + $"alike{(v.IsGood ? "" : ": not good")}" : c.EstimatedEnd is { } end ? ", done about "
-                        + $"{end.ToLocalTime():HH:mm}" : "")}"
-            );
+            Fact($"copy {c.Bay}", $"{c.Source} to {c.Target}, {c.Method}: {c.Done} of {c.Size}{CopyState(c)}");
         }
 
-        foreach (var settled in order.Settled)
+        foreach (var part in order.ComesOut.Where(o => o.Settled is not null))
         {
-            Fact($"from {settled.Position}", EntryWords.Say(settled).Split(": ", 2)[1]);
+            Fact($"from {part.Position}", part.Settled!.Line(null).Split(": ", 2)[1]);
         }
 
         if (order.Agreed is { } agreed)
         {
-            Fact("agreed to", EntryWords.Amount(agreed.Total, agreed.Currency));
+            Fact("agreed to", Phrases.Amount(agreed.Total, agreed.Currency));
         }
         else if (order.Offered is { } offered)
         {
             Fact(
                 "quote",
-                $"{EntryWords.Amount(offered.Total, offered.Currency)} behind a link, open until "
+                $"{Phrases.Amount(offered.Total, offered.Currency)} behind a link, open until "
                     + $"{offered.Until.ToLocalTime():d MMM HH:mm}"
             );
         }
@@ -146,11 +133,11 @@ internal static class OrderScreen
         Fact(
             "expected",
             $"{e.Installed?.ToString() ?? "unknown"} installed, {e.UsableLow} to {e.UsableHigh} "
-                + $"usable{(e.RunningSpeed is { } s ? $", {s} MT/s" : "")}, {Balance(e)}"
+                + $"usable{Phrases.When(e.RunningSpeed, s => $", {s} MT/s")}, {Balance(e)}"
         );
         foreach (var bay in plan.Plan.Bays.Where(b => b.Wish is not null))
         {
-            Fact(bay.Bay, $"{bay.Wish!.Drive}{(bay.Wish.Path is { } path ? $", {Words(path)}" : "")}");
+            Fact(bay.Bay, $"{bay.Wish!.Drive}{Phrases.When(bay.Wish.Path, path => $", {Words(path)}")}");
         }
 
         PlanScreen.Notes(plan.Notes);
@@ -160,7 +147,7 @@ internal static class OrderScreen
     public static void Check(CheckResult check)
     {
         Screen.Marked(
-            $"[bold {Colour(check.Verdict)}]{Mark(check.Verdict)} {EntryWords.Spoken(check.Verdict)}[/]  "
+            $"[bold {Colour(check.Verdict)}]{Mark(check.Verdict)} {check.Verdict.Spoken()}[/]  "
                 + $"{Screen.Safe(check.Sentence)}"
         );
         Screen.Table(
@@ -218,11 +205,22 @@ internal static class OrderScreen
         }
     }
 
+    private static string CopyState(CopyView copy) =>
+        copy switch
+        {
+            { Verified: { } v } => $", {v.Counts}{Phrases.When(!v.IsGood, ": not good")}",
+            { EstimatedEnd: { } end } => $", done about {end.ToLocalTime():HH:mm}",
+            _ => "",
+        };
+
     public static void Receipt(Receipt receipt) =>
         Screen.Marked(
             $"[green]■[/] order [bold]{receipt.Order}[/] is "
                 + $"{receipt.Stage.Spoken()}"
-                + $"{(receipt.Next.Kind == NextKind.None ? "" : $". [yellow]Next:[/] {Screen.Safe(receipt.Next.Text)}")}"
+                + Phrases.When(
+                    receipt.Next.Kind != NextKind.None,
+                    $". [yellow]Next:[/] {Screen.Safe(receipt.Next.Text)}"
+                )
         );
 
     public static void Cards(IEnumerable<OrderCard> cards) =>
@@ -236,7 +234,7 @@ internal static class OrderScreen
                     Screen.Safe(c.Model),
                     Screen.Safe(c.Customer),
                     Miniature(c),
-                    c.Verdict is { } v ? $"[{Colour(v)}]{Mark(v)} {EntryWords.Spoken(v)}[/]" : "",
+                    c.Verdict is { } v ? $"[{Colour(v)}]{Mark(v)} {v.Spoken()}[/]" : "",
                     Screen.Ago(c.ChangedAt),
                     Screen.Safe(c.WaitsFor),
                 }

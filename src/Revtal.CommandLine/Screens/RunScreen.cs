@@ -1,5 +1,7 @@
 using Revtal.Contracts;
+using Revtal.Core;
 using Revtal.Core.Bench;
+using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 
 namespace Revtal.CommandLine.Screens;
@@ -13,8 +15,8 @@ internal static class RunScreen
         Screen.Marked(
             $"[bold]{order.Number}[/]  "
                 + $"{Screen.Safe($"{order.Model.Maker} {order.Model.Name}")}"
-                + $"{(order.Variant is { } v ? $" [grey]{Screen.Safe(v)}[/]" : "")}  run "
-                + $"{run.Number}{(run.Reseat.Count > 0 ? $", reseat of {string.Join(", ", run.Reseat)}" : "")}"
+                + $"{Phrases.When(order.Variant, v => $" [grey]{Screen.Safe(v)}[/]")}  run "
+                + $"{run.Number}{Phrases.When(run.Reseat.Count > 0, $", reseat of {string.Join(", ", run.Reseat)}")}"
         );
         RunPart? part = null;
         foreach (var view in run.Steps)
@@ -41,32 +43,29 @@ internal static class RunScreen
         Screen.Line();
         foreach (var timer in run.Timers)
         {
-            Screen.Marked($"[grey]timer[/]       {timer.Step}: {Left(timer)}");
+            Screen.Marked($"[grey]timer[/]       {StepWords.Title(timer.Step, null)}: {Left(timer)}");
         }
 
         foreach (var find in run.Found)
         {
-            Screen.Marked(
-                "[yellow]found[/]       "
-                    + $"{Screen.Safe($"{EntryWords.Spoken(find.Kind)}{(find.Step is { } s ? $" at {s}" : "")}{(find.Text is { } t ? $": {t}" : "")}")} [grey]{Screen.Safe(find.By)}[/]"
-            );
+            var found = $"{find.Kind.Spoken()}{StepWords.At(find.Step, null)}{Phrases.Added(find.Text)}";
+            Screen.Marked($"[yellow]found[/]       {Screen.Safe(found)} [grey]{Screen.Safe(find.By)}[/]");
         }
 
         foreach (var waiver in run.Waivers)
         {
-            Screen.Marked(
-                "[yellow]waived[/]      "
-                    + $"{Screen.Safe($"{EntryWords.Spoken(waiver.Gate)}{(waiver.Step is { } s ? $" at {s}" : "")}: {waiver.Reason}")} [grey]{Screen.Safe(waiver.By)}[/]"
-            );
+            var waived = $"{waiver.Gate.Spoken()}{StepWords.At(waiver.Step, null)}: {waiver.Reason}";
+            Screen.Marked($"[yellow]waived[/]      {Screen.Safe(waived)} [grey]{Screen.Safe(waiver.By)}[/]");
         }
 
         var t2 = run.Tally;
-        Screen.Marked($"[grey]tally[/]       {t2.Out} out, {t2.Back} back{(t2.IsOpen ? ", [yellow]open[/]" : "")}");
+        Screen.Marked(
+            $"[grey]tally[/]       {t2.Out} out, {t2.Back} back{Phrases.When(t2.IsOpen, ", [yellow]open[/]")}"
+        );
         if (run.Stop is { } stop)
         {
             Screen.Marked(
-                $"[red bold]stopped[/]     {EntryWords.Spoken(stop.Kind)}, found by {Screen.Safe(stop.By)}. A lead "
-                    + "decides."
+                $"[red bold]stopped[/]     {stop.Kind.Spoken()}, found by {Screen.Safe(stop.By)}. A lead " + "decides."
             );
         }
 
@@ -132,8 +131,10 @@ internal static class RunScreen
         {
             Screen.Marked(
                 $"     {f.Count} × {Screen.Safe(f.Group)} "
-                    + $"[grey]{f.Driver}{(f.Length is { } mm ? $", {mm} mm" : "")}{(f.Captive ? ", captive" : "")}"
-                    + $"{(f.Seal ? ", under the seal" : "")}{(f.Hidden is { } h ? $", {Screen.Safe(h)}" : "")}[/]"
+                    + $"[grey]{f.Driver}{Phrases.When(f.Length, mm => $", {mm} mm")}"
+                    + Phrases.When(f.Captive, ", captive")
+                    + Phrases.When(f.Seal, ", under the seal")
+                    + $"{Phrases.When(f.Hidden, h => $", {Screen.Safe(h)}")}[/]"
             );
         }
 
@@ -151,7 +152,7 @@ internal static class RunScreen
     private static string Told(StepView view) =>
         view switch
         {
-            { Done: { } done } => $"  [grey]{(done.Deviation is { } d ? $"{d.ToString().ToLowerInvariant()}, " : "")}"
+            { Done: { } done } => $"  [grey]{Phrases.When(done.Deviation, d => $"{d.ToString().ToLowerInvariant()}, ")}"
                 + $"{Screen.Safe(done.By)}, {Screen.Ago(done.At)}[/]",
             { Settled: true } => "  [yellow]waived[/]",
             { Blocked: { } blocked } =>

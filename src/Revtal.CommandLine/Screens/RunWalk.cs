@@ -3,6 +3,7 @@ using Revtal.CommandLine.Commands;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Bench;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 
 namespace Revtal.CommandLine.Screens;
@@ -27,7 +28,7 @@ internal static class RunWalk
             {
                 Screen.Marked(
                     "All steps are done. "
-                        + $"{(order.Next.Text.Length > 0 ? $"[yellow]Next:[/] {Screen.Safe(order.Next.Text)}" : "")}"
+                        + Phrases.When(order.Next.Text.Length > 0, $"[yellow]Next:[/] {Screen.Safe(order.Next.Text)}")
                 );
                 return;
             }
@@ -128,7 +129,7 @@ internal static class RunWalk
                     g => g.Group,
                     g =>
                         int.TryParse(
-                            Read($"{g.Group}{(g.Length is { } mm ? $" {mm} mm" : "")} [{g.Count}]: "),
+                            Read($"{g.Group}{Phrases.When(g.Length, mm => $" {mm} mm")} [{g.Count}]: "),
                             out var n
                         )
                             ? n
@@ -137,7 +138,7 @@ internal static class RunWalk
             };
         }
 
-        if (step.Records.Count > 0 && step.Id != RunStep.RecordModules)
+        if (step.Records.Count > 0 && step.Id != StepId.RecordModules)
         {
             var was = run
                 .Steps.SelectMany(s => s.Done?.Occupants ?? new Dictionary<string, string>())
@@ -148,7 +149,8 @@ internal static class RunWalk
                 Occupants = step.Records.ToDictionary(
                     p => p,
                     p =>
-                        Read($"{p}{(was.TryGetValue(p, out var w) ? $" (was {w})" : "")}: ") is { Length: > 0 } text
+                        Read($"{p}{Phrases.When(was.TryGetValue(p, out var w), $" (was {w})")}: ")
+                            is { Length: > 0 } text
                             ? text
                             : "empty"
                 ),

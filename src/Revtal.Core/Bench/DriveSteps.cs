@@ -7,7 +7,7 @@ namespace Revtal.Core.Bench;
 internal static class DriveSteps
 {
     public static RunStep Pull(DriveBay bay, PlannedBay planned) =>
-        RunStep.Of($"pull.{bay.Id}", RunPart.Pull, $"Take the drive out of {bay.Id}") with
+        RunStep.Of(StepId.Pull(bay.Id), RunPart.Pull, $"Take the drive out of {bay.Id}") with
         {
             Details = RunSheetBuilder.Lines(
                 planned.Before?.ToString(),
@@ -28,7 +28,7 @@ internal static class DriveSteps
 
     public static RunStep Fit(DriveBay bay, PlannedBay planned) =>
         RunStep.Of(
-            $"fit.{bay.Id}",
+            StepId.Fit(bay.Id),
             RunPart.Fit,
             planned.Use switch
             {
@@ -67,7 +67,7 @@ internal static class DriveSteps
             yield return Step(
                 "initialise",
                 "Initialise the drive in "
-                    + $"{planned.Bay}{(setup.Partition is { } table ? $" with a {table} table" : "")}",
+                    + $"{planned.Bay}{Phrases.When(setup.Partition, table => $" with a {table} table")}",
                 "Look twice that it is the new one: the size tells."
             );
         }
@@ -77,7 +77,7 @@ internal static class DriveSteps
             yield return Step(
                 "format",
                 $"Put {setup.FileSystem ?? "a file system"} on "
-                    + $"{planned.Bay}{(setup.Label is { } label ? $", label “{label}”" : "")}"
+                    + $"{planned.Bay}{Phrases.When(setup.Label, label => $", label “{label}”")}"
             );
         }
 
@@ -105,7 +105,7 @@ internal static class DriveSteps
         }
 
         RunStep Step(string what, string title, params string?[] details) =>
-            RunStep.Of($"set-up.{planned.Bay}.{what}", RunPart.SetUp, title) with
+            RunStep.Of(StepId.SetUp(planned.Bay, what), RunPart.SetUp, title) with
             {
                 Details = RunSheetBuilder.Lines(details),
                 Position = planned.Bay,

@@ -32,7 +32,7 @@ internal static class FastenerCount
     /// </summary>
     public static StepConfirmation Back(RunStep step, StepConfirmation wish, RunState state)
     {
-        var open = state.Confirmed($"open.{step.Removal}");
+        var open = state.Confirmed(StepId.Open(step.Removal!));
         var outCount = open?.Fasteners ?? 0;
         var cameOut = open?.Groups;
         if (outCount == 0 && wish is { Fasteners: null or 0, Holes: null, Groups: null })
@@ -48,7 +48,7 @@ internal static class FastenerCount
             )
             ?? throw RefusedException.Rule(
                 "tally-open",
-                $"{outCount} fasteners came out of {step.Removal}. Count them back and say how many."
+                $"{outCount} fasteners came out of the {step.RemovalTitle}. Count them back and say how many."
             );
         var total = back.Values.Sum();
         var off = step
@@ -77,7 +77,7 @@ internal static class FastenerCount
                 ? "As many went back as came out, but not of each kind: "
                     + $"{string.Join("; ", off.Select(g => $"{Name(g.Group)} {g.Out} out, {g.Back} back"))}. One sits "
                     + "in a hole of another length."
-                : $"{outCount} fasteners came out of {step.Removal} and {total} went back: {difference} "
+                : $"{outCount} fasteners came out of the {step.RemovalTitle} and {total} went back: {difference} "
                     + $"{(total < outCount ? "missing" : "too many")}{Which(step, wish)}. Find them, or explain the "
                     + "difference."
         );
@@ -107,7 +107,7 @@ internal static class FastenerCount
             {
                 throw RefusedException.Invalid(
                     "hole-unknown",
-                    $"The holes of {step.Removal} are {string.Join(", ", All(step))}, each once."
+                    $"The holes of the {step.RemovalTitle} are {string.Join(", ", All(step))}, each once."
                 );
             }
 
@@ -126,7 +126,8 @@ internal static class FastenerCount
             {
                 throw RefusedException.Invalid(
                     "group-unknown",
-                    $"{step.Removal} counts {string.Join(", ", loose.Select(l => l.Group))}, each from 0 to 999; "
+                    $"The {step.RemovalTitle} counts {string.Join(", ", loose.Select(l => l.Group))}, "
+                        + "each from 0 to 999; "
                         + $"“{wrong}” is not so."
                 );
             }
@@ -156,7 +157,7 @@ internal static class FastenerCount
                 ? []
                 : throw RefusedException.Invalid(
                     "no-fasteners-here",
-                    $"The guide knows no loose fasteners of {step.Removal}. Record a hidden one as found."
+                    $"The guide knows no loose fasteners of the {step.RemovalTitle}. Record a hidden one as found."
                 ),
             1 => new Dictionary<string, int> { [loose[0].Group] = total },
             _ => throw RefusedException.Invalid(

@@ -8,7 +8,7 @@ internal static class RemovalSteps
 {
     public static RunStep Open(Removal r) =>
         RunStep.Of(
-            $"open.{r.Id}",
+            StepId.Open(r.Id),
             RunPart.Open,
             r.Isolates ? $"Lift the {r.Title}: power leaves the board" : $"Take off the {r.Title}"
         ) with
@@ -20,6 +20,7 @@ internal static class RemovalSteps
             ),
             Precautions = r.Precautions,
             Removal = r.Id,
+            RemovalTitle = r.Title,
             Face = r.Face,
             Fasteners = r.Fasteners,
             Clips = r.Clips,
@@ -32,7 +33,7 @@ internal static class RemovalSteps
 
     /// <param name="back">The bays whose own drives come back with it.</param>
     public static RunStep Close(Removal r, IReadOnlyList<string> back) =>
-        RunStep.Of($"close.{r.Id}", RunPart.Close, $"Put the {r.Title} back") with
+        RunStep.Of(StepId.Close(r.Id), RunPart.Close, $"Put the {r.Title} back") with
         {
             Details = RunSheetBuilder.Lines(
                 r.Close,
@@ -45,6 +46,7 @@ internal static class RemovalSteps
             ),
             Precautions = [.. r.Precautions.Where(p => p.Kind is "screw" or "cable" or "edge" or "data" or "glass")],
             Removal = r.Id,
+            RemovalTitle = r.Title,
             Face = r.Face,
             Fasteners = r.Fasteners,
             Clips = r.Clips,
@@ -69,14 +71,14 @@ internal static class RemovalSteps
             .. r
                 .Fasteners.Where(f => f.Captive)
                 .Select(f =>
-                    $"{f.Group} {(f.Count == 1 ? "stays" : "stay")} in the part: turn until "
-                    + $"{(f.Count == 1 ? "it turns" : "they turn")} free, do not pull."
+                    $"{f.Group} {Phrases.Plural(f.Count, "stays", "stay")} in the part: turn until "
+                    + $"{Phrases.Plural(f.Count, "it turns", "they turn")} free, do not pull."
                 ),
             .. r.Clips.Select(c => $"Clips still hold: {Spoken(c)}."),
-            .. r.Pry.Select(p => $"Begin with the {p.Tool}{(p.Text is { } t ? $": {t}" : "")}."),
+            .. r.Pry.Select(p => $"Begin with the {p.Tool}{Phrases.When(p.Text, t => $": {t}")}."),
             .. r.Cables.Select(c => $"A cable is still on: {c}."),
         ];
 
     private static string Spoken(Clips c) =>
-        string.Create(CultureInfo.InvariantCulture, $"{c.Count}{(c.Text is { } t ? $", {t}" : "")}");
+        string.Create(CultureInfo.InvariantCulture, $"{c.Count}{Phrases.When(c.Text, t => $", {t}")}");
 }

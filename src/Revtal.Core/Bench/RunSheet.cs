@@ -1,9 +1,10 @@
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Bench;
 
 /// <summary>A clock that runs down on every screen.</summary>
-public sealed record RunTimer(string Step, DateTimeOffset From, DateTimeOffset Until);
+public sealed record RunTimer(StepId Step, DateTimeOffset From, DateTimeOffset Until);
 
 /// <summary>The steps of one run of one order, and the rules by which they may be confirmed.</summary>
 /// <param name="Expected">What the firmware should show once all is fitted; null when it is not known.</param>
@@ -16,7 +17,7 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
     /// <summary>How many steps are not settled.</summary>
     public int Left(RunState state) => Steps.Count(s => !IsSettled(s, state));
 
-    public RunStep Find(string id) =>
+    public RunStep Find(StepId id) =>
         Steps.FirstOrDefault(s => s.Id == id)
         ?? throw RefusedException.NotFound(
             "no-such-step",
@@ -30,9 +31,9 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
                 .Where(s =>
                     s is { Seconds: not null, TimedFrom: not null }
                     && !IsSettled(s, state)
-                    && state.Confirmed(s.TimedFrom!) is not null
+                    && state.Confirmed(s.TimedFrom!.Value) is not null
                 )
-                .Select(s => Timer(s, state.Confirmed(s.TimedFrom!)!)),
+                .Select(s => Timer(s, state.Confirmed(s.TimedFrom!.Value)!)),
         ];
 
     /// <summary>Proves that the step may be confirmed now.</summary>
@@ -124,7 +125,7 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
             && (
                 step.Part is RunPart.Isolate or RunPart.Close
                 || step.Isolates
-                || (step.IsRecord && step.Id != RunStep.RecordModules)
+                || (step.IsRecord && step.Id != StepId.RecordModules)
             )
         )
         {
@@ -161,7 +162,8 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
         {
             throw RefusedException.Rule(
                 "seal-consent-missing",
-                $"A warranty seal covers a fastener of {step.Removal}, and the customer has not allowed to break it. "
+                $"A warranty seal covers a fastener of the {step.RemovalTitle}, and the customer has not allowed to "
+                    + "break it. "
                     + "Ask, and record the answer on the order."
             );
         }
@@ -194,7 +196,7 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
             throw RefusedException.Invalid("occupant-unknown", $"“{step.Title}” does not ask about {unknown}.");
         }
 
-        if (step.Id == RunStep.RecordModules)
+        if (step.Id == StepId.RecordModules)
         {
             return;
         }

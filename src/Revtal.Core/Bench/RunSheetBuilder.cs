@@ -79,7 +79,7 @@ public static class RunSheetBuilder
             .. reach.SelectMany(r => Open(guide, reach, r)),
             .. Record(work, [.. drives.Where(d => d.Planned.Pulls && !d.ComesOut).Select(d => d.Bay.Id)]),
             .. work.Looked.Select(p =>
-                RunStep.Of($"look.{p}", RunPart.Record, $"Look at {p}") with
+                RunStep.Of(StepId.Look(p), RunPart.Record, $"Look at {p}") with
                 {
                     Position = p,
                     Details =
@@ -108,12 +108,9 @@ public static class RunSheetBuilder
         ];
         return
         [
-            .. steps.Select(s => s with { Traps = [.. guide.Traps.Where(t => StandsAt(t, s.Id)).Select(t => t.Text)] }),
+            .. steps.Select(s => s with { Traps = [.. guide.Traps.Where(t => t.StandsAt(s.Id)).Select(t => t.Text)] }),
         ];
     }
-
-    private static bool StandsAt(Trap trap, string step) =>
-        step == trap.At || step.StartsWith(trap.At.EndsWith('.') ? trap.At : trap.At + ".", StringComparison.Ordinal);
 
     // Each waits for the one before.
     private static IEnumerable<RunStep> Chain(IReadOnlyList<RunStep> steps) =>
@@ -134,12 +131,12 @@ public static class RunSheetBuilder
             .Select(g =>
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"{g.Count} × {g.Group}{(g.Length is { } mm ? $" {mm} mm" : "")}"
+                    $"{g.Count} × {g.Group}{Phrases.When(g.Length, mm => $" {mm} mm")}"
                 )
             )
             .ToArray();
         var bays = reach.SelectMany(r => r.TakesOut).ToArray();
-        return RunStep.Of("prepare.bench", RunPart.Prepare, "Lay out mat, strap and trays") with
+        return RunStep.Of(StepId.PrepareBench, RunPart.Prepare, "Lay out mat, strap and trays") with
         {
             Details = Lines(
                 bits.Length > 0 ? $"Bits: {string.Join(", ", bits)}." : "No screwdriver is needed.",
@@ -156,7 +153,7 @@ public static class RunSheetBuilder
     private static IEnumerable<RunStep> Isolate(Guide guide)
     {
         var hands = Chain([.. guide.Isolate.Where(i => i.Kind != Isolation.CoolDown).Select(Step)]).ToArray();
-        var from = hands.FirstOrDefault()?.Id ?? "prepare.bench";
+        var from = hands.FirstOrDefault()?.Id ?? StepId.PrepareBench;
         return
         [
             .. hands,
@@ -166,7 +163,7 @@ public static class RunSheetBuilder
         ];
 
         static RunStep Step(IsolationStep i) =>
-            RunStep.Of($"isolate.{i.Kind}", RunPart.Isolate, i.Sentence) with
+            RunStep.Of(StepId.Isolate(i.Kind), RunPart.Isolate, i.Sentence) with
             {
                 Details = Lines(i.Note is { } note ? $"{char.ToUpperInvariant(note[0])}{note[1..]}." : null),
                 Seconds = (int?)i.Duration?.TotalSeconds,
@@ -176,11 +173,11 @@ public static class RunSheetBuilder
 
     private static IEnumerable<RunStep> Open(Guide guide, IReadOnlyList<Removal> reach, Removal removal)
     {
-        string[] waits = [.. removal.Needs.Where(n => reach.Any(r => r.Id == n)).Select(n => $"open.{n}")];
+        StepId[] waits = [.. removal.Needs.Where(n => reach.Any(r => r.Id == n)).Select(n => StepId.Open(n))];
         if (removal.TakesOut.Count > 0)
         {
             yield return RunStep.Of(
-                $"record.{removal.Id}",
+                StepId.Record(removal.Id),
                 RunPart.Open,
                 $"Write down which drive sits in which bay"
             ) with
@@ -191,7 +188,7 @@ public static class RunSheetBuilder
                 WaitsFor = waits,
                 Minutes = StaticMinutes,
             };
-            waits = [.. waits, $"record.{removal.Id}"];
+            waits = [.. waits, StepId.Record(removal.Id)];
         }
 
         yield return RemovalSteps.Open(removal) with
@@ -205,7 +202,7 @@ public static class RunSheetBuilder
     {
         if (drives.Length > 0)
         {
-            yield return RunStep.Of("record.bays", RunPart.Record, "Write down which drive sits in which bay") with
+            yield return RunStep.Of(StepId.RecordBays, RunPart.Record, "Write down which drive sits in which bay") with
             {
                 Details = ["Scan or type each drive's serial; one that stays goes back into its own bay."],
                 Records = drives,
@@ -215,7 +212,7 @@ public static class RunSheetBuilder
         if (work.Pulled.Count > 0)
         {
             yield return RunStep.Of(
-                RunStep.RecordModules,
+                StepId.RecordModules,
                 RunPart.Record,
                 $"Look what sits in {string.Join(", ", work.Pulled)}"
             ) with
@@ -237,7 +234,7 @@ public static class RunSheetBuilder
         if (guide.MeasureOpen is { } how && work.HandsIn)
         {
             yield return RunStep.Of(
-                "measure.open",
+                StepId.MeasureOpen,
                 RunPart.Measure,
                 "Start it with the case open and read the capacity"
             ) with
@@ -254,13 +251,13 @@ public static class RunSheetBuilder
     }
 
     private static RunStep Start(Guide guide) =>
-        RunStep.Of("start.power-on", RunPart.Start, "Connect mains and start the machine") with
+        RunStep.Of(StepId.PowerOn, RunPart.Start, "Connect mains and start the machine") with
         {
             Details =
             [
                 .. guide.FirstStart.Select(s =>
-                    $"{s.Sees}{(s.Lasts is { } l ? $", up to {Durations.Text(l)}" : "")}: "
-                    + $"{s.Means.Replace('-', ' ')}{(s.Do is { } d ? $" – {d}" : "")}"
+                    $"{s.Sees}{Phrases.When(s.Lasts, l => $", up to {Durations.Text(l)}")}: "
+                    + $"{s.Means.Replace('-', ' ')}{Phrases.When(s.Do, d => $" – {d}")}"
                 ),
                 .. Lines(guide.Firmware is { RatedSpeed: { } speed } f ? $"Rated speed: {f.Enter}, {speed}" : null),
             ],

@@ -1,3 +1,5 @@
+using Revtal.Core.Guides;
+
 namespace Revtal.Core.Bench;
 
 /// <summary>What a step may wait for that a lead can waive with a reason. Named as the refusal is.</summary>
@@ -24,7 +26,7 @@ public enum Gate
 
 /// <summary>A lead's word that one gate does not hold for one step.</summary>
 /// <param name="Step">The step; null for what stops the whole run.</param>
-public sealed record GateWaiver(Gate Gate, string? Step, string Reason, string By, DateTimeOffset At);
+public sealed record GateWaiver(Gate Gate, StepId? Step, string Reason, string By, DateTimeOffset At);
 
 /// <summary>What somebody may come upon inside.</summary>
 public enum FindKind
@@ -43,10 +45,10 @@ public enum FindKind
 }
 
 /// <summary>Something found on the bench.</summary>
-public sealed record BenchFind(FindKind Kind, string? Step, string? Text, string By, DateTimeOffset At);
+public sealed record BenchFind(FindKind Kind, StepId? Step, string? Text, string By, DateTimeOffset At);
 
 /// <summary>A step that somebody could not do.</summary>
-public sealed record StepBlocked(string Step, string Reason, string By, DateTimeOffset At);
+public sealed record StepBlocked(StepId Step, string Reason, string By, DateTimeOffset At);
 
 /// <summary>All that the gates look at.</summary>
 /// <param name="SealMayBreak">The customer allows a broken warranty seal.</param>
@@ -63,15 +65,35 @@ public sealed record RunState(
     /// <summary>A run in which nothing but these confirmations was said.</summary>
     public static RunState Of(IReadOnlyList<StepConfirmation> done) => new(done, [], [], [], false, false);
 
-    public StepConfirmation? Confirmed(string step) => Done.FirstOrDefault(d => d.Step == step);
+    public StepConfirmation? Confirmed(StepId step) => Done.FirstOrDefault(d => d.Step == step);
 
-    public bool IsWaived(Gate gate, string? step) => Waivers.Any(w => w.Gate == gate && w.Step == step);
+    public bool IsWaived(Gate gate, StepId? step) => Waivers.Any(w => w.Gate == gate && w.Step == step);
 
     /// <summary>What stops all work; null when nothing does.</summary>
     public BenchFind? Stop =>
         IsWaived(Gate.RunStopped, null) ? null : Found.FirstOrDefault(f => f.Kind == FindKind.SwollenBattery);
 
     /// <summary>Whether the step need not be done any more: confirmed, or waived by a lead.</summary>
-    public bool Settled(string step) =>
+    public bool Settled(StepId step) =>
         Confirmed(step) is not null || IsWaived(Gate.PowerNotIsolated, step) || IsWaived(Gate.StepImpossible, step);
+}
+
+/// <summary>Gates and finds as they are said.</summary>
+public static class BenchWords
+{
+    /// <summary>“still cooling”, “seal consent missing”.</summary>
+    public static string Spoken(this Gate gate) => Phrases.Words(gate);
+
+    /// <summary>“a swollen battery”.</summary>
+    public static string Spoken(this FindKind kind) =>
+        kind switch
+        {
+            FindKind.HiddenFastener => "a hidden fastener",
+            FindKind.MissingFastener => "a fastener missing",
+            FindKind.BrokenClip => "a broken clip",
+            FindKind.Dust => "dust",
+            FindKind.SwollenBattery => "a swollen battery",
+            FindKind.LiquidMark => "marks of liquid",
+            _ => "something",
+        };
 }

@@ -31,6 +31,7 @@ public enum RunPart
 /// <param name="Details">More of it, one line each.</param>
 /// <param name="Position">The slot or bay it is about, for pull and fit.</param>
 /// <param name="Removal">The removal it is about, for open and close.</param>
+/// <param name="RemovalTitle">The same as the bench calls it.</param>
 /// <param name="Face">The side of the machine that the drawing shows.</param>
 /// <param name="Fasteners">Loose and captive groups that this step takes out or puts back.</param>
 /// <param name="Clips">What holds when they are out.</param>
@@ -44,7 +45,7 @@ public enum RunPart
 /// <param name="Pictures">Hashes of the guide's pictures.</param>
 /// <param name="WaitsFor">Ids of the steps within the same part that come first.</param>
 public sealed record RunStep(
-    string Id,
+    StepId Id,
     RunPart Part,
     string Title,
     IReadOnlyList<string> Details,
@@ -52,6 +53,7 @@ public sealed record RunStep(
     IReadOnlyList<string> Traps,
     string? Position,
     string? Removal,
+    string? RemovalTitle,
     string? Face,
     IReadOnlyList<FastenerGroup> Fasteners,
     IReadOnlyList<Clips> Clips,
@@ -60,30 +62,49 @@ public sealed record RunStep(
     string? BootBay,
     bool Isolates,
     int? Seconds,
-    string? TimedFrom,
+    StepId? TimedFrom,
     IReadOnlyList<string> Stuck,
     IReadOnlyList<string> Pictures,
-    IReadOnlyList<string> WaitsFor,
+    IReadOnlyList<StepId> WaitsFor,
     int Minutes
 )
 {
     /// <summary>Fasteners that leave the machine, and so must be counted.</summary>
     public int LooseFasteners => Loose.Sum(f => f.Count);
 
-    /// <summary>
-    /// The step that writes down modules; the before reading knows them already, so nothing need be typed.
-    /// </summary>
-    public const string RecordModules = "record.modules";
-
-    internal bool IsRecord => Id.StartsWith("record.", StringComparison.Ordinal);
+    /// <summary>Whether it only writes down what sits where.</summary>
+    public bool IsRecord => Id.Verb == StepVerb.Record;
 
     internal bool IsSealed => Part == RunPart.Open && Fasteners.Any(f => f.Seal);
 
     internal IEnumerable<FastenerGroup> Loose => Fasteners.Where(f => !f.Captive);
 
     /// <summary>A step with nothing but its title.</summary>
-    public static RunStep Of(string id, RunPart part, string title) =>
-        new(id, part, title, [], [], [], null, null, null, [], [], [], [], null, false, null, null, [], [], [], 1);
+    public static RunStep Of(StepId id, RunPart part, string title) =>
+        new(
+            id,
+            part,
+            title,
+            [],
+            [],
+            [],
+            null,
+            null,
+            null,
+            null,
+            [],
+            [],
+            [],
+            [],
+            null,
+            false,
+            null,
+            null,
+            [],
+            [],
+            [],
+            1
+        );
 }
 
 /// <summary>A step that was not done as the sheet says.</summary>
@@ -101,7 +122,7 @@ public enum Deviation
 /// <param name="Occupants">What sits in each position, in words or by its serial.</param>
 /// <param name="Seen">What the firmware showed with the case open.</param>
 public sealed record StepConfirmation(
-    string Step,
+    StepId Step,
     string By,
     DateTimeOffset At,
     int? Fasteners = null,

@@ -7,7 +7,7 @@ namespace Revtal.Core.Bench;
 internal static class SlotSteps
 {
     public static RunStep Pull(MemorySlot slot) =>
-        RunStep.Of($"pull.{slot.Id}", RunPart.Pull, $"Pull the module from {slot.Id}") with
+        RunStep.Of(StepId.Pull(slot.Id), RunPart.Pull, $"Pull the module from {slot.Id}") with
         {
             Details = RunSheetBuilder.Lines(
                 LatchOut(slot),
@@ -25,7 +25,7 @@ internal static class SlotSteps
 
     public static RunStep Fit(MemorySlot slot, PlannedSlot planned) =>
         RunStep.Of(
-            $"fit.{slot.Id}",
+            StepId.Fit(slot.Id),
             RunPart.Fit,
             planned.Use switch
             {

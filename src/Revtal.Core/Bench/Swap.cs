@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.Json.Serialization;
 using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Bench;
@@ -25,7 +26,19 @@ public sealed record SwapOutcome(
     IReadOnlyList<string>? Slots = null,
     MemorySize? Seen = null,
     string? Sign = null
-);
+)
+{
+    /// <summary>“it did not start, 3 short beeps”, “seen in S1, S2”.</summary>
+    [JsonIgnore]
+    public string Spoken =>
+        this switch
+        {
+            { Started: false } => $"it did not start{Phrases.When(Sign, s => $", {s}")}",
+            { Slots: { Count: > 0 } slots } => $"seen in {string.Join(", ", slots)}",
+            { Seen: { } seen } => $"{seen} seen",
+            _ => "it started",
+        };
+}
 
 /// <summary>What a swap test begins with.</summary>
 /// <param name="Modules">One to eight, in the order of their slots.</param>

@@ -1,3 +1,5 @@
+using Revtal.Core.Guides;
+
 namespace Revtal.Core.Bench;
 
 /// <summary>Fasteners of one group: how many the guide counts, how many came out, how many are back.</summary>
@@ -7,6 +9,7 @@ namespace Revtal.Core.Bench;
 /// <param name="Back">Null before it is on again.</param>
 public sealed record TallyLine(
     string Removal,
+    string Title,
     string? Group,
     string? Driver,
     decimal? Length,
@@ -30,20 +33,21 @@ public sealed record Tally(IReadOnlyList<TallyLine> Lines)
     {
         return new Tally([
             .. sheet
-                .Steps.Where(s => s.Part == RunPart.Open && s.Removal is not null && s.Id == $"open.{s.Removal}")
+                .Steps.Where(s => s.Part == RunPart.Open && s.Removal is not null && s.Id.Verb == StepVerb.Open)
                 .SelectMany(Of),
         ]);
 
         IEnumerable<TallyLine> Of(RunStep open)
         {
             var off = state.Confirmed(open.Id);
-            var on = state.Confirmed($"close.{open.Removal}");
+            var on = state.Confirmed(StepId.Close(open.Removal!));
             var why = on?.Explanation ?? off?.Explanation;
             return open.Loose.Any()
                 ? open.Loose.Select(
                     (g, i) =>
                         new TallyLine(
                             open.Removal!,
+                            open.RemovalTitle!,
                             g.Group,
                             g.Driver,
                             g.Length,
@@ -57,6 +61,7 @@ public sealed record Tally(IReadOnlyList<TallyLine> Lines)
                 [
                     new TallyLine(
                         open.Removal!,
+                        open.RemovalTitle!,
                         null,
                         null,
                         null,

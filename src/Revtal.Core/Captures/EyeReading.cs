@@ -89,7 +89,7 @@ public static class EyeReading
                 seen.RunningSpeed,
                 m.Maker,
                 m.Serial,
-                m.PartNumber
+                m.PartNumber?.ToString()
             )
             : new SlotReading(seen.Slot, null, 0);
 }

@@ -218,7 +218,7 @@ public sealed record SlotReading(
                 FormFactor == "DIMM" ? null : FormFactor,
                 RatedSpeed,
                 Manufacturer,
-                PartNumber,
+                Hardware.PartNumber.Of(PartNumber),
                 Serial,
                 Ecc: TotalWidth is { } total && DataWidth is > 0 and { } data ? total > data : null
             )

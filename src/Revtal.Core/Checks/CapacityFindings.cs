@@ -29,9 +29,9 @@ internal static class CapacityFindings
         return f.Finding(
             "nothing-changed",
             Severity.Short,
-            $"{CheckFacts.Say(installed)}, as before. Nothing of the work is seen.",
-            $"{CheckFacts.Say(installed)}, the same as before",
-            CheckFacts.Say(expected),
+            $"{CheckFacts.Size(installed)}, as before. Nothing of the work is seen.",
+            $"{CheckFacts.Size(installed)}, the same as before",
+            CheckFacts.Size(expected),
             [
                 "The reading was taken before the change, or of another start.",
                 "The new modules are not seated.",
@@ -63,9 +63,9 @@ internal static class CapacityFindings
             return f.Finding(
                 "short",
                 Severity.Short,
-                $"{CheckFacts.Say(gap)} short. No single slot explains it.",
-                CheckFacts.Say(installed),
-                CheckFacts.Say(expected),
+                $"{CheckFacts.Size(gap)} short. No single slot explains it.",
+                CheckFacts.Size(installed),
+                CheckFacts.Size(expected),
                 ["A module smaller than planned was fitted.", "A module is seen only in part."],
                 new NextAction(
                     ActionKind.Compare,
@@ -77,7 +77,7 @@ internal static class CapacityFindings
 
         var sure = missing.All(r => r.Match == SlotMatch.Missing);
         var kept = sure && missing.All(r => r.Use is SlotUse.Keep or SlotUse.Inspect);
-        var names = CheckFacts.Names(slots);
+        var names = Phrases.Listed(slots);
         var allNew = sure && f.Rows.Where(r => r.Use == SlotUse.Fit).All(r => slots.Contains(r.Slot));
         return f.Finding(
             kept ? "kept-module-missing"
@@ -85,12 +85,11 @@ internal static class CapacityFindings
                 : allNew ? "new-modules-not-seen"
                 : "modules-not-seen",
             Severity.Short,
-            sure
-                ? $"{CheckFacts.Say(gap)} short. {names} not seen{(kept ? ", though it stayed in" : "")}."
-                : $"{CheckFacts.Say(gap)} short: exactly "
-                    + $"{(slots.Length == 1 ? $"the module of {names}" : $"one module of {CheckFacts.Names(slots).Replace(" and ", " or ", StringComparison.Ordinal)}")}.",
-            CheckFacts.Say(installed),
-            CheckFacts.Say(expected),
+            sure ? $"{CheckFacts.Size(gap)} short. {names} not seen{Phrases.When(kept, ", though it stayed in")}."
+                : slots.Length == 1 ? $"{CheckFacts.Size(gap)} short: exactly the module of {names}."
+                : $"{CheckFacts.Size(gap)} short: exactly one module of {Phrases.Either(slots)}.",
+            CheckFacts.Size(installed),
+            CheckFacts.Size(expected),
             kept
                 ?
                 [
@@ -122,8 +121,8 @@ internal static class CapacityFindings
         return f.Guide.Memory.Populate.TryGetValue(filled.Length, out var order) && !filled.ToHashSet().SetEquals(order)
             ?
             [
-                $"With {filled.Length} {(filled.Length == 1 ? "module" : "modules")} the board wants "
-                    + $"{CheckFacts.Names(order)} filled.",
+                $"With {filled.Length} {Phrases.Plural(filled.Length, "module", "modules")} the board wants "
+                    + $"{Phrases.Listed(order)} filled.",
             ]
             : [];
     }
@@ -132,9 +131,9 @@ internal static class CapacityFindings
         f.Finding(
             "more-than-expected",
             Severity.Remark,
-            $"{CheckFacts.Say(installed - expected)} more than planned.",
-            CheckFacts.Say(installed),
-            CheckFacts.Say(expected),
+            $"{CheckFacts.Size(installed - expected)} more than planned.",
+            CheckFacts.Size(installed),
+            CheckFacts.Size(expected),
             ["A larger module than planned was fitted.", "A module that should have left is still in."],
             new NextAction(
                 ActionKind.Compare,
@@ -160,7 +159,7 @@ internal static class CapacityFindings
             ? f.Finding(
                 "in-other-slot",
                 Severity.Remark,
-                $"The total is right, but the modules of {CheckFacts.Names(slots)} sit otherwise than planned.",
+                $"The total is right, but the modules of {Phrases.Listed(slots)} sit otherwise than planned.",
                 seen,
                 planned,
                 [
@@ -177,7 +176,7 @@ internal static class CapacityFindings
             : f.Finding(
                 "other-modules",
                 Severity.Remark,
-                $"The total is right, but made of other modules than planned in {CheckFacts.Names(slots)}.",
+                $"The total is right, but made of other modules than planned in {Phrases.Listed(slots)}.",
                 seen,
                 planned,
                 ["Other modules than planned were fitted."],
@@ -191,7 +190,7 @@ internal static class CapacityFindings
             Severity.Remark,
             "The after reading gives no total.",
             "no total",
-            CheckFacts.Say(f.Expectation.Installed?.Bytes),
+            CheckFacts.Size(f.Expectation.Installed?.Bytes),
             ["The capture lacks the firmware tables and the memory lines."],
             new NextAction(ActionKind.ReadAgain, "Take the after reading again, with the firmware tables.", [])
         );

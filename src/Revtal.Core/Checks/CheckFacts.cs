@@ -36,28 +36,22 @@ internal sealed record CheckFacts(
         NextAction action
     ) => new(code, severity, sentence, seen, expected, causes, action, Evidence, CustomerSentences.Of(code));
 
-    public static string Names(IEnumerable<string> slots)
-    {
-        var all = slots.ToArray();
-        return all.Length < 2 ? string.Concat(all) : $"{string.Join(", ", all[..^1])} and {all[^1]}";
-    }
-
     /// <summary>Seat them anew; where that was done already, search for the part at fault.</summary>
-    public NextAction Reseat(IReadOnlyList<string> slots) =>
-        slots.All(History.Reseated.Contains) && slots.Any(s => Guide.Slot(s) is not null)
-            ? new(
-                ActionKind.SwapTest,
-                $"{Names(slots)} {(slots.Count == 1 ? "was" : "were")} seated anew already: begin the swap test.",
-                slots
-            )
-            : new(
-                ActionKind.Reseat,
-                $"Reseat {Names(slots)}: lift, check the notch, press until "
-                    + $"{(slots.Any(s => Guide.Slot(s)?.Latch is "one-side") ? "the latch clicks" : "both latches click")}.",
-                slots
-            );
+    public NextAction Reseat(IReadOnlyList<string> slots)
+    {
+        var names = Phrases.Listed(slots);
+        if (slots.All(History.Reseated.Contains) && slots.Any(s => Guide.Slot(s) is not null))
+        {
+            var were = Phrases.Plural(slots.Count, "was", "were");
+            return new(ActionKind.SwapTest, $"{names} {were} seated anew already: begin the swap test.", slots);
+        }
+
+        var click = slots.Any(s => Guide.Slot(s)?.Latch is "one-side") ? "the latch clicks" : "both latches click";
+        return new(ActionKind.Reseat, $"Reseat {names}: lift, check the notch, press until {click}.", slots);
+    }
 
     public static NextAction Nothing { get; } = new(ActionKind.None, "Nothing to do.", []);
 
-    public static string Say(long? bytes) => bytes is >= 0 ? new MemorySize(bytes.Value).ToString() : "unknown";
+    /// <summary>“16 GB”, or “unknown”.</summary>
+    public static string Size(long? bytes) => bytes is >= 0 ? new MemorySize(bytes.Value).ToString() : "unknown";
 }

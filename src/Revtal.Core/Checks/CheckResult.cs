@@ -1,6 +1,5 @@
 using Revtal.Core.Captures;
 using Revtal.Core.Hardware;
-using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 
 namespace Revtal.Core.Checks;
@@ -22,6 +21,13 @@ public enum Verdict
 
     /// <summary>Nothing of what was fitted is seen.</summary>
     NotSeen,
+}
+
+/// <summary>Verdicts as they are said.</summary>
+public static class VerdictWords
+{
+    /// <summary>“as planned”, “not seen”.</summary>
+    public static string Spoken(this Verdict verdict) => Phrases.Words(verdict);
 }
 
 /// <summary>How much a finding weighs; the order is from light to heavy.</summary>

@@ -245,7 +245,7 @@ internal static class DriveFindings
         f.Finding(
             "bay-order-changed",
             Severity.Short,
-            $"The drives of {CheckFacts.Names(bays)} sit in other bays than before.",
+            $"The drives of {Phrases.Listed(bays)} sit in other bays than before.",
             string.Join(
                 ", ",
                 f.After.Drives.Where(d => d.Bay is not null && bays.Contains(d.Bay))
@@ -255,7 +255,7 @@ internal static class DriveFindings
             ["Trays were changed over."],
             new NextAction(
                 ActionKind.Compare,
-                $"Off, and put the drives of {CheckFacts.Names(bays)} back by their serials, before the array "
+                $"Off, and put the drives of {Phrases.Listed(bays)} back by their serials, before the array "
                     + "rebuilds.",
                 bays
             )
@@ -281,7 +281,7 @@ internal static class DriveFindings
                 new NextAction(
                     ActionKind.Setting,
                     "Set the start order to the drive in "
-                        + $"{fitted.Bay}{(f.Guide.Firmware is { } fw ? $" ({fw.Enter})" : "")}.",
+                        + $"{fitted.Bay}{Phrases.When(f.Guide.Firmware, fw => $" ({fw.Enter})")}.",
                     [fitted.Bay]
                 )
             );
@@ -299,7 +299,7 @@ internal static class DriveFindings
                     "array-resync",
                     Severity.Remark,
                     $"Array {array.Name}: {doing} at {array.Percent} "
-                        + $"%{(left is { } l ? $", done in about {Say(l)}" : "")}.",
+                        + $"%{Phrases.When(left, l => $", done in about {Say(l)}")}.",
                     $"{array.Present} of {array.Wanted} drives, {doing} {array.Percent} %",
                     "all in step",
                     ["A drive was changed or was out for a while."],

@@ -31,7 +31,7 @@ internal static class DriveMatching
                 (d, _, p) =>
                     d.Bay is null
                     && p.PartNumber is not null
-                    && string.Equals(d.Drive.PartNumber, p.PartNumber, StringComparison.OrdinalIgnoreCase)
+                    && d.Drive.PartNumber == p.PartNumber
                     && SameSize(d.Drive.Size, p.Size)
                     && Agrees(d.Drive, p),
                 (d, _, p) => d.Bay is null && SameSize(d.Drive.Size, p.Size) && Agrees(d.Drive, p),

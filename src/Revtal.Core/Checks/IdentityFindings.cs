@@ -67,9 +67,5 @@ internal static class IdentityFindings
 
     private static bool Differs(MemoryModule planned, MemoryModule seen) =>
         (planned.Serial is { } s && seen.Serial is { } t && s != t)
-        || (
-            planned.PartNumber is { } p
-            && seen.PartNumber is { } q
-            && !string.Equals(p, q, StringComparison.OrdinalIgnoreCase)
-        );
+        || (planned.PartNumber is { } p && seen.PartNumber is { } q && p != q);
 }

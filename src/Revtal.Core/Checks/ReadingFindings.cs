@@ -1,5 +1,3 @@
-using Revtal.Core.Orders;
-
 namespace Revtal.Core.Checks;
 
 /// <summary>Whether the readings can be trusted: of this change, and at one with each other.</summary>
@@ -23,12 +21,12 @@ internal static class ReadingFindings
                 "reading-older",
                 Severity.Short,
                 taken < changed - Tolerance
-                    ? $"This reading is older than the change: {EntryWords.Minute(taken)}, changed "
-                        + $"{EntryWords.Minute(changed)}."
-                    : $"The system runs since {EntryWords.Minute(started)}, before the change at "
-                        + $"{EntryWords.Minute(changed)}.",
-                EntryWords.Minute(taken < changed ? taken : started),
-                $"after {EntryWords.Minute(changed)}",
+                    ? $"This reading is older than the change: {Phrases.Minute(taken)}, changed "
+                        + $"{Phrases.Minute(changed)}."
+                    : $"The system runs since {Phrases.Minute(started)}, before the change at "
+                        + $"{Phrases.Minute(changed)}.",
+                Phrases.Minute(taken < changed ? taken : started),
+                $"after {Phrases.Minute(changed)}",
                 ["A file from before the work was taken.", "The machine's clock is wrong."],
                 new NextAction(ActionKind.ReadAgain, "Start the machine anew, and take the after reading again.", [])
             );

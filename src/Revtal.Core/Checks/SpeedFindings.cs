@@ -28,7 +28,7 @@ internal static class SpeedFindings
                 "speed-below-rated",
                 Severity.Remark,
                 $"{now} MT/s, not {expected}.",
-                $"{now} MT/s in {CheckFacts.Names(slow.Select(r => r.Slot))}",
+                $"{now} MT/s in {Phrases.Listed(slow.Select(r => r.Slot))}",
                 $"{expected} MT/s",
                 [
                     setting is null
@@ -85,23 +85,23 @@ internal static class SpeedFindings
         yield return f.Finding(
             "balance-lost",
             Severity.Remark,
-            $"{CheckFacts.Say(seen.Interleaved)} of {CheckFacts.Say(f.Installed)} interleave, not "
-                + $"{CheckFacts.Say(f.Expectation.InterleavedBytes)}.",
+            $"{CheckFacts.Size(seen.Interleaved)} of {CheckFacts.Size(f.Installed)} interleave, not "
+                + $"{CheckFacts.Size(f.Expectation.InterleavedBytes)}.",
             string.Join(
                 ", ",
                 seen.Loads.Select(l =>
-                    string.Create(CultureInfo.InvariantCulture, $"channel {l.Channel} {CheckFacts.Say(l.Bytes)}")
+                    string.Create(CultureInfo.InvariantCulture, $"channel {l.Channel} {CheckFacts.Size(l.Bytes)}")
                 )
             ),
             f.Expectation.Balance == ChannelBalance.Equal
                 ? "the same on each channel"
-                : $"{CheckFacts.Say(f.Expectation.InterleavedBytes)} interleaved",
+                : $"{CheckFacts.Size(f.Expectation.InterleavedBytes)} interleaved",
             ["Modules sit in slots of one channel.", "Unlike sizes stand opposite each other."],
             new NextAction(
                 ActionKind.Compare,
                 order is null
                     ? "Move the modules as planned."
-                    : $"Move the modules as planned; the board wants {CheckFacts.Names(order)} filled.",
+                    : $"Move the modules as planned; the board wants {Phrases.Listed(order)} filled.",
                 [.. f.Rows.Where(r => r.Match is not SlotMatch.Same).Select(r => r.Slot)]
             )
         );
@@ -119,9 +119,9 @@ internal static class SpeedFindings
             yield return f.Finding(
                 "mapped-below-installed",
                 Severity.Remark,
-                $"Firmware counts {CheckFacts.Say(installed)} and maps {CheckFacts.Say(mapped)} of it.",
-                CheckFacts.Say(mapped),
-                CheckFacts.Say(installed),
+                $"Firmware counts {CheckFacts.Size(installed)} and maps {CheckFacts.Size(mapped)} of it.",
+                CheckFacts.Size(mapped),
+                CheckFacts.Size(installed),
                 [
                     "The firmware leaves a module out that it cannot train.",
                     "A setting maps part of it away.",

@@ -22,9 +22,9 @@ internal static class UsableFindings
                 yield return f.Finding(
                     "short-by-system",
                     Severity.Short,
-                    $"{CheckFacts.Say(low - usable)} short, as the system counts.",
-                    CheckFacts.Say(usable),
-                    $"{CheckFacts.Say(low)} or more",
+                    $"{CheckFacts.Size(low - usable)} short, as the system counts.",
+                    CheckFacts.Size(usable),
+                    $"{CheckFacts.Size(low)} or more",
                     ["A module is not seen.", "The system keeps some of it back."],
                     new NextAction(ActionKind.ReadAgain, "Read the firmware tables too: they name the slot.", [])
                 );
@@ -38,10 +38,10 @@ internal static class UsableFindings
             yield return f.Finding(
                 "system-above-firmware",
                 Severity.Remark,
-                $"The system uses {CheckFacts.Say(usable)}, more than the {CheckFacts.Say(installed)} that firmware "
+                $"The system uses {CheckFacts.Size(usable)}, more than the {CheckFacts.Size(installed)} that firmware "
                     + "counts.",
-                CheckFacts.Say(usable),
-                $"{CheckFacts.Say(installed)} or less",
+                CheckFacts.Size(usable),
+                $"{CheckFacts.Size(installed)} or less",
                 ["The two readings are of different starts.", "The firmware leaves soldered memory out of its list."],
                 new NextAction(ActionKind.ReadAgain, "Take both readings again, from one start.", [])
             );
@@ -60,10 +60,10 @@ internal static class UsableFindings
             yield return f.Finding(
                 "usable-explained",
                 Severity.Note,
-                $"{CheckFacts.Say(usable)} of {CheckFacts.Say(installed)} is usable: {CheckFacts.Say(kept)} is kept "
-                    + $"back{(before is >= 0 ? $", {CheckFacts.Say(before)} before" : "")}.",
-                CheckFacts.Say(kept),
-                $"up to {CheckFacts.Say(allowed)}",
+                $"{CheckFacts.Size(usable)} of {CheckFacts.Size(installed)} is usable: {CheckFacts.Size(kept)} is kept "
+                    + $"back{(before is >= 0 ? $", {CheckFacts.Size(before)} before" : "")}.",
+                CheckFacts.Size(kept),
+                $"up to {CheckFacts.Size(allowed)}",
                 ["Firmware, graphics and the system's own tables keep a share, which grows with the memory."],
                 CheckFacts.Nothing
             );
@@ -85,10 +85,10 @@ internal static class UsableFindings
             return f.Finding(
                 "reservation-grown",
                 Severity.Remark,
-                $"{CheckFacts.Say(kept)} is kept back, {CheckFacts.Say(before)} before: the reservation grew by "
-                    + $"{CheckFacts.Say(grown)}.",
-                $"{CheckFacts.Say(usable)} usable of {CheckFacts.Say(installed)}",
-                $"at least {CheckFacts.Say(installed - allowed)} usable",
+                $"{CheckFacts.Size(kept)} is kept back, {CheckFacts.Size(before)} before: the reservation grew by "
+                    + $"{CheckFacts.Size(grown)}.",
+                $"{CheckFacts.Size(usable)} usable of {CheckFacts.Size(installed)}",
+                $"at least {CheckFacts.Size(installed - allowed)} usable",
                 [
                     "The graphics take a larger share once there is more memory.",
                     "A reservation is set in the firmware.",
@@ -96,7 +96,7 @@ internal static class UsableFindings
                 new NextAction(
                     ActionKind.Setting,
                     "Look at the graphics share in the firmware "
-                        + $"setup{(f.Guide.Firmware is { } fw ? $" ({fw.Enter})" : "")}.",
+                        + $"setup{Phrases.When(f.Guide.Firmware, fw => $" ({fw.Enter})")}.",
                     []
                 )
             );
@@ -115,10 +115,10 @@ internal static class UsableFindings
         return f.Finding(
             "system-below-firmware",
             Severity.Short,
-            $"{CheckFacts.Say(kept)} not usable. Firmware counts {CheckFacts.Say(installed)}, the system "
-                + $"{CheckFacts.Say(usable)}.",
-            $"{CheckFacts.Say(usable)} usable of {CheckFacts.Say(installed)}",
-            $"at least {CheckFacts.Say(installed - allowed)} usable",
+            $"{CheckFacts.Size(kept)} not usable. Firmware counts {CheckFacts.Size(installed)}, the system "
+                + $"{CheckFacts.Size(usable)}.",
+            $"{CheckFacts.Size(usable)} usable of {CheckFacts.Size(installed)}",
+            $"at least {CheckFacts.Size(installed - allowed)} usable",
             [.. causes.OfType<string>()],
             new NextAction(
                 ActionKind.Setting,

@@ -160,13 +160,16 @@ public sealed record DriveBay(
 );
 
 /// <summary>What is done before anything is opened.</summary>
-/// <param name="Kind">One of <see cref="Isolation.Known"/>.</param>
+/// <param name="Kind">One of <see cref="Isolation.Kinds"/>.</param>
 /// <param name="Duration">How long, where the kind has a length.</param>
 /// <param name="Note">This model's own way: its locks, what not to pull.</param>
 public sealed record IsolationStep(string Kind, TimeSpan? Duration, string? Note)
 {
     /// <summary>“Hold the power button for 10 s”.</summary>
-    public string Sentence => Isolation.Known[Kind] + (Duration is { } d ? $" for {Durations.Text(d)}" : "");
+    public string Sentence => Isolation.Sentence(Kind, Duration);
+
+    /// <summary>“Held the power button for 10 s”.</summary>
+    public string DoneSentence => Isolation.DoneSentence(Kind, Duration);
 }
 
 /// <summary>One thing that comes off, and what must have come off before it.</summary>
@@ -255,5 +258,17 @@ public sealed record FirstStartSign(string Sees, string? Kind, string Means, Tim
 public sealed record FirmwareFacts(string Enter, string? RatedSpeed);
 
 /// <summary>What people get wrong on this model, told at the step where it happens.</summary>
-/// <param name="At">A step id, or the start of one: <c>fit.S1</c>, <c>open.</c>.</param>
-public sealed record Trap(string At, string Text);
+/// <param name="At">A step, or what several have in common: <c>fit.S1</c>, <c>open</c>.</param>
+public sealed record Trap(string At, string Text)
+{
+    /// <summary>Whether it is told at this step.</summary>
+    public bool StandsAt(StepId step)
+    {
+        var at = At.TrimEnd('.');
+        var id = step.ToString();
+        return id == at || id.StartsWith(at + ".", StringComparison.Ordinal);
+    }
+
+    /// <summary>Whether it is told at all steps of this kind, or at one of them.</summary>
+    public bool StandsAt(StepVerb verb) => At.Split('.')[0] == StepId.Word(verb);
+}

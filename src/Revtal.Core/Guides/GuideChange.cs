@@ -56,17 +56,18 @@ public static class GuideChanges
                 .. guide.Variants.Select(v =>
                     v with
                     {
-                        Guide = Has(v.Guide, change) ? Change(v.Guide, change) : v.Guide,
+                        Guide = IsAbout(v.Guide, change) ? Change(v.Guide, change) : v.Guide,
                     }
                 ),
             ],
         };
 
     /// <summary>As the lead reads it.</summary>
-    public static string Say(GuideChange c) =>
+    /// <param name="guide">Names the step of a trap as the bench calls it; null where none is at hand.</param>
+    public static string Sentence(GuideChange c, Guide? guide = null) =>
         c.Kind switch
         {
-            GuideChangeKind.Trap => $"Trap at {c.Target}: {c.Text}",
+            GuideChangeKind.Trap => $"Trap at “{Place(c.Target, guide)}”: {c.Text}",
             GuideChangeKind.Precaution => $"Warning at {c.Target}, {c.Word}: {c.Text}",
             GuideChangeKind.Hidden => $"{c.Target} hides: {c.Text}",
             GuideChangeKind.FastenerCount => $"{c.Target} counts {c.Number}",
@@ -76,7 +77,10 @@ public static class GuideChanges
             _ => $"{c.Size} works, proved by order {c.Number}",
         };
 
-    private static bool Has(Guide guide, GuideChange c) =>
+    private static string Place(string? target, Guide? guide) =>
+        StepId.TryParse(target, out var step) ? StepWords.Title(step, guide) : target ?? "";
+
+    private static bool IsAbout(Guide guide, GuideChange c) =>
         c.Kind switch
         {
             GuideChangeKind.Trap or GuideChangeKind.ConfirmedMax => true,
@@ -88,7 +92,7 @@ public static class GuideChanges
 
     private static Guide Change(Guide guide, GuideChange c)
     {
-        if (!Has(guide, c))
+        if (!IsAbout(guide, c))
         {
             throw RefusedException.Invalid(
                 "change-target",

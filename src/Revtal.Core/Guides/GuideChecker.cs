@@ -169,12 +169,12 @@ public static class GuideChecker
                 "record" => ["modules", .. guide.Removals.Select(r => r.Id)],
                 _ => [],
             };
-            if (!GuideTerms.StepParts.Contains(part))
+            if (!GuideTerms.StepVerbs.Contains(part))
             {
                 yield return new GuideProblem(
                     lines.Of(trap),
                     $"a trap stands at “{trap.At}”, which is no step. Steps begin with "
-                        + $"{string.Join(", ", GuideTerms.StepParts.Select(p => p + "."))}"
+                        + $"{string.Join(", ", GuideTerms.StepVerbs.Select(p => p + "."))}"
                 );
             }
             else if (rest.Length > 0 && names.Any() && !names.Contains(rest))

@@ -1,5 +1,3 @@
-using System.Globalization;
-
 namespace Revtal.Core.Guides;
 
 /// <summary>One fact that two guides tell differently.</summary>
@@ -63,11 +61,8 @@ public static class GuideComparison
                     for (var i = 0; i < list.Items.Count; i++)
                     {
                         var name = (list.Items[i] as GuideNode.Map)?.Name;
-                        Walk(
-                            list.Items[i],
-                            $"{path}"
-                                + $"[{(name is not null && seen.Add(name) ? name : (i + 1).ToString(CultureInfo.InvariantCulture))}]"
-                        );
+                        var place = name is not null && seen.Add(name) ? name : $"{i + 1}";
+                        Walk(list.Items[i], $"{path}[{place}]");
                     }
 
                     break;

@@ -327,12 +327,12 @@ public static partial class GuideReader
                 ),
                 _ => ("", null, null as string),
             };
-            if (!Isolation.Known.ContainsKey(kind))
+            if (!Isolation.Kinds.Contains(kind))
             {
                 problems.Add(
                     new GuideProblem(
                         node.Line,
-                        $"isolate does not know “{kind}”. It knows {string.Join(", ", Isolation.Known.Keys)}"
+                        $"isolate does not know “{kind}”. It knows {string.Join(", ", Isolation.Kinds)}"
                     )
                 );
                 return null;

@@ -27,7 +27,6 @@ public static class GuideTerms
     public static IReadOnlyList<string> Signs { get; } =
     ["notice", "restart", "slow-start", "beeps", "light", "resync"];
 
-    /// <summary>Parts of step ids that a trap may stand at.</summary>
-    public static IReadOnlyList<string> StepParts { get; } =
-    ["prepare", "isolate", "open", "record", "pull", "fit", "measure", "close", "start"];
+    /// <summary>What a trap may stand at: what is done in a step, as it is written.</summary>
+    public static IReadOnlyList<string> StepVerbs { get; } = [.. Enum.GetValues<StepVerb>().Select(StepId.Word)];
 }

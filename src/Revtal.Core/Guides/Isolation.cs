@@ -7,23 +7,40 @@ public static class Isolation
 {
     public const string CoolDown = "cool-down";
 
-    /// <summary>Kinds that a guide may name, and what to do.</summary>
-    public static IReadOnlyDictionary<string, string> Known { get; } =
-        new Dictionary<string, string>
-        {
-            ["shut-down-not-sleep"] = "Shut the machine down: off, not asleep",
-            ["unplug"] = "Unplug mains, displays and everything else",
-            ["remove-battery-pack"] = "Take the battery pack out",
-            ["lift-battery-connector"] = "Lift the battery connector off the board, straight up by its edges",
-            ["hold-power"] = "Hold the power button",
-            [CoolDown] = "Let it cool",
-            ["lay-face-down"] = "Lay it face down on the padded mat",
-            ["keep-upright"] = "Keep it upright: do not lay it down",
-            ["ground-yourself"] = "Put the wrist strap on and touch bare metal",
-            ["clear-mat"] = "Clear the mat: no plastic, no foam, no paper",
-            ["bare-sleeves"] = "Roll the sleeves up: no wool, no fleece",
-            ["check-humidity"] = "Look at the humidity: 40 % or more",
-        };
+    // What to do, and the same as the journal tells it once it was done.
+    private static readonly Dictionary<string, (string Do, string Done)> Sentences = new()
+    {
+        ["shut-down-not-sleep"] = ("Shut the machine down: off, not asleep", "Shut the machine down"),
+        ["unplug"] = ("Unplug mains, displays and everything else", "Unplugged mains, displays and everything else"),
+        ["remove-battery-pack"] = ("Take the battery pack out", "Took the battery pack out"),
+        ["lift-battery-connector"] = (
+            "Lift the battery connector off the board, straight up by its edges",
+            "Lifted the battery connector off the board"
+        ),
+        ["hold-power"] = ("Hold the power button", "Held the power button"),
+        [CoolDown] = ("Let it cool", "Let it cool"),
+        ["lay-face-down"] = ("Lay it face down on the padded mat", "Laid it face down on the padded mat"),
+        ["keep-upright"] = ("Keep it upright: do not lay it down", "Kept it upright"),
+        ["ground-yourself"] = ("Put the wrist strap on and touch bare metal", "Put the wrist strap on"),
+        ["clear-mat"] = ("Clear the mat: no plastic, no foam, no paper", "Cleared the mat"),
+        ["bare-sleeves"] = ("Roll the sleeves up: no wool, no fleece", "Rolled the sleeves up"),
+        ["check-humidity"] = ("Look at the humidity: 40 % or more", "Looked at the humidity"),
+    };
+
+    /// <summary>Kinds that a guide may name.</summary>
+    public static IReadOnlyCollection<string> Kinds => Sentences.Keys;
+
+    /// <summary>“Hold the power button for 10 s”.</summary>
+    /// <param name="kind">One of <see cref="Kinds"/>; another is said as it stands.</param>
+    public static string Sentence(string kind, TimeSpan? lasts = null) => Of(kind).Do + For(lasts);
+
+    /// <summary>“Held the power button for 10 s”.</summary>
+    /// <inheritdoc cref="Sentence" path="/param"/>
+    public static string DoneSentence(string kind, TimeSpan? lasts = null) => Of(kind).Done + For(lasts);
+
+    private static (string Do, string Done) Of(string kind) => Sentences.GetValueOrDefault(kind, (kind, kind));
+
+    private static string For(TimeSpan? lasts) => Phrases.When(lasts, l => $" for {Durations.Text(l)}");
 }
 
 /// <summary>Lengths of time as guides and the bench write them.</summary>

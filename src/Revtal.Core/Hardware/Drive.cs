@@ -18,11 +18,11 @@ public sealed record Drive(
     decimal? Height = null,
     int? SectorSize = null,
     string? Maker = null,
-    string? PartNumber = null,
+    PartNumber? PartNumber = null,
     string? Serial = null
 )
 {
     /// <summary>“1 TB M.2 2280 Basaltine BN-1T”, leaving out what is unknown.</summary>
     public override string ToString() =>
-        string.Join(' ', new[] { Size.ToString(), Form, Maker, PartNumber }.OfType<string>());
+        string.Join(' ', new[] { Size.ToString(), Form, Maker, PartNumber?.ToString() }.OfType<string>());
 }

@@ -61,7 +61,7 @@ public sealed partial record MemoryGrade(string Generation, int Speed)
             return false;
         }
 
-        var generation = $"DDR{match.Groups["generation"].Value}{(match.Groups["low"].Length > 0 ? "L" : "")}";
+        var generation = $"DDR{match.Groups["generation"].Value}{Phrases.When(match.Groups["low"].Length > 0, "L")}";
         var number = int.Parse(match.Groups["number"].Value, CultureInfo.InvariantCulture);
         var known = Standard[generation[3]];
         var named = match.Groups["pc"].Success

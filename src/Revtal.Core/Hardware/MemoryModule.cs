@@ -18,7 +18,7 @@ public sealed record MemoryModule(
     string? Form = null,
     int? RatedSpeed = null,
     string? Maker = null,
-    string? PartNumber = null,
+    PartNumber? PartNumber = null,
     string? Serial = null,
     int? Ranks = null,
     bool? Ecc = null,
@@ -34,7 +34,7 @@ public sealed record MemoryModule(
     public override string ToString()
     {
         var speed = RatedSpeed is { } s ? $"{Generation ?? "rated"}-{s}" : Generation;
-        return string.Join(' ', new[] { Size.ToString(), speed, Maker, PartNumber }.Where(part => part is not null));
+        return string.Join(' ', new[] { Size.ToString(), speed, Maker, PartNumber?.ToString() }.OfType<string>());
     }
 
     /// <summary>The same make: alike in all but the serial.</summary>

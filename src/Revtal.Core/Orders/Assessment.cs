@@ -69,7 +69,7 @@ public sealed record Assessment(
             Stage.Agreed => new(NextKind.Run, "Begin the run"),
             Stage.OnBench when order.RunState.Stop is { } stop => new(
                 NextKind.Run,
-                $"Stopped: {EntryWords.Spoken(stop.Kind)}. A lead decides"
+                $"Stopped: {stop.Kind.Spoken()}. A lead decides"
             ),
             Stage.OnBench when step is not null => new(NextKind.Run, step.Title),
             Stage.OnBench => new(NextKind.TakeAfter, "Take the after reading"),

@@ -11,7 +11,6 @@ public static class BenchRules
     /// <param name="wish">Its time is now, by the service's clock.</param>
     public static StepConfirmed Confirm(Order order, Guide guide, StepConfirmation wish)
     {
-        OrderRules.Need(order, "a step of the run", Stage.Agreed, Stage.OnBench);
         var told = wish with
         {
             Explanation = Words.Text("The explanation", wish.Explanation),
@@ -37,12 +36,9 @@ public static class BenchRules
     }
 
     /// <summary>A press too much: the step confirmed last is taken back, and waits to be done again.</summary>
-    public static StepTakenBack TakeBack(Order order, Guide guide, string step, string? reason)
+    public static StepTakenBack TakeBack(Order order, Guide guide, StepId step, string? reason)
     {
-        OrderRules.Need(order, "taking a step back", Stage.OnBench);
-        var last = order.Run is { Done: [.., var d] }
-            ? d.Step
-            : throw RefusedException.Rule("nothing-to-take-back", "Nothing is confirmed in this run yet.");
+        var last = order.Run!.Done[^1].Step;
         return step == last
             ? new StepTakenBack(RunNumber(order), step, Words.Text("The reason", reason))
             : throw RefusedException.Rule(
@@ -53,9 +49,8 @@ public static class BenchRules
     }
 
     /// <summary>A step cannot be done: somebody else tries, or a lead waives it.</summary>
-    public static StepImpossible Block(Order order, Guide guide, string step, string? reason)
+    public static StepImpossible Block(Order order, Guide guide, StepId step, string? reason)
     {
-        OrderRules.Need(order, "a step of the run", Stage.Agreed, Stage.OnBench);
         var found = order.Sheet(guide)!.Find(step);
         return order.RunState.Settled(step)
             ? throw new RefusedException(
@@ -67,9 +62,8 @@ public static class BenchRules
     }
 
     /// <summary>A lead lets one gate be, with a reason that the journal keeps.</summary>
-    public static GateWaived Waive(Order order, Guide guide, Role role, Gate gate, string? step, string? reason)
+    public static GateWaived Waive(Order order, Guide guide, Role role, Gate gate, StepId? step, string? reason)
     {
-        OrderRules.Need(order, "waiving a gate", Stage.Agreed, Stage.OnBench);
         if (role != Role.Lead)
         {
             throw new RefusedException(RefusalKind.Role, "lead-waives", "A gate is waived by a lead.");
@@ -89,7 +83,7 @@ public static class BenchRules
                 step
                     ?? throw RefusedException.Invalid(
                         "step-missing",
-                        $"Name the step that waits for it: {EntryWords.Spoken(gate)} is waived at one step."
+                        $"Name the step that waits for it: {gate.Spoken()} is waived at one step."
                     )
             );
         var closed =
@@ -109,14 +103,13 @@ public static class BenchRules
             ? new GateWaived(RunNumber(order), gate, found.Id, Words.RequiredText("The reason", reason))
             : throw RefusedException.Rule(
                 "gate-not-closed",
-                $"“{found.Title}” does not wait for that: {EntryWords.Spoken(gate)}."
+                $"“{found.Title}” does not wait for that: {gate.Spoken()}."
             );
     }
 
     /// <summary>Something was found inside. A swollen battery stops the run.</summary>
-    public static FoundInside Find(Order order, Guide guide, FindKind kind, string? step, string? text)
+    public static FoundInside Find(Order order, Guide guide, FindKind kind, StepId? step, string? text)
     {
-        OrderRules.Need(order, "a find", Stage.Agreed, Stage.OnBench, Stage.Checking);
         KnownStep(order, guide, step);
         return new FoundInside(
             RunNumber(order),
@@ -129,7 +122,6 @@ public static class BenchRules
     /// <summary>Modules are to be seated anew: another run begins.</summary>
     public static ReseatBegun Reseat(Order order, Guide guide, IReadOnlyList<string> slots, string? reason)
     {
-        OrderRules.Need(order, "a reseat", Stage.Checking);
         var asked = slots.Distinct().ToArray();
         if (asked.Length == 0)
         {
@@ -156,14 +148,9 @@ public static class BenchRules
     {
         var id = Words.RequiredLine("The variant", variant);
         model.NeedVariant(id);
-        if (!order.IsOpen)
-        {
-            throw OrderRules.Wrong(order, "telling the variant");
-        }
-
         var build = model.For(id);
         var drops = order.Plan is { Value: var plan } && !Planner.Suits(build, order.Before!.Value, plan);
-        return drops && (order.Stage > Stage.OnBench || HandsWereIn(order, model.For(order.Variant)))
+        return drops && (order.WorkStage > Stage.OnBench || HandsWereIn(order, model.For(order.Variant)))
             ? throw RefusedException.Rule(
                 "variant-too-late",
                 $"The plan does not suit a {id}, but was carried out in part already. Close the machine, then take it "
@@ -173,19 +160,12 @@ public static class BenchRules
     }
 
     /// <summary>The customer's word about the warranty seal.</summary>
-    public static SealTold TellSeal(Order order, SealConsent consent, string? customer) =>
-        order.IsOpen
-            ? new SealTold(consent, Words.RequiredLine("Who said so", customer))
-            : throw OrderRules.Wrong(order, "the customer's word");
+    public static SealTold TellSeal(SealConsent consent, string? customer) =>
+        new(consent, Words.RequiredLine("Who said so", customer));
 
     /// <summary>The boot drive's copy is verified, or the customer goes without.</summary>
-    public static CopyTold TellCopy(Order order, CopyState copy, string? text) =>
-        order.IsOpen
-            ? new CopyTold(
-                copy,
-                Words.RequiredText(copy == CopyState.Verified ? "How it was verified" : "Who goes without it", text)
-            )
-            : throw OrderRules.Wrong(order, "the copy");
+    public static CopyTold TellCopy(CopyState copy, string? text) =>
+        new(copy, Words.RequiredText(copy == CopyState.Verified ? "How it was verified" : "Who goes without it", text));
 
     public static PhotoTaken AddPhoto(
         Order order,
@@ -193,7 +173,7 @@ public static class BenchRules
         string hash,
         int width,
         int height,
-        string? step,
+        StepId? step,
         string? caption
     )
     {
@@ -202,7 +182,7 @@ public static class BenchRules
     }
 
     /// <summary>What somebody learned goes to the lead, who takes it into the guide or leaves it.</summary>
-    public static GuideSuggested Suggest(Order order, Guide guide, GuideChange change, string? step)
+    public static GuideSuggested Suggest(Order order, Guide guide, GuideChange change, StepId? step)
     {
         KnownStep(order, guide, step);
         var told = change with
@@ -222,14 +202,14 @@ public static class BenchRules
             && run.Done.Any(d => d.Step == s.Id && d.Deviation != Deviation.Skipped)
         );
 
-    internal static void KnownStep(Order order, Guide guide, string? step)
+    internal static void KnownStep(Order order, Guide guide, StepId? step)
     {
-        if (step is not null)
+        if (step is { } id)
         {
             _ = (
                 order.Sheet(guide)
                 ?? throw RefusedException.Rule("no-plan", $"Order {order.Number} has no steps before it has a plan.")
-            ).Find(step);
+            ).Find(id);
         }
     }
 

@@ -3,6 +3,15 @@ using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Orders;
 
+/// <summary>What became of the boot drive's data before the drive may leave.</summary>
+public enum CopyState
+{
+    Verified,
+
+    /// <summary>The customer goes without and said so.</summary>
+    Waived,
+}
+
 /// <summary>The copy of one drive's data onto another.</summary>
 /// <param name="Bay">The bay whose drive is replaced.</param>
 /// <param name="Size">What is to be copied.</param>

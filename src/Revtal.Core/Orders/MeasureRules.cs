@@ -18,16 +18,8 @@ public static class MeasureRules
     /// <summary>
     /// A machine may send one reading of this phase; an earlier code of the phase opens nothing any more.
     /// </summary>
-    public static ReadingInvited Invite(
-        Order order,
-        Guide guide,
-        Phase phase,
-        string codeHash,
-        DateTimeOffset now,
-        TimeSpan open
-    )
+    public static ReadingInvited Invite(Phase phase, string codeHash, DateTimeOffset now, TimeSpan open)
     {
-        OrderRules.NeedPhase(order, guide, phase);
         return open > TimeSpan.Zero && open <= LongestInvite
             ? new ReadingInvited(phase, codeHash, now + open)
             : throw RefusedException.Invalid("invite-time", "A code is open from one minute to 24 hours.");
@@ -44,11 +36,9 @@ public static class MeasureRules
 
     public static ScoresTaken TakeScores(Order order, Phase phase, IReadOnlyList<Score> scores, string? note)
     {
-        if (!order.IsOpen || order.Stage == Stage.Parked || phase == Phase.During)
+        if (phase == Phase.During)
         {
-            throw phase == Phase.During
-                ? RefusedException.Invalid("score-phase", "Scores are of before or after.")
-                : OrderRules.Wrong(order, "scores");
+            throw RefusedException.Invalid("score-phase", "Scores are of before or after.");
         }
 
         var told = scores
@@ -95,17 +85,6 @@ public static class MeasureRules
     /// <param name="seen">Null: as the last reading has it.</param>
     public static SwapTestBegun BeginSwapTest(Order order, Guide guide, SwapOutcome? seen)
     {
-        var afterHands = order.Stage == Stage.OnBench && BenchRules.HandsWereIn(order, guide);
-        if (!afterHands)
-        {
-            OrderRules.Need(order, "a swap test", Stage.Checking);
-        }
-
-        if (order.Swap is not null)
-        {
-            throw RefusedException.Rule("swap-test-runs", "A swap test runs already. End it first.");
-        }
-
         var check = order.Check(guide);
         var rows = order
             .Plan!.Value.Slots.Where(s => s.Module is not null && guide.Slot(s.Slot) is { Soldered: false })
@@ -157,7 +136,7 @@ public static class MeasureRules
         bool isolated
     )
     {
-        var swap = Need(order);
+        var swap = order.Swap!;
         if (!isolated)
         {
             throw RefusedException.Rule(
@@ -196,7 +175,7 @@ public static class MeasureRules
     /// <summary>The search ends: with its conclusion, or given up with a reason.</summary>
     public static SwapTestEnded EndSwapTest(Order order, string? note)
     {
-        var conclusion = Need(order).State.Conclusion;
+        var conclusion = order.Swap!.State.Conclusion;
         return new SwapTestEnded(
             conclusion,
             conclusion is null ? Words.RequiredText("Why it is given up", note) : Words.Text("The note", note)
@@ -212,21 +191,9 @@ public static class MeasureRules
         int everyDays
     )
     {
-        OrderRules.Need(order, "a watch", Stage.Checking, Stage.Ready);
-        if (order.Stage == Stage.Checking && order.Swap is not null)
-        {
-            throw RefusedException.Rule("swap-test-runs", "A swap test runs. End it first.");
-        }
-
         return until > now && until <= now.AddDays(LongestWatchDays) && everyDays is >= 1 and <= LongestWatchDays
             ? new WatchBegun(
-                Words.RequiredLine(
-                    "What is watched for",
-                    fault
-                        ?? order.Intake.Complaint.Split('\n')[0][
-                            ..Math.Min(Words.LongestLine, order.Intake.Complaint.Split('\n')[0].Length)
-                        ]
-                ),
+                Words.RequiredLine("What is watched for", fault ?? FirstLine(order.Intake.Complaint)),
                 until,
                 everyDays
             )
@@ -238,7 +205,6 @@ public static class MeasureRules
 
     public static WatchNoted NoteWatch(Order order, WatchSign sign, DateOnly on, DateTimeOffset now, string? text)
     {
-        OrderRules.Need(order, "an observation", Stage.Watching);
         // A day ahead somewhere on earth is still today.
         return
             on >= DateOnly.FromDateTime(order.Watch!.BeganAt.UtcDateTime).AddDays(-1)
@@ -254,7 +220,6 @@ public static class MeasureRules
     /// <summary>Gone or unclear: the order goes on where it stood. Came back: it is checked anew.</summary>
     public static WatchEnded EndWatch(Order order, WatchOutcome outcome, string? text)
     {
-        OrderRules.Need(order, "the end of the watch", Stage.Watching);
         return order.Watch!.Notes.Count == 0 && outcome == WatchOutcome.Gone
             ? throw RefusedException.Rule(
                 "nothing-observed",
@@ -273,9 +238,11 @@ public static class MeasureRules
             .Where(h => first is { Started: false } or { Slots: null } || !first.Slots.Contains(h))
             .All(reseated.Contains);
 
-    private static SwapProgress Need(Order order) =>
-        order.Swap
-        ?? throw RefusedException.Rule("no-swap-test", $"No swap test runs on order {order.Number}. Begin one.");
+    private static string FirstLine(string text)
+    {
+        var line = text.Split('\n')[0];
+        return line[..Math.Min(Words.LongestLine, line.Length)];
+    }
 
     private static SwapOutcome Shown(CheckResult? check, SwapModule[] modules) =>
         check is null

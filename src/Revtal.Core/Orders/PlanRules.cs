@@ -22,15 +22,6 @@ public static class PlanRules
         LaterStage? later = null
     )
     {
-        OrderRules.Need(order, "a plan", Stage.Measured, Stage.Planned, Stage.Agreed, Stage.OnBench);
-        if (order.Stage == Stage.OnBench && (order.Runs.Count > 1 || BenchRules.HandsWereIn(order, guide)))
-        {
-            throw RefusedException.Rule(
-                "plan-too-late",
-                "Modules have been pulled or fitted by this plan already. End this run, then plan again on a new order."
-            );
-        }
-
         if (discount is < 0 or > 100)
         {
             throw RefusedException.Invalid(
@@ -56,28 +47,20 @@ public static class PlanRules
                 ? null
                 : later with
                 {
-                    Part = Words.RequiredLine("The later part", later.Part),
+                    Part = new PartNumber(Words.RequiredLine("The later part", later.Part.ToString())),
                     Words = Words.RequiredLine("What comes later", later.Words),
                 }
         );
     }
 
     /// <summary>The customer agreed to the plan; what was told is frozen with it.</summary>
-    public static PlanAgreed Agree(
-        Order order,
-        string? customer,
-        string? note,
-        Quote? quote = null,
-        bool byLink = false
-    )
+    public static PlanAgreed Agree(string? customer, string? note, Quote? quote = null, bool byLink = false)
     {
-        OrderRules.Need(order, "the customer's word", Stage.Planned);
         return new PlanAgreed(Words.RequiredLine("Who agreed", customer), Words.Text("The note", note), quote, byLink);
     }
 
-    public static QuoteDeclined Decline(Order order, string? customer, string? reason, bool byLink = false)
+    public static QuoteDeclined Decline(string? customer, string? reason, bool byLink = false)
     {
-        OrderRules.Need(order, "the customer's word", Stage.Planned);
         return new QuoteDeclined(
             Words.RequiredLine("Who declined", customer),
             Words.Text("The reason", reason),
@@ -87,15 +70,8 @@ public static class PlanRules
 
     /// <summary>A link is made; an earlier one opens nothing any more.</summary>
     /// <param name="until">When it ends by itself; within 90 days.</param>
-    public static QuoteOffered Offer(
-        Order order,
-        Quote quote,
-        string linkHash,
-        DateTimeOffset now,
-        DateTimeOffset until
-    )
+    public static QuoteOffered Offer(Quote quote, string linkHash, DateTimeOffset now, DateTimeOffset until)
     {
-        OrderRules.Need(order, "a quote", Stage.Planned);
         if (quote.Unpriced.Count > 0)
         {
             throw RefusedException.Rule(
@@ -112,11 +88,6 @@ public static class PlanRules
                 "A quote's link is open from now on, for 90 days at most."
             );
     }
-
-    public static QuoteRevoked Revoke(Order order) =>
-        order.Offered is null
-            ? throw RefusedException.Rule("no-link", "No link of a quote is open on this order.")
-            : new QuoteRevoked();
 
     /// <summary>A drive's data begins to be copied.</summary>
     /// <param name="size">What is to be copied.</param>
@@ -198,26 +169,18 @@ public static class PlanRules
         decimal? price = null
     )
     {
-        if (!order.IsOpen || order.Plan is not { Value: var plan })
-        {
-            throw OrderRules.Wrong(order, "an old part");
-        }
-
-        var isDrive = plan.DrivesLeaving.Any(b => b.Bay == position);
-        if (!isDrive && plan.Slots.All(s => s.Slot != position || !s.Pulls || s.Stays))
-        {
-            throw RefusedException.Invalid(
+        var leaving =
+            order.Plan!.Value.ComesOut.FirstOrDefault(o => o.Position == position)
+            ?? throw RefusedException.Invalid(
                 "nothing-comes-out",
                 $"By the plan nothing comes out of {position} for good."
             );
-        }
-
-        if (isDrive && wipe is null && fate is (PartFate.Wiped or PartFate.Recycled or PartFate.BoughtIn))
+        if (leaving.IsDrive && wipe is null && fate.WantsWipe())
         {
             throw RefusedException.Rule(
                 "wipe-missing",
-                $"A drive is cleared before it is {EntryWords.Spoken(fate)}: give the category (clear, purge or "
-                    + "destroy), the method, and how it was verified."
+                "A drive is cleared before it goes there: give the category (clear, purge or destroy), the method, "
+                    + "and how it was verified."
             );
         }
 
@@ -255,12 +218,11 @@ public static class PlanRules
 
     private static void NeedDrivePlan(Order order, string bay)
     {
-        OrderRules.Need(order, "a copy", Stage.Planned, Stage.Agreed, Stage.OnBench, Stage.Checking);
-        if (order.Plan?.Value.Bay(bay) is not { Wish.Path: DataPath.CopyFirst })
+        if (order.Plan?.Value.Bay(bay) is not { CopiesFirst: true })
         {
             throw RefusedException.Rule(
                 "no-copy-planned",
-                $"The plan does not copy a drive's data for {bay}. Plan it with copy-first."
+                $"The plan does not copy a drive's data for {bay}. Plan its data as copied first."
             );
         }
     }

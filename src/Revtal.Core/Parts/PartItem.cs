@@ -1,3 +1,5 @@
+using Revtal.Core.Hardware;
+
 namespace Revtal.Core.Parts;
 
 /// <summary>Where one physical part stands.</summary>
@@ -31,7 +33,7 @@ public enum PartState
 /// <param name="Tested">How a used part was tested, and what came out.</param>
 public sealed record PartItem(
     long Id,
-    string Kind,
+    PartNumber Kind,
     string? Serial,
     PartState State,
     decimal? Cost = null,
@@ -58,6 +60,8 @@ public sealed record StockMove(
 /// <summary>What may become of a part.</summary>
 public static class StockRules
 {
+    private const int MostAtOnce = 1000;
+
     private static readonly Dictionary<PartState, PartState[]> Ways = new()
     {
         [PartState.InStock] =
@@ -81,11 +85,20 @@ public static class StockRules
     public static string Spoken(this PartState state) =>
         state == PartState.InStock ? "in stock" : state.ToString().ToLowerInvariant();
 
-    /// <summary>A move made by hand. Reserving and fitting are the orders' own.</summary>
+    /// <summary>Whether an order holds it: set aside for it, or fitted by it.</summary>
+    public static bool IsHeld(this PartState state) => state is PartState.Reserved or PartState.Fitted;
+
+    /// <summary>
+    /// What it may become by hand. Reserving and fitting are the orders' own; what one holds is its own too.
+    /// </summary>
+    public static IReadOnlyList<PartState> ByHand(PartState from) =>
+        from.IsHeld() ? [] : [.. Ways[from].Where(w => !w.IsHeld())];
+
+    /// <summary>A move made by hand.</summary>
     /// <exception cref="RefusedException">The part cannot go there from where it is.</exception>
     public static StockMove Move(PartItem item, PartState to, string? note)
     {
-        if (item.State is PartState.Reserved or PartState.Fitted)
+        if (item.State.IsHeld())
         {
             throw RefusedException.Rule(
                 "part-reserved",
@@ -93,13 +106,47 @@ public static class StockRules
             );
         }
 
-        return to is not (PartState.Reserved or PartState.Fitted) && Ways[item.State].Contains(to)
-            ? new StockMove(item.Id, item.State, to, null, null, Orders.Words.Line("The note", note))
-            : throw RefusedException.Rule(
-                "part-way",
-                $"Part {item.Id} is {item.State.Spoken()} and cannot become {to.Spoken()}. It can become {(
-                Ways[item.State].Where(w => w is not (PartState.Reserved or PartState.Fitted)).Select(Spoken).ToArray() is { Length: > 0 } ways ? string.Join(", ", ways) : "nothing else any more")}."
+        var ways = ByHand(item.State);
+        if (ways.Contains(to))
+        {
+            return new StockMove(item.Id, item.State, to, null, null, Words.Line("The note", note));
+        }
+
+        var could = ways.Count > 0 ? Phrases.Either(ways.Select(Spoken)) : "nothing else any more";
+        throw RefusedException.Rule(
+            "part-way",
+            $"Part {item.Id} is {item.State.Spoken()} and cannot become {to.Spoken()}. It can become {could}."
+        );
+    }
+
+    /// <summary>Parts that come in.</summary>
+    /// <param name="count">How many; of kits, how many kits. Not looked at where there are serials.</param>
+    /// <param name="serials">One a piece.</param>
+    /// <param name="one">All else of each.</param>
+    /// <exception cref="RefusedException">The count, the cost or the grade cannot be.</exception>
+    public static IReadOnlyList<PartItem> Receive(
+        PartKind kind,
+        int? count,
+        IReadOnlyList<string> serials,
+        PartItem one
+    )
+    {
+        var pieces = serials.Count > 0 ? serials.Count : (count ?? 1) * kind.Pieces;
+        var isCount = pieces is >= 1 and <= MostAtOnce && pieces % kind.Pieces == 0;
+        var isCost = one.Cost is null or (>= 0 and <= PartKind.HighestPrice);
+        if (!isCount || !isCost || one.Grade is not (null or "A" or "B" or "C"))
+        {
+            var kit = Phrases.When(
+                kind.Pieces > 1,
+                $"{kind.Number} is a kit of {kind.Pieces}: serials come {kind.Pieces} a kit. "
             );
+            throw RefusedException.Invalid(
+                "receive-impossible",
+                $"{kit}1 to {MostAtOnce} pieces come in at once; a cost is 0 or more, a grade A, B or C."
+            );
+        }
+
+        return [.. Enumerable.Range(0, pieces).Select(i => one with { Serial = serials.ElementAtOrDefault(i) })];
     }
 
     /// <summary>Whether the ledger ever allows this step.</summary>

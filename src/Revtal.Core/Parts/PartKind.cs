@@ -12,7 +12,7 @@ namespace Revtal.Core.Parts;
 /// <param name="Least">How many should lie on the shelf.</param>
 /// <param name="Barcode">As a scanner reads it, where that is not the number.</param>
 public sealed record PartKind(
-    string Number,
+    PartNumber Number,
     string Name,
     MemoryModule? Module,
     Drive? Drive,
@@ -58,10 +58,10 @@ public sealed record PartKind(
             ? throw RefusedException.Invalid("size-impossible", why)
             : this with
             {
-                Number = Orders.Words.RequiredLine("The part number", Number),
-                Name = Orders.Words.RequiredLine("The name", Name),
-                Barcode = Orders.Words.Line("The barcode", Barcode),
-                Supplier = Orders.Words.Line("The supplier", Supplier),
+                Number = new PartNumber(Words.RequiredLine("The part number", Number.ToString())),
+                Name = Words.RequiredLine("The name", Name),
+                Barcode = Words.Line("The barcode", Barcode),
+                Supplier = Words.Line("The supplier", Supplier),
                 Module = Module is null ? null : Module with { PartNumber = Number, Serial = null },
                 Drive = Drive is null ? null : Drive with { PartNumber = Number, Serial = null },
             };
@@ -69,6 +69,5 @@ public sealed record PartKind(
 
     /// <summary>Whether a scan or a typed number means this kind.</summary>
     public bool IsCalled(string text) =>
-        string.Equals(Number, text.Trim(), StringComparison.OrdinalIgnoreCase)
-        || (Barcode is not null && Barcode == text.Trim());
+        Number == new PartNumber(text) || (Barcode is not null && Barcode == text.Trim());
 }

@@ -66,7 +66,7 @@ internal static class DriveFit
                     bay,
                     "drive-shorter",
                     $"This drive is {length} mm long, the post of {bay.Id} stands at {post} "
-                        + $"mm{(bay.Standoff is { } s ? $" ({s})" : "")}: it wants a post at {length} mm.",
+                        + $"mm{Phrases.When(bay.Standoff, s => $" ({s})")}: it wants a post at {length} mm.",
                     $"{post} mm",
                     $"{length} mm"
                 );

@@ -81,6 +81,9 @@ public sealed record PlannedBay(
     /// <summary>Whether a drive goes in.</summary>
     public bool Fits => Use is BayUse.Fit or BayUse.Move or BayUse.Reseat;
 
+    /// <summary>Whether its data is copied and verified before the old drive leaves.</summary>
+    public bool CopiesFirst => Wish?.Path == DataPath.CopyFirst;
+
     /// <summary>Whether the bay holds another drive afterwards than before.</summary>
     public bool Changes => Use is BayUse.Fit or BayUse.Move or BayUse.Empty;
 }

@@ -149,7 +149,7 @@ public static class Layouts
             var (a, b) when a.OpenMinutes != b!.OpenMinutes =>
                 $"It takes {a.OpenMinutes} min to open; the next best {b.OpenMinutes}.",
             var (a, b) when a.Moved != b!.Moved =>
-                $"It moves {a.Moved} kept {(a.Moved == 1 ? "module" : "modules")}; the next best {b.Moved}.",
+                $"It moves {a.Moved} kept {Phrases.Plural(a.Moved, "module", "modules")}; the next best {b.Moved}.",
             _ => "Others are as good; this one takes the slots in the guide's order.",
         };
 

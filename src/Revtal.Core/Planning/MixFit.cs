@@ -37,15 +37,15 @@ internal static class MixFit
             yield break;
         }
 
-        if (memory.ConfirmedMax is { } proved && total <= proved.Size)
+        if (memory.ConfirmedMax is { } known && total <= known.Size)
         {
             yield return new FitNote(
                 "above-stated",
                 FitWeight.Remark,
                 null,
-                $"{total} is above the stated {memory.StatedMax}, but {proved.Size} was proved here by order "
-                    + $"{string.Join(", ", proved.Orders)}.",
-                $"{memory.StatedMax} stated, {proved.Size} confirmed",
+                $"{total} is above the stated {memory.StatedMax}, but {known.Size} was proved here by order "
+                    + $"{string.Join(", ", known.Orders)}.",
+                $"{memory.StatedMax} stated, {known.Size} confirmed",
                 $"{total}",
                 Guide
             );
@@ -65,13 +65,15 @@ internal static class MixFit
         }
         else
         {
+            var proved = memory.ConfirmedMax is { } c
+                ? $" and above the {c.Size} proved here"
+                : ", and nobody here proved more";
             yield return new FitNote(
                 "above-all-maxima",
                 FitWeight.Lead,
                 null,
-                $"{total} is above the {memory.StatedMax} that {model.Maker} states for "
-                    + $"{model.Code}"
-                    + $"{(memory.ConfirmedMax is { } c ? $" and above the {c.Size} proved here" : ", and nobody here proved more")}. A lead decides.",
+                $"{total} is above the {memory.StatedMax} that {model.Maker} states for {model.Code}{proved}. "
+                    + "A lead decides.",
                 $"{memory.ConfirmedMax?.Size ?? memory.StatedMax}",
                 $"{total}",
                 Guide
@@ -92,7 +94,7 @@ internal static class MixFit
                 null,
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"{guide.Model.Code} wants {seated.Count} {(seated.Count == 1 ? "module" : "modules")} in "
+                    $"{guide.Model.Code} wants {seated.Count} {Phrases.Plural(seated.Count, "module", "modules")} in "
                         + $"{string.Join(" and ", order)}."
                 ),
                 string.Join(", ", order),

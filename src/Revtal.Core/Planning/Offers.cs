@@ -7,7 +7,7 @@ namespace Revtal.Core.Planning;
 /// <param name="Pieces">Modules that come together and stay together; 1 for a single one.</param>
 /// <param name="Price">For all its pieces, in the shop's currency.</param>
 /// <param name="OnShelf">How many of it lie in stock, free.</param>
-public sealed record Offer(string Number, MemoryModule Module, int Pieces, decimal Price, int OnShelf);
+public sealed record Offer(PartNumber Number, MemoryModule Module, int Pieces, decimal Price, int OnShelf);
 
 /// <summary>A module of the machine that may stay, or be given up at its value.</summary>
 /// <param name="Value">What is thrown away with it, in the shop's currency.</param>

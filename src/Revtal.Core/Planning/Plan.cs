@@ -41,6 +41,11 @@ public sealed record PlannedSlot(string Slot, SlotUse Use, SlotContent Before, M
     public bool Stays => Use is SlotUse.Keep or SlotUse.Reseat or SlotUse.Inspect;
 }
 
+/// <summary>A part that leaves the machine for good.</summary>
+/// <param name="Name">As far as the before reading knows it.</param>
+/// <param name="IsDrive">Its data is to be thought of.</param>
+public sealed record LeavingPart(string Position, string Name, bool IsDrive);
+
 /// <summary>Which module sits where when the work is done; every slot of the guide once, in its order.</summary>
 /// <param name="Bays">The bays that are touched or looked at.</param>
 public sealed record Plan(IReadOnlyList<PlannedSlot> Slots, IReadOnlyList<PlannedBay>? Bays = null)
@@ -55,9 +60,17 @@ public sealed record Plan(IReadOnlyList<PlannedSlot> Slots, IReadOnlyList<Planne
     public bool OnlyLooks =>
         Slots.All(s => s.Use is SlotUse.Keep or SlotUse.Inspect) && Bays.All(b => b.Use == BayUse.Inspect);
 
-    /// <summary>Bays whose drive leaves the machine for good.</summary>
-    public IReadOnlyList<PlannedBay> DrivesLeaving =>
-        [.. Bays.Where(b => b.Changes && b.Pulls && !Bays.Any(o => o.From == b.Bay))];
+    /// <summary>
+    /// What leaves the machine for good: modules first, then drives; what moves to another place stays.
+    /// </summary>
+    public IReadOnlyList<LeavingPart> ComesOut =>
+        [
+            .. Slots
+                .Where(s => s.Pulls && !s.Stays && Slots.All(o => o.From != s.Slot))
+                .Select(s => new LeavingPart(s.Slot, s.Before.Module?.ToString() ?? "the module", false)),
+            .. Bays.Where(b => b.Changes && b.Pulls && Bays.All(o => o.From != b.Bay))
+                .Select(b => new LeavingPart(b.Bay, b.Before?.ToString() ?? "the drive", true)),
+        ];
 
     /// <summary>What becomes of a bay; null where it stays as it is.</summary>
     public PlannedBay? Bay(string id) => Bays.FirstOrDefault(b => b.Bay == id);

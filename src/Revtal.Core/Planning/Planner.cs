@@ -10,6 +10,24 @@ public static class Planner
     // From so many bays on a machine keeps its drives as an array.
     private const int BaysOfAnArray = 4;
 
+    /// <summary>
+    /// Whether the machine keeps its drives as an array, whose state is written down before a bay changes.
+    /// </summary>
+    public static bool KeepsArray(Guide guide) => guide.Drives.Count >= BaysOfAnArray;
+
+    /// <summary>Whether the reading found nothing in the bay; a drive whose bay nobody told may sit there.</summary>
+    public static bool IsEmpty(string bay, Reading before) =>
+        before.Drives.Count > 0 && before.Drives.All(d => d.Bay is not null && d.Bay != bay);
+
+    /// <summary>
+    /// How the data comes onto a new drive in this bay, where nothing else is said; null where there is none.
+    /// </summary>
+    /// <param name="was">The drive that is there, as far as it was read.</param>
+    public static DataPath? DefaultPath(DriveBay bay, Drive? was) => HasData(bay, was) ? DataPath.CopyFirst : null;
+
+    // A drive that is there may hold data, and so may one that the machine starts from.
+    private static bool HasData(DriveBay bay, Drive? was) => was is not null || bay.Boots;
+
     /// <summary>Whether a plan made for one build can be carried out on another.</summary>
     public static bool Suits(Guide guide, Reading before, Plan plan)
     {
@@ -99,8 +117,7 @@ public static class Planner
             {
                 throw RefusedException.Invalid(
                     "slot-not-bay",
-                    $"{change.Slot} is a memory slot: a drive does not go there. {(
-                    guide.Drives.Count > 0 ? $"Its bays: {string.Join(", ", guide.Drives.Select(d => d.Id))}." : "This model has no drive bay.")}"
+                    $"{change.Slot} is a memory slot: a drive does not go there. {Bays(guide)}"
                 );
             }
 
@@ -156,8 +173,7 @@ public static class Planner
         {
             var bay = guide.Bay(change.Slot)!;
             var was = Was(bay.Id);
-            // A drive whose bay nobody told may sit here.
-            var empty = was is null && before.Drives.Count > 0 && before.Drives.All(d => d.Bay is not null);
+            var empty = IsEmpty(bay.Id, before);
             switch (change)
             {
                 case { Drive: { } wish }:
@@ -192,7 +208,7 @@ public static class Planner
     // Data is never lost by leaving it unsaid.
     private static void CheckData(Guide guide, DriveBay bay, Drive? was, DriveWish wish)
     {
-        if ((was is not null || bay.Boots) && wish.Path is null)
+        if (HasData(bay, was) && wish.Path is null)
         {
             throw RefusedException.Invalid(
                 "data-path-missing",
@@ -209,7 +225,7 @@ public static class Planner
             );
         }
 
-        if (guide.Drives.Count >= BaysOfAnArray && string.IsNullOrWhiteSpace(wish.ArrayState))
+        if (KeepsArray(guide) && string.IsNullOrWhiteSpace(wish.ArrayState))
         {
             throw RefusedException.Invalid(
                 "array-state-missing",
@@ -219,7 +235,15 @@ public static class Planner
         }
     }
 
-    internal static string Soldered(Guide guide, string slot) =>
-        $"{slot} of {guide.Model.Code} is soldered: its memory cannot be changed. {(
-        guide.Memory.Slots.Where(s => !s.Soldered).Select(s => s.Id).ToArray() is { Length: > 0 } free ? $"{string.Join(", ", free)} can be." : "This model has no slot at all.")}";
+    private static string Bays(Guide guide) =>
+        guide.Drives.Count > 0
+            ? $"Its bays: {string.Join(", ", guide.Drives.Select(d => d.Id))}."
+            : "This model has no drive bay.";
+
+    internal static string Soldered(Guide guide, string slot)
+    {
+        var free = guide.Memory.Slots.Where(s => !s.Soldered).Select(s => s.Id).ToArray();
+        var others = free.Length > 0 ? $"{string.Join(", ", free)} can be." : "This model has no slot at all.";
+        return $"{slot} of {guide.Model.Code} is soldered: its memory cannot be changed. {others}";
+    }
 }

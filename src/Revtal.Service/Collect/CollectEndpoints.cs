@@ -105,13 +105,11 @@ public static class CollectEndpoints
         var now = clock.GetUtcNow();
         var receipt = await desk.RecordAsync(
             number,
-            "invites",
-            request,
+            OrderActs.Reading(request.Phase),
+            new { invite = request },
             sender,
-            (o, g) =>
+            (_, _) =>
                 MeasureRules.Invite(
-                    o,
-                    g,
                     request.Phase,
                     Collector.Hash(number, secret),
                     now,
@@ -260,7 +258,7 @@ public sealed class Collector(OrderShelf shelf, OrderDesk desk, TimeProvider clo
             );
             await desk.RecordAsync(
                 number,
-                "collected",
+                OrderActs.Reading(invite.Phase),
                 null,
                 sender,
                 (o, g) => MeasureRules.TakeInvited(o, g, invite, reading, capture.Hash),
@@ -279,8 +277,7 @@ public sealed class Collector(OrderShelf shelf, OrderDesk desk, TimeProvider clo
             throw;
         }
 
-        return $"Taken for order {number}, {EntryWords.Spoken(invite.Phase)}. The bench sees it now; this code is "
-            + "used up.";
+        return $"Taken for order {number}, {invite.Phase.Spoken()}. The bench sees it now; this code is " + "used up.";
     }
 
     /// <summary>SHA-256 of a code's secret, bound to its order; hexadecimal.</summary>

@@ -6,7 +6,6 @@ using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
-using Revtal.Core.Orders;
 using Revtal.Dummies;
 using Revtal.Storage;
 
@@ -230,7 +229,7 @@ public sealed partial class DummyDesk(DummyStore store, GuideShelf guides, TimeP
                         ? new DummyPosition(
                             b.Id,
                             false,
-                            $"{new DriveSize(d.Bytes)} {d.Model}{(d.PartitionBytes == 0 ? ", raw" : "")}",
+                            $"{new DriveSize(d.Bytes)} {d.Model}{Phrases.When(d.PartitionBytes == 0, ", raw")}",
                             d.Serial,
                             Spoken(d.Seat),
                             d.Reallocated > 0 ? "worn"

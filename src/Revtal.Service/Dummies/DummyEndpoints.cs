@@ -9,6 +9,9 @@ namespace Revtal.Service.Dummies;
 /// </summary>
 public static class DummyEndpoints
 {
+    /// <summary>The simulated machines.</summary>
+    public static IServiceCollection AddDummies(this IServiceCollection services) => services.AddSingleton<DummyDesk>();
+
     public static void MapDummies(this IEndpointRouteBuilder api)
     {
         var dummies = api.MapGroup("/dummies").WithTags("dummies");

@@ -80,7 +80,7 @@ public sealed class Problems(IProblemDetailsService details, ILogger<Problems> l
         b.InnerException is JsonException json
             ? "The JSON is not what is wanted here, at "
                 + $"{(json.Path is { Length: > 1 } path ? path : "its top")}"
-                + $"{(json.LineNumber is { } line ? $", line {line + 1}" : "")}: "
+                + $"{Phrases.When(json.LineNumber, line => $", line {line + 1}")}: "
                 + (
                     json.Message.Contains("could not be converted", StringComparison.Ordinal)
                         ? "the value is not of the kind that /openapi/v1.json tells."

@@ -3,6 +3,7 @@ using System.Text.Json;
 using Microsoft.Extensions.Primitives;
 using Revtal.Core;
 using Revtal.Core.Orders;
+using Revtal.Service.Orders;
 using Revtal.Storage;
 
 namespace Revtal.Service.Http;
@@ -36,7 +37,7 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
     }
 
     /// <summary>A hash of what a request asks, so that one id cannot stand for two different things.</summary>
-    public static string Print(string action, object? request)
+    public static string Fingerprint(string action, object? request)
     {
         var json = JsonSerializer.SerializeToUtf8Bytes(request, RevtalJson.Options);
         return $"{action}:{Convert.ToHexString(SHA256.HashData(json).AsSpan(0, 16))}";
@@ -46,9 +47,7 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
     {
         if (people.Count == 0)
         {
-            throw new NotSignedInException(
-                "The shop has no people yet. Add the first, a lead: revtal shop person ID --name NAME --role lead."
-            );
+            throw new NotSignedInException("The shop has no people yet. Add the first, a lead.");
         }
 
         return people.FirstOrDefault(p => p.Id == id)
@@ -85,12 +84,21 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
 public sealed class NotSignedInException(string message) : Exception(message);
 
 /// <summary>The order moved on since the sender read it.</summary>
-public sealed class StaleException(int order, int head, IReadOnlyList<Entry> since)
-    : Exception(
-        $"Order {order} has changed since you read it: "
-            + $"{string.Join("; ", since.Take(5).Select(e => $"{e.By}: {EntryWords.Say(e.Body)}"))}. Read it again, "
-            + "then decide."
-    )
+/// <param name="now">As it is now.</param>
+/// <param name="seen">The head that the sender saw.</param>
+public sealed class StaleException(OrderSnapshot now, int seen) : Exception(Since(now, seen))
 {
-    public int Head { get; } = head;
+    private const int MostShown = 5;
+
+    public int Head { get; } = now.Order.Head;
+
+    private static string Since(OrderSnapshot now, int seen)
+    {
+        var lines = now
+            .Entries.Where(e => e.Sequence > seen)
+            .Take(MostShown)
+            .Select(e => $"{e.By}: {e.Body.Line(now.Guide)}");
+        return $"Order {now.Order.Number} has changed since you read it: {string.Join("; ", lines)}. "
+            + "Read it again, then decide.";
+    }
 }

@@ -17,6 +17,15 @@ public static class LiveEndpoints
     private const int Page = 200;
     private static readonly TimeSpan Heartbeat = TimeSpan.FromSeconds(15);
 
+    /// <summary>Every commit of the journal wakes who listens.</summary>
+    public static IServiceCollection AddLive(this IServiceCollection services) =>
+        services.AddSingleton(s =>
+        {
+            var signal = new ChangeSignal();
+            s.GetRequiredService<JournalWriter>().Committed += _ => signal.Raise();
+            return signal;
+        });
+
     public static void MapLive(this IEndpointRouteBuilder api) =>
         api.MapGet("/changes", StreamAsync)
             .WithTags("live")

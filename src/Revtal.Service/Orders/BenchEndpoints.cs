@@ -2,6 +2,7 @@ using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Bench;
+using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using Revtal.Documents;
 using Revtal.Service.Http;
@@ -20,7 +21,7 @@ public static class BenchEndpoints
                 "/steps/{step}",
                 (
                     int number,
-                    string step,
+                    StepId step,
                     ConfirmRequest request,
                     Sender sender,
                     OrderDesk desk,
@@ -29,8 +30,8 @@ public static class BenchEndpoints
                 ) =>
                     desk.RecordAsync(
                         number,
-                        $"steps/{step}",
-                        request,
+                        OrderAct.ConfirmStep,
+                        new { step, request },
                         sender,
                         (o, g) =>
                             BenchRules.Confirm(
@@ -60,7 +61,7 @@ public static class BenchEndpoints
                 "/steps/{step}/impossible",
                 (
                     int number,
-                    string step,
+                    StepId step,
                     ReasonRequest request,
                     Sender sender,
                     OrderDesk desk,
@@ -68,8 +69,8 @@ public static class BenchEndpoints
                 ) =>
                     desk.RecordAsync(
                         number,
-                        $"steps/{step}/impossible",
-                        request,
+                        OrderAct.BlockStep,
+                        new { step, request },
                         sender,
                         (o, g) => BenchRules.Block(o, g, step, request.Reason),
                         cancel
@@ -82,7 +83,7 @@ public static class BenchEndpoints
                 "/steps/{step}/take-back",
                 (
                     int number,
-                    string step,
+                    StepId step,
                     ReasonRequest request,
                     Sender sender,
                     OrderDesk desk,
@@ -90,8 +91,8 @@ public static class BenchEndpoints
                 ) =>
                     desk.RecordAsync(
                         number,
-                        $"steps/{step}/take-back",
-                        request,
+                        OrderAct.TakeStepBack,
+                        new { step, request },
                         sender,
                         (o, g) => BenchRules.TakeBack(o, g, step, request.Reason),
                         cancel
@@ -105,7 +106,7 @@ public static class BenchEndpoints
                 (int number, WaiveRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "waivers",
+                        OrderAct.WaiveGate,
                         request,
                         sender,
                         (o, g) =>
@@ -121,7 +122,7 @@ public static class BenchEndpoints
                 (int number, FindRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "finds",
+                        OrderAct.AddFind,
                         request,
                         sender,
                         (o, g) => BenchRules.Find(o, g, request.Kind, request.Step, request.Text),
@@ -136,7 +137,7 @@ public static class BenchEndpoints
                 (int number, ReseatRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "reseat",
+                        OrderAct.BeginReseat,
                         request,
                         sender,
                         (o, g) => BenchRules.Reseat(o, g, request.Slots ?? [], request.Reason),
@@ -151,7 +152,7 @@ public static class BenchEndpoints
                 (int number, VariantRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "variant",
+                        OrderAct.TellVariant,
                         request,
                         sender,
                         s => BenchRules.TellVariant(s.Order, s.Model, request.Variant),
@@ -166,10 +167,10 @@ public static class BenchEndpoints
                 (int number, SealRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "seal",
+                        OrderAct.TellSeal,
                         request,
                         sender,
-                        (o, _) => BenchRules.TellSeal(o, request.Consent, request.Customer),
+                        (o, _) => BenchRules.TellSeal(request.Consent, request.Customer),
                         cancel
                     )
             )
@@ -181,10 +182,10 @@ public static class BenchEndpoints
                 (int number, CopyRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "copy",
+                        OrderAct.TellCopy,
                         request,
                         sender,
-                        (o, _) => BenchRules.TellCopy(o, request.Copy, request.Text),
+                        (o, _) => BenchRules.TellCopy(request.Copy, request.Text),
                         cancel
                     )
             )
@@ -196,7 +197,7 @@ public static class BenchEndpoints
                 (int number, SuggestRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "suggestions",
+                        OrderAct.SuggestChange,
                         request,
                         sender,
                         (o, g) => BenchRules.Suggest(o, g, request.Change, request.Step),

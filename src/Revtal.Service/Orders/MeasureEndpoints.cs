@@ -1,6 +1,7 @@
 using System.Text;
 using Revtal.Contracts;
 using Revtal.Core;
+using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Orders;
 using Revtal.Documents;
@@ -25,7 +26,7 @@ public static class MeasureEndpoints
                 (int number, ScoresRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "scores",
+                        OrderAct.TakeScores,
                         request,
                         sender,
                         (o, _) => MeasureRules.TakeScores(o, request.Phase, request.Scores ?? [], request.Note),
@@ -54,8 +55,8 @@ public static class MeasureEndpoints
                     var text = await reader.ReadToEndAsync(cancel);
                     return await desk.RecordAsync(
                         number,
-                        $"scores/file/{at}",
-                        text,
+                        OrderAct.TakeScores,
+                        new { at, text },
                         sender,
                         (o, _) => MeasureRules.TakeScores(o, at, ScoreFiles.Read(text), null),
                         cancel
@@ -72,7 +73,7 @@ public static class MeasureEndpoints
                 (int number, SwapBeginRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "swap-test",
+                        OrderAct.BeginSwapTest,
                         request,
                         sender,
                         (o, g) => MeasureRules.BeginSwapTest(o, g, request.Shown?.Outcome),
@@ -87,7 +88,7 @@ public static class MeasureEndpoints
                 (int number, SwapTryRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "swap-test/tries",
+                        OrderAct.TrySwap,
                         request,
                         sender,
                         (o, g) => MeasureRules.Try(o, g, request.Places, request.Shown.Outcome, request.Isolated),
@@ -102,7 +103,7 @@ public static class MeasureEndpoints
                 (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "swap-test/end",
+                        OrderAct.EndSwapTest,
                         request,
                         sender,
                         (o, _) => MeasureRules.EndSwapTest(o, request.Reason),
@@ -125,7 +126,7 @@ public static class MeasureEndpoints
                 ) =>
                     desk.RecordAsync(
                         number,
-                        "watch",
+                        OrderAct.BeginWatch,
                         request,
                         sender,
                         (o, _) =>
@@ -154,7 +155,7 @@ public static class MeasureEndpoints
                 ) =>
                     desk.RecordAsync(
                         number,
-                        "watch/notes",
+                        OrderAct.NoteWatch,
                         request,
                         sender,
                         (o, _) => MeasureRules.NoteWatch(o, request.Sign, request.On, clock.GetUtcNow(), request.Text),
@@ -169,7 +170,7 @@ public static class MeasureEndpoints
                 (int number, WatchEndRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "watch/end",
+                        OrderAct.EndWatch,
                         request,
                         sender,
                         (o, _) => MeasureRules.EndWatch(o, request.Outcome, request.Text),

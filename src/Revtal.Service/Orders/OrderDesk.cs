@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Guides;
@@ -24,8 +25,8 @@ public sealed class OrderDesk(
     /// <summary>Takes a machine in under the newest revision of its guide.</summary>
     public async Task<Receipt> TakeInAsync(TakeInRequest request, Sender sender, CancellationToken cancel)
     {
-        var print = sender.MayBeRetry ? Sender.Print("take-in", request) : "";
-        if (await EarlierAsync(sender, print) is { } earlier)
+        var fingerprint = sender.MayBeRetry ? Sender.Fingerprint("take-in", request) : "";
+        if (await EarlierAsync(sender, fingerprint) is { } earlier)
         {
             return earlier;
         }
@@ -58,7 +59,7 @@ public sealed class OrderDesk(
                 Now(),
                 sender.Person.Id,
                 body,
-                print,
+                fingerprint,
                 entry => ProjectionRows.Project(Order.Fold([entry]), guide.For(request.Variant))
             );
             switch (await writer.AppendAsync(append))
@@ -66,7 +67,7 @@ public sealed class OrderDesk(
                 case AppendResult.Recorded { Stored: var stored }:
                     return ReceiptOf(stored, new OrderSnapshot(Order.Fold([stored.Entry]), guide, [stored.Entry]));
                 case AppendResult.Already { Stored: var stored }:
-                    return await ReplayAsync(stored, print);
+                    return await ReplayAsync(stored, fingerprint);
                 default:
                     continue;
             }
@@ -76,32 +77,24 @@ public sealed class OrderDesk(
     }
 
     /// <summary>Records what the rule decides on the order as it stands.</summary>
-    /// <param name="action">What is asked, for recognising a retry; with its request.</param>
+    /// <param name="act">What is asked; the table of stages is asked before the rule.</param>
+    /// <param name="request">What was sent with it, for recognising a retry.</param>
     /// <param name="decide">A rule of the core, on the facts of this build.</param>
     public Task<Receipt> RecordAsync(
         int number,
-        string action,
+        OrderAct act,
         object? request,
         Sender sender,
         Func<Order, Guide, EntryBody> decide,
         CancellationToken cancel,
         CaptureRow? capture = null
-    ) =>
-        RecordAsync(
-            number,
-            action,
-            request,
-            sender,
-            snapshot => decide(snapshot.Order, snapshot.Guide),
-            cancel,
-            capture
-        );
+    ) => RecordAsync(number, act, request, sender, snapshot => decide(snapshot.Order, snapshot.Guide), cancel, capture);
 
-    /// <inheritdoc cref="RecordAsync(int, string, object?, Sender, Func{Order, Guide, EntryBody}, CancellationToken,
+    /// <inheritdoc cref="RecordAsync(int, OrderAct, object?, Sender, Func{Order, Guide, EntryBody}, CancellationToken,
     /// CaptureRow?)"/>
     public async Task<Receipt> RecordAsync(
         int number,
-        string action,
+        OrderAct act,
         object? request,
         Sender sender,
         Func<OrderSnapshot, EntryBody> decide,
@@ -109,8 +102,8 @@ public sealed class OrderDesk(
         CaptureRow? capture = null
     )
     {
-        var print = sender.MayBeRetry ? Sender.Print($"{number}/{action}", request) : "";
-        if (await EarlierAsync(sender, print) is { } earlier)
+        var fingerprint = sender.MayBeRetry ? Sender.Fingerprint($"{number}/{act}", request) : "";
+        if (await EarlierAsync(sender, fingerprint) is { } earlier)
         {
             return earlier;
         }
@@ -121,10 +114,12 @@ public sealed class OrderDesk(
             var order = snapshot.Order;
             if (sender.IfMatch is { } seen && seen != order.Head)
             {
-                throw new StaleException(number, order.Head, [.. snapshot.Entries.Where(e => e.Sequence > seen)]);
+                throw new StaleException(snapshot, seen);
             }
 
+            WhenMayWhat.Need(act, order, snapshot.Guide);
             var body = decide(snapshot);
+            Debug.Assert(body.Act == act, "The rule records what was asked.");
             var entry = new Entry(number, order.Head + 1, sender.Id, Now(), sender.Person.Id, body);
             var after = snapshot.With([entry]);
             var projection = ProjectionRows.Project(after.Order, after.Guide);
@@ -135,7 +130,7 @@ public sealed class OrderDesk(
                 entry.At,
                 entry.By,
                 body,
-                print,
+                fingerprint,
                 _ => projection,
                 capture,
                 StockEffects.Concerns(body) ? await StockAsync(order, body, cancel) : null,
@@ -147,7 +142,7 @@ public sealed class OrderDesk(
                     shelf.Keep(after);
                     return ReceiptOf(stored, after);
                 case AppendResult.Already { Stored: var stored }:
-                    return await ReplayAsync(stored, print);
+                    return await ReplayAsync(stored, fingerprint);
                 default:
                     continue;
             }
@@ -185,11 +180,11 @@ public sealed class OrderDesk(
     // The journal keeps milliseconds; what is answered now must equal what is read later.
     private DateTimeOffset Now() => DateTimeOffset.FromUnixTimeMilliseconds(clock.GetUtcNow().ToUnixTimeMilliseconds());
 
-    private async Task<Receipt?> EarlierAsync(Sender sender, string print) =>
-        sender.MayBeRetry && journal.Find(sender.Id) is { } earlier ? await ReplayAsync(earlier, print) : null;
+    private async Task<Receipt?> EarlierAsync(Sender sender, string fingerprint) =>
+        sender.MayBeRetry && journal.Find(sender.Id) is { } earlier ? await ReplayAsync(earlier, fingerprint) : null;
 
-    private async Task<Receipt> ReplayAsync(Stored earlier, string print) =>
-        earlier.Print == print
+    private async Task<Receipt> ReplayAsync(Stored earlier, string fingerprint) =>
+        earlier.Print == fingerprint
             ? ReceiptOf(earlier, await shelf.LoadAsync(earlier.Entry.Order))
             : throw RefusedException.Invalid(
                 "key-reused",

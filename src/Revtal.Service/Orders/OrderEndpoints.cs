@@ -8,6 +8,7 @@ using Revtal.Core.Checks;
 using Revtal.Core.Orders;
 using Revtal.Service.Http;
 using Revtal.Storage;
+using Revtal.Storage.Shapes;
 
 namespace Revtal.Service.Orders;
 
@@ -15,6 +16,10 @@ namespace Revtal.Service.Orders;
 public static class OrderEndpoints
 {
     private const int LargestPage = 200;
+
+    /// <summary>The one road of an order's changes.</summary>
+    public static IServiceCollection AddOrders(this IServiceCollection services) =>
+        services.AddSingleton<OrderShelf>().AddSingleton<OrderDesk>();
 
     public static void MapOrders(this IEndpointRouteBuilder api)
     {
@@ -46,7 +51,7 @@ public static class OrderEndpoints
                 (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "ready",
+                        OrderAct.MarkReady,
                         request,
                         sender,
                         (o, g) => OrderRules.MarkReady(o, g, sender.Person.Role, request.Reason),
@@ -61,10 +66,10 @@ public static class OrderEndpoints
                 (int number, HandBackRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "hand-back",
+                        OrderAct.HandBack,
                         request,
                         sender,
-                        (o, _) => OrderRules.HandBack(o, request.To, request.OldParts),
+                        (o, _) => OrderRules.HandBack(request.To, request.OldParts),
                         cancel
                     )
             )
@@ -76,10 +81,10 @@ public static class OrderEndpoints
                 (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "park",
+                        OrderAct.Park,
                         request,
                         sender,
-                        (o, _) => OrderRules.Park(o, request.Reason),
+                        (o, _) => OrderRules.Park(request.Reason),
                         cancel
                     )
             )
@@ -89,7 +94,7 @@ public static class OrderEndpoints
             .MapPost(
                 "/{number:int}/resume",
                 (int number, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-                    desk.RecordAsync(number, "resume", null, sender, (o, _) => OrderRules.Resume(o), cancel)
+                    desk.RecordAsync(number, OrderAct.Resume, null, sender, (o, _) => new Resumed(), cancel)
             )
             .WithName("resume")
             .WithSummary("Take a parked order up again");
@@ -99,10 +104,10 @@ public static class OrderEndpoints
                 (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "cancel",
+                        OrderAct.Cancel,
                         request,
                         sender,
-                        (o, g) => OrderRules.Cancel(o, g, request.Reason),
+                        (o, g) => OrderRules.Cancel(request.Reason),
                         cancel
                     )
             )
@@ -114,7 +119,7 @@ public static class OrderEndpoints
                 (int number, NoteRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "notes",
+                        OrderAct.AddNote,
                         request,
                         sender,
                         (o, g) => OrderRules.AddNote(o, g, request.Text, request.Step),
@@ -191,7 +196,7 @@ public static class OrderEndpoints
                     s.Entry.At,
                     s.Entry.By,
                     EntryKinds.NameOf(s.Entry.Body),
-                    JsonSerializer.SerializeToElement(s.Entry.Body, s.Entry.Body.GetType(), RevtalJson.Options)
+                    JsonElement.Parse(EntryKinds.Write(s.Entry.Body))
                 )),
             ],
             entries.Count == most ? entries[^1].Entry.Sequence : null

@@ -1,12 +1,8 @@
 using System.Text.Json;
 using Microsoft.Extensions.Caching.Memory;
-using Revtal.Contracts;
 using Revtal.Core;
-using Revtal.Core.Captures;
-using Revtal.Core.Checks;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
-using Revtal.Core.Planning;
 using Revtal.Storage;
 
 namespace Revtal.Service.Orders;
@@ -34,112 +30,11 @@ public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry>
     {
         if (json is not { } known || known.Newer != newer)
         {
-            json = known = (newer, JsonSerializer.SerializeToUtf8Bytes(View(newer), RevtalJson.Options));
+            json = known = (newer, JsonSerializer.SerializeToUtf8Bytes(OrderViews.Of(this, newer), RevtalJson.Options));
         }
 
         return known.Bytes;
     }
-
-    /// <param name="newer">The guide's newest revision, if it is newer than the order's.</param>
-    public OrderView View(int? newer)
-    {
-        var a = Assessment.Of(Order, Guide);
-        var state = Order.RunState;
-        var before = Order.Before is { } b ? Occupancy.Of(Guide, b.Value) : null;
-        var after = Order.Checked is { } c ? Occupancy.Of(Guide, c.Value) : null;
-        return new OrderView(
-            Order.Number,
-            Order.Head,
-            Order.Stage,
-            Order.Intake,
-            Guide.Model,
-            Order.Revision,
-            newer,
-            Order.Variant,
-            [.. Model.Variants.Select(v => new VariantLine(v.Id, v.TellApart))],
-            Order.Copy,
-            Order.Photos,
-            Order.TakenInAt,
-            Order.ChangedAt,
-            Order.Reason,
-            Order.AgreedBy,
-            Order.Agreed?.Quote,
-            Order.Offered is { } o ? new OfferedView(o.Quote.Total, o.Quote.Currency, o.Until) : null,
-            Order.Declined,
-            [.. Order.Copies.Select(CopyView.Of)],
-            Order.Settled,
-            [
-                .. Guide.Memory.Slots.Select(
-                    (s, i) =>
-                        new PositionView(s, before?[i], Order.Plan?.Value.Slots[i], after?[i], a.Check?.Rows[i].Match)
-                ),
-            ],
-            Guide.Drives,
-            Order.Before is { } read ? Sizing.Of(read.Value) : null,
-            Reading(Order.Before),
-            Reading(Order.Checked),
-            Order.Plan is { } plan
-                ? new PlanView(plan.Value, a.Expectation!, a.Notes, Order.Discount, Order.Later)
-                : null,
-            a.Sheet is { } sheet
-                ? new RunView(
-                    Order.Run?.Number ?? 1,
-                    Order.Run?.Reseat ?? [],
-                    [
-                        .. sheet.Steps.Select(s => new StepView(
-                            s,
-                            state.Confirmed(s.Id),
-                            sheet.IsSettled(s, state),
-                            state.Blocked.FirstOrDefault(b => b.Step == s.Id)
-                        )),
-                    ],
-                    a.NextStep?.Id,
-                    a.Tally!,
-                    sheet.Timers(state),
-                    state.Stop,
-                    state.Found,
-                    state.Waivers
-                )
-                : null,
-            a.Check,
-            [.. Entries.Where(e => e.Body is ReadingTaken).Select(e => Line(e, (ReadingTaken)e.Body))],
-            [.. Order.Invites.Select(i => new InviteLine(i.Phase, i.Until, i.By))],
-            Order.Swap is { } swap ? new SwapView(swap.Setup, swap.Trials, swap.State) : null,
-            Order.SwapResults,
-            Order.Watch,
-            a.Next,
-            [
-                .. Entries.Select(e => new JournalLine(
-                    e.Sequence,
-                    e.At,
-                    e.By,
-                    EntryKinds.NameOf(e.Body),
-                    EntryWords.Say(e.Body)
-                )),
-            ]
-        );
-    }
-
-    private static ReadingLine Line(Entry entry, ReadingTaken taken) =>
-        new(
-            entry.Sequence,
-            taken.Phase,
-            entry.At,
-            entry.By,
-            taken.Reading.Sources,
-            taken.Reading.Memory.InstalledBytes,
-            taken.Reading.Memory.UsableBytes,
-            taken.Reading.Conflicts,
-            taken.Reading.Missing,
-            taken.Photo,
-            taken.Invite is not null,
-            taken.Note
-        );
-
-    private ReadingView? Reading(Recorded<Reading>? recorded) =>
-        recorded is { Sequence: var s, Value: var reading } && Entries[s - 1] is { Body: ReadingTaken taken } entry
-            ? new ReadingView(s, entry.At, entry.By, taken.Capture, reading)
-            : null;
 }
 
 /// <summary>
@@ -156,11 +51,7 @@ public sealed class OrderShelf(Journal journal, GuideShelf guides) : IDisposable
     public async Task<OrderSnapshot> LoadAsync(int number, CancellationToken cancel = default)
     {
         var head =
-            journal.Head(number)
-            ?? throw RefusedException.NotFound(
-                "no-such-order",
-                $"There is no order {number}. Search with: revtal order list TEXT."
-            );
+            journal.Head(number) ?? throw RefusedException.NotFound("no-such-order", $"There is no order {number}.");
         if (kept.TryGetValue(number, out OrderSnapshot? known) && known!.Order.Head == head)
         {
             return known;

@@ -52,17 +52,14 @@ public static class ReadingEndpoints
 
         if (request.Photo is { } photo && await pictures.GetAsync(photo, true, cancel) is null)
         {
-            throw RefusedException.Invalid(
-                "no-such-picture",
-                "There is no picture of this hash. Keep it first: POST /api/v1/pictures."
-            );
+            throw RefusedException.Invalid("no-such-picture", "There is no picture of this hash. Keep it first.");
         }
 
         var capture = request.Capture is { } bundle ? Store(bundle) : null;
         var decoded = request.Capture is { } c ? CaptureDecoder.Decode(c.ToFiles()) : null;
         return await desk.RecordAsync(
             number,
-            "readings",
+            OrderActs.Reading(request.Phase),
             new
             {
                 request.Phase,
@@ -124,7 +121,7 @@ public static class ReadingEndpoints
         );
     }
 
-    internal static CaptureRow Store(CaptureBundle bundle)
+    public static CaptureRow Store(CaptureBundle bundle)
     {
         var bytes = JsonSerializer.SerializeToUtf8Bytes(bundle, RevtalJson.Options);
         return new CaptureRow { Hash = Convert.ToHexStringLower(SHA256.HashData(bytes)), Content = bytes };

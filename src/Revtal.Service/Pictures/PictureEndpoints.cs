@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Revtal.Contracts;
 using Revtal.Core;
+using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using Revtal.Documents;
 using Revtal.Service.Http;
@@ -36,7 +37,7 @@ public static class PictureEndpoints
             .WithSummary("A picture, or its small copy");
     }
 
-    internal static PictureRow Row(Picture p) =>
+    public static PictureRow Row(Picture p) =>
         new()
         {
             Hash = p.Hash,
@@ -54,7 +55,7 @@ public static class PictureEndpoints
         PictureStore pictures,
         OrderShelf shelf,
         CancellationToken cancel,
-        string? step = null,
+        StepId? step = null,
         string? caption = null
     )
     {
@@ -63,7 +64,7 @@ public static class PictureEndpoints
         var picture = await TakeAsync(http, pictures, cancel);
         return await desk.RecordAsync(
             number,
-            "photos",
+            OrderAct.AddPhoto,
             new
             {
                 picture.Hash,

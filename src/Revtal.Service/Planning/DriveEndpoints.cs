@@ -28,8 +28,8 @@ public static class DriveEndpoints
                 ) =>
                     desk.RecordAsync(
                         number,
-                        $"copies/{bay}",
-                        request,
+                        OrderAct.BeginCopy,
+                        new { bay, request },
                         sender,
                         (o, _) =>
                             PlanRules.BeginCopy(o, bay, request.Source, request.Target, request.Method, request.Size),
@@ -51,8 +51,8 @@ public static class DriveEndpoints
                 ) =>
                     desk.RecordAsync(
                         number,
-                        $"copies/{bay}/done",
-                        request,
+                        OrderAct.AdvanceCopy,
+                        new { bay, request },
                         sender,
                         (o, _) => PlanRules.AdvanceCopy(o, bay, request.Done),
                         cancel
@@ -75,8 +75,8 @@ public static class DriveEndpoints
                     var (sampled, matched) = Compared(request);
                     return desk.RecordAsync(
                         number,
-                        $"copies/{bay}/verify",
-                        request,
+                        OrderAct.VerifyCopy,
+                        new { bay, request },
                         sender,
                         (o, _) =>
                             PlanRules.VerifyCopy(o, bay, request.FilesSource, request.FilesTarget, sampled, matched),
@@ -100,8 +100,8 @@ public static class DriveEndpoints
                 ) =>
                     desk.RecordAsync(
                         number,
-                        $"old-parts/{position}",
-                        request,
+                        OrderAct.SettleOldPart,
+                        new { position, request },
                         sender,
                         (o, _) =>
                             PlanRules.Settle(

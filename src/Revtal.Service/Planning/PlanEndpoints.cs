@@ -10,6 +10,10 @@ namespace Revtal.Service.Planning;
 /// <summary>Planning: what fits, which slot, which option.</summary>
 public static class PlanEndpoints
 {
+    /// <summary>What brings orders, catalogue and shelf together.</summary>
+    public static IServiceCollection AddPlanning(this IServiceCollection services) =>
+        services.AddSingleton<PlanDesk>().AddSingleton<QuoteDesk>().AddSingleton<OptionDesk>();
+
     public static void MapPlans(this IEndpointRouteBuilder api)
     {
         var order = api.MapGroup("/orders/{number:int}").WithTags("plan");
@@ -41,7 +45,7 @@ public static class PlanEndpoints
                     var whole = await plans.CompleteAsync(number, request, cancel);
                     return await desk.RecordAsync(
                         number,
-                        "plan",
+                        OrderAct.SetPlan,
                         request,
                         sender,
                         (o, g) =>
@@ -65,7 +69,7 @@ public static class PlanEndpoints
                 "/options",
                 (
                     int number,
-                    PlanDesk plans,
+                    OptionDesk plans,
                     CancellationToken cancel,
                     string? target = null,
                     string? workload = null,
@@ -88,7 +92,7 @@ public static class PlanEndpoints
         order
             .MapPost(
                 "/layout",
-                (int number, LayoutRequest request, PlanDesk plans, CancellationToken cancel) =>
+                (int number, LayoutRequest request, OptionDesk plans, CancellationToken cancel) =>
                     plans.LayoutAsync(number, request, cancel)
             )
             .WithName("findLayout")

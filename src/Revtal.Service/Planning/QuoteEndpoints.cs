@@ -23,11 +23,11 @@ public static class QuoteEndpoints
         order
             .MapGet(
                 "/quote",
-                async (int number, PlanDesk plans, OrderShelf shelf, CancellationToken cancel) =>
+                async (int number, QuoteDesk quotes, OrderShelf shelf, CancellationToken cancel) =>
                 {
                     var snapshot = await shelf.LoadAsync(number, cancel);
                     return snapshot.Order.Agreed?.Quote
-                        ?? await plans.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
+                        ?? await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
                 }
             )
             .WithName("getQuote")
@@ -47,10 +47,10 @@ public static class QuoteEndpoints
                 (int number, DeclineRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
-                        "decline",
+                        OrderAct.Decline,
                         request,
                         sender,
-                        (o, _) => PlanRules.Decline(o, request.Customer, request.Reason),
+                        (o, _) => PlanRules.Decline(request.Customer, request.Reason),
                         cancel
                     )
             )
@@ -64,7 +64,7 @@ public static class QuoteEndpoints
             .MapPost(
                 "/quote/revoke",
                 (int number, Sender sender, OrderDesk desk, CancellationToken cancel) =>
-                    desk.RecordAsync(number, "quote/revoke", null, sender, (o, _) => PlanRules.Revoke(o), cancel)
+                    desk.RecordAsync(number, OrderAct.RevokeQuote, null, sender, (_, _) => new QuoteRevoked(), cancel)
             )
             .WithName("revokeQuote")
             .WithSummary("The link opens nothing any more");
@@ -99,7 +99,7 @@ public static class QuoteEndpoints
         int number,
         AgreeRequest request,
         Sender sender,
-        PlanDesk plans,
+        QuoteDesk quotes,
         OrderShelf shelf,
         OrderDesk desk,
         CancellationToken cancel
@@ -108,15 +108,14 @@ public static class QuoteEndpoints
         var snapshot = await shelf.LoadAsync(number, cancel);
         var quote = snapshot.Order.Plan is null
             ? null
-            : snapshot.Order.Offered?.Quote ?? await plans.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
+            : snapshot.Order.Offered?.Quote ?? await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
         return await desk.RecordAsync(
             number,
-            "agreement",
+            OrderAct.Agree,
             request,
             sender,
             (o, _) =>
                 PlanRules.Agree(
-                    o,
                     request.Customer,
                     request.Note,
                     SamePlan(o, snapshot.Order) ? quote : throw Moved(number)
@@ -129,7 +128,7 @@ public static class QuoteEndpoints
         int number,
         OfferRequest request,
         Sender sender,
-        PlanDesk plans,
+        QuoteDesk quotes,
         OrderShelf shelf,
         OrderDesk desk,
         TimeProvider clock,
@@ -138,18 +137,18 @@ public static class QuoteEndpoints
     )
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
-        OrderRules.Need(snapshot.Order, "a quote", Stage.Planned);
-        var quote = await plans.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
+        WhenMayWhat.Need(OrderAct.OfferQuote, snapshot.Order, snapshot.Guide);
+        var quote = await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
         var secret = RandomNumberGenerator.GetBytes(SecretBytes);
         var now = clock.GetUtcNow();
         var until = now.AddDays(request.Days);
         var receipt = await desk.RecordAsync(
             number,
-            "quote/link",
+            OrderAct.OfferQuote,
             request,
             sender,
             (o, _) =>
-                SamePlan(o, snapshot.Order) ? PlanRules.Offer(o, quote, Hash(secret), now, until) : throw Moved(number),
+                SamePlan(o, snapshot.Order) ? PlanRules.Offer(quote, Hash(secret), now, until) : throw Moved(number),
             cancel
         );
         // A retry is answered with what was recorded first, and that link's secret is kept nowhere.
@@ -182,21 +181,31 @@ public static class QuoteEndpoints
         // The customer has no account: the link is what proves who this is.
         var (id, given) = Sender.Key(context.Request.Headers[Sender.KeyHeader]);
         var sender = new Sender(new Person("customer", request.Name, Role.Desk), id, given, null);
-        return await desk.RecordAsync(
-            snapshot.Order.Number,
-            "quote/answer",
-            request,
-            sender,
-            (o, _) =>
-                o.Offered is not { } offered || offered.LinkHash != snapshot.Order.Offered?.LinkHash
-                    ? throw RefusedException.Rule(
-                        "quote-answered",
-                        "This quote was answered or taken back already. Call the shop to change it."
-                    )
-                : request.Agree ? PlanRules.Agree(o, request.Name, request.Note, offered.Quote, byLink: true)
-                : PlanRules.Decline(o, request.Name, request.Note, byLink: true),
-            cancel
-        );
+        try
+        {
+            return await desk.RecordAsync(
+                snapshot.Order.Number,
+                request.Agree ? OrderAct.Agree : OrderAct.Decline,
+                request,
+                sender,
+                (o, _) =>
+                    o.Offered is not { } offered || offered.LinkHash != snapshot.Order.Offered?.LinkHash
+                        ? throw Answered()
+                    : request.Agree ? PlanRules.Agree(request.Name, request.Note, offered.Quote, byLink: true)
+                    : PlanRules.Decline(request.Name, request.Note, byLink: true),
+                cancel
+            );
+        }
+        catch (RefusedException e) when (e.Code == WhenMayWhat.WrongStage)
+        {
+            throw Answered();
+        }
+
+        static RefusedException Answered() =>
+            RefusedException.Rule(
+                "quote-answered",
+                "This quote was answered or taken back already. Call the shop to change it."
+            );
     }
 
     // One answer for all that is wrong with a link, so that guessing teaches nothing.
@@ -275,7 +284,7 @@ public static class QuoteEndpoints
 
     private static async Task<IResult> PaperAsync(
         int number,
-        PlanDesk plans,
+        QuoteDesk quotes,
         OrderShelf shelf,
         IOptions<ShopOptions> shop,
         TimeProvider clock,
@@ -284,7 +293,7 @@ public static class QuoteEndpoints
     )
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
-        var quote = snapshot.Order.Agreed?.Quote ?? await plans.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
+        var quote = snapshot.Order.Agreed?.Quote ?? await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
         BenchEndpoints.AsPage(response, $"quote-{number}.pdf");
         return Results.Bytes(
             QuotePaper.Write(

@@ -45,7 +45,10 @@ public sealed class ShopOptions
 
     /// <summary>What keeps these settings from being used; null for nothing.</summary>
     public string? Problem =>
-        Currency.Length != 3 || !Currency.All(char.IsAsciiLetterUpper) ? $"“{Currency}” is no ISO 4217 code, like EUR."
+        !TimeZoneInfo.TryFindSystemTimeZoneById(Zone, out _)
+            ? $"there is no time zone “{Zone}”. Write an IANA name, like UTC or Etc/GMT-1."
+        : Currency.Length != 3 || !Currency.All(char.IsAsciiLetterUpper)
+            ? $"“{Currency}” is no ISO 4217 code, like EUR."
         : HourRate is < 0 or > 100_000 ? $"An hour's rate of {HourRate} cannot be."
         : TaxPercent is < 0 or > 100 ? $"A tax of {TaxPercent} % cannot be."
         : Workloads.FirstOrDefault(w => !MemorySize.TryParse(w.Value, out _)) is { Key: { } name } bad

@@ -44,7 +44,7 @@ public sealed record SpdModule(
                 Form,
                 SpeedMTs,
                 null,
-                PartNumber,
+                Hardware.PartNumber.Of(PartNumber),
                 Serial,
                 Ranks,
                 Ecc,

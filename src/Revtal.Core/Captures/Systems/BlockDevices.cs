@@ -48,7 +48,7 @@ public static class BlockDevices
                 null,
                 d.Number("log-sec") is { } sector and <= 1 << 16 ? (int)sector : null,
                 null,
-                d.Text("model"),
+                PartNumber.Of(d.Text("model")),
                 d.Text("serial")
             ),
             Used(d, 0),

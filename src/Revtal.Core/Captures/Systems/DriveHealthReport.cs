@@ -19,7 +19,7 @@ public static class DriveHealthReport
         {
             throw RefusedException.Invalid(
                 "health-empty",
-                $"The health report tells no drive{(Complaint(root) is { } why ? $": {why}" : "")}. It wants the "
+                $"The health report tells no drive{Phrases.When(Complaint(root), why => $": {why}")}. It wants the "
                     + "rights of the administrator, and a drive that answers."
             );
         }
@@ -46,7 +46,7 @@ public static class DriveHealthReport
             null,
             root.Number("logical_block_size") is { } sector and <= 1 << 16 ? (int)sector : null,
             null,
-            root.Text("model_name"),
+            PartNumber.Of(root.Text("model_name")),
             root.Text("serial_number")
         );
         var name = root.Get("device").Text("name");

@@ -110,7 +110,7 @@ public static class MacReport
                 null,
                 null,
                 null,
-                d.Text("device_model"),
+                PartNumber.Of(d.Text("device_model")),
                 d.Text("device_serial")
             ),
             volumes.Length > 0 && volumes.All(v => v.Number("free_space_in_bytes") is not null)

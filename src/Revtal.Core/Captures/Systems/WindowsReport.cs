@@ -125,7 +125,7 @@ public static class WindowsReport
                 null,
                 Small(d.Number("LogicalSectorSize")),
                 null,
-                d.Text("FriendlyName"),
+                PartNumber.Of(d.Text("FriendlyName")),
                 d.Text("SerialNumber")
             ),
             volumes.Length > 0

@@ -2,7 +2,7 @@ using Revtal.Core.Hardware;
 using Revtal.Core.Parts;
 using Revtal.Storage;
 
-namespace Revtal.Service.Demo;
+namespace Revtal.Demo;
 
 /// <summary>The catalogue and the shelf of Saltmarsh Road.</summary>
 internal static class DemoStock
@@ -60,7 +60,7 @@ internal static class DemoStock
         await store.PutAsync(Kinds);
         foreach (var (number, count, cost, place) in Shelf)
         {
-            var kind = Kinds.Single(k => k.Number == number);
+            var kind = Kinds.Single(k => k.IsCalled(number));
             var pieces = Enumerable
                 .Range(1, count * kind.Pieces)
                 .Select(i =>
@@ -68,7 +68,7 @@ internal static class DemoStock
                         kind,
                         new PartItem(
                             0,
-                            number,
+                            kind.Number,
                             $"{number.Replace("-", "", StringComparison.Ordinal)}-{i:000}",
                             PartState.InStock,
                             cost,
@@ -93,7 +93,7 @@ internal static class DemoStock
         string maker
     ) =>
         new PartKind(
-            number,
+            new PartNumber(number),
             name,
             new MemoryModule(
                 MemorySize.Gigabytes(gigabytes),
@@ -124,7 +124,7 @@ internal static class DemoStock
         int least
     ) =>
         new PartKind(
-            number,
+            new PartNumber(number),
             name,
             null,
             new Drive(DriveSize.Parse(size), form, key, link, height, 512, "Basaltine"),

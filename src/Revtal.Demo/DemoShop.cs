@@ -1,6 +1,8 @@
+using Microsoft.Extensions.DependencyInjection;
 using Revtal.Contracts;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
@@ -12,7 +14,7 @@ using Revtal.Service.Pictures;
 using Revtal.Service.Planning;
 using Revtal.Storage;
 
-namespace Revtal.Service.Demo;
+namespace Revtal.Demo;
 
 /// <summary>
 /// Fills the Saltmarsh Road shop by the same road that every change travels; a shop that has orders already is left as
@@ -33,6 +35,7 @@ internal sealed partial class DemoShop
     private readonly OrderDesk desk;
     private readonly OrderShelf shelf;
     private readonly PlanDesk plans;
+    private readonly QuoteDesk quotes;
     private readonly StoryClock clock;
 
     // What a trap taught after some orders: they keep the revision from before.
@@ -45,6 +48,7 @@ internal sealed partial class DemoShop
     {
         shelf = services.GetRequiredService<OrderShelf>();
         plans = services.GetRequiredService<PlanDesk>();
+        quotes = services.GetRequiredService<QuoteDesk>();
         clock = new StoryClock(TimeProvider.System.GetUtcNow() - ago);
         desk = new OrderDesk(
             shelf,
@@ -126,10 +130,10 @@ internal sealed partial class DemoShop
     }
 
     private static MemoryModule Ddr4(int gigabytes, string maker, string part, string form = "SO-DIMM") =>
-        new(MemorySize.Gigabytes(gigabytes), "DDR4", form, gigabytes >= 16 ? 3200 : 2666, maker, part);
+        new(MemorySize.Gigabytes(gigabytes), "DDR4", form, gigabytes >= 16 ? 3200 : 2666, maker, new PartNumber(part));
 
     private static MemoryModule Ddr5(int gigabytes) =>
-        new(MemorySize.Gigabytes(gigabytes), "DDR5", "SO-DIMM", 4800, "Ostrava", $"OS5S-{gigabytes}G");
+        new(MemorySize.Gigabytes(gigabytes), "DDR5", "SO-DIMM", 4800, "Ostrava", new PartNumber($"OS5S-{gigabytes}G"));
 
     private static CaptureBundle FromDisk(string captures, string name) =>
         CaptureBundle.Of(Documents.CaptureFolder.Read(Path.Combine(captures, name)));
@@ -195,25 +199,25 @@ internal sealed partial class DemoShop
         var capture = ReadingEndpoints.Store(bundle);
         var reading = CaptureDecoder.Decode(bundle.ToFiles());
         reading = drives.Length == 0 ? reading : Reading.Join(reading, EyeReading.Make(null, null, [], null, drives));
-        return Do("reading", by, (o, g) => OrderRules.TakeReading(o, g, phase, reading, capture.Hash, null), capture);
+        return Do(by, (o, g) => OrderRules.TakeReading(o, g, phase, reading, capture.Hash, null), capture);
     }
 
     private async Task Plan(string by, params SlotChange[] changes)
     {
         var request = await plans.CompleteAsync(order, new PlanRequest(changes), CancellationToken.None);
-        await Do("plan", by, (o, g) => PlanRules.SetPlan(o, g, request.Changes, null));
+        await Do(by, (o, g) => PlanRules.SetPlan(o, g, request.Changes, null));
     }
 
     private async Task Agree(string customer)
     {
         var quote = await QuoteAsync();
-        await Do("agree", "sanne", (o, _) => PlanRules.Agree(o, customer, null, quote));
+        await Do("sanne", (_, _) => PlanRules.Agree(customer, null, quote));
     }
 
     private async Task<Core.Parts.Quote> QuoteAsync()
     {
         var snapshot = await shelf.LoadAsync(order);
-        return await plans.QuoteAsync(snapshot.Order, snapshot.Guide, CancellationToken.None);
+        return await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, CancellationToken.None);
     }
 
     private Task RunAll(string by, string? note = null) => RunSteps(by, note, sheet => sheet.Steps.Count);
@@ -226,9 +230,8 @@ internal sealed partial class DemoShop
         {
             clock.Pass(TimeSpan.FromSeconds(step.TimedFrom is null ? 0 : step.Seconds ?? 0));
             var occupants =
-                step.Id == RunStep.RecordModules ? null : step.Records.ToDictionary(p => p, p => $"BA{order}-7{p[^1]}");
+                step.Id == StepId.RecordModules ? null : step.Records.ToDictionary(p => p, p => $"BA{order}-7{p[^1]}");
             await Do(
-                step.Id,
                 by,
                 (o, g) =>
                     BenchRules.Confirm(
@@ -249,12 +252,12 @@ internal sealed partial class DemoShop
         }
     }
 
-    private Task<Receipt> Do(
-        string action,
-        string by,
-        Func<Order, Core.Guides.Guide, EntryBody> decide,
-        CaptureRow? capture = null
-    ) => desk.RecordAsync(order, action, null, By(by), decide, CancellationToken.None, capture);
+    private async Task<Receipt> Do(string by, Func<Order, Guide, EntryBody> decide, CaptureRow? capture = null)
+    {
+        var snapshot = await shelf.LoadAsync(order);
+        var act = decide(snapshot.Order, snapshot.Guide).Act;
+        return await desk.RecordAsync(order, act, null, By(by), decide, CancellationToken.None, capture);
+    }
 
     private Sender By(string id)
     {

@@ -10,7 +10,7 @@ namespace Revtal.Core.Planning;
 /// kind, or of two in a machine of up to four slots; kits stay together. Which old modules stay is tried in all ways
 /// that differ.
 /// </summary>
-public static class Options
+public static class UpgradeOptions
 {
     private const int MostSlotsForTwoKinds = 4,
         MostLeftOut = 12,
@@ -177,11 +177,11 @@ public static class Options
                     g.OrderByDescending(o => Math.Min(o.Module.RatedSpeed ?? int.MaxValue, enough ?? int.MaxValue))
                         .ThenBy(o => o.Price)
                         .ThenByDescending(o => o.OnShelf)
-                        .ThenBy(o => o.Number, StringComparer.Ordinal)
+                        .ThenBy(o => o.Number)
                         .First()
                 )
                 .OrderBy(o => o.Price)
-                .ThenBy(o => o.Number, StringComparer.Ordinal),
+                .ThenBy(o => o.Number),
         ];
     }
 
@@ -366,13 +366,13 @@ public static class Options
     {
         var adds = string.Join(
             " and ",
-            now.Select(b => $"{b.Modules} × {b.Offer.Module.Size}{(b.Offer.Pieces > 1 ? " (kit)" : "")}")
+            now.Select(b => $"{b.Modules} × {b.Offer.Module.Size}{Phrases.When(b.Offer.Pieces > 1, " (kit)")}")
         );
         var leaves = kept.Leaving.GroupBy(l => l).OrderBy(g => g.Key).Select(g => $"{g.Count()} × {g.Key}").ToArray();
         var does =
             leaves.Length == 0 ? $"Add {adds}"
             : kept.Slots.Count == 0 ? $"Replace all by {adds}"
             : $"Replace {string.Join(" and ", leaves)} by {adds}";
-        return $"{does}{(later is { } l ? $" now, {l.Modules} × {l.Offer.Module.Size} at the next visit" : "")}";
+        return $"{does}{Phrases.When(later, l => $" now, {l.Modules} × {l.Offer.Module.Size} at the next visit")}";
     }
 }

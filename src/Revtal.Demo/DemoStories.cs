@@ -5,7 +5,7 @@ using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 
-namespace Revtal.Service.Demo;
+namespace Revtal.Demo;
 
 /// <summary>What came over the counter of Saltmarsh Road, order by order.</summary>
 internal sealed partial class DemoShop
@@ -28,12 +28,8 @@ internal sealed partial class DemoShop
         await Agree("J. Marsk, by telephone");
         await RunAll("mara");
         await Read(Phase.After, FromDisk(captures, "vm-after-20g"), "mara");
-        await Do("ready", "mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
-        await Do(
-            "hand-back",
-            "sanne",
-            (o, _) => OrderRules.HandBack(o, "J. Marsk", "None left over; the 4 GB module moved to S1")
-        );
+        await Do("mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("sanne", (o, _) => OrderRules.HandBack("J. Marsk", "None left over; the 4 GB module moved to S1"));
     }
 
     // The one that went wrong and was found out.
@@ -55,10 +51,10 @@ internal sealed partial class DemoShop
         await Agree("A. Pressel, at the desk");
         await RunAll("tobi");
         await Read(Phase.After, Serial, [-8, 8], "tobi");
-        await Do("reseat", "tobi", (o, g) => BenchRules.Reseat(o, g, ["S1"], "Only 8 GB seen"));
+        await Do("tobi", (o, g) => BenchRules.Reseat(o, g, ["S1"], "Only 8 GB seen"));
         await RunAll("tobi", "The right latch had not clicked");
         await Read(Phase.After, Serial, [8, 8], "tobi");
-        await Do("ready", "tobi", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("tobi", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
     }
 
     // Short, waiting for a hand.
@@ -190,11 +186,7 @@ internal sealed partial class DemoShop
             "Salt on the hinge",
             Backup.Unknown
         );
-        await Do(
-            "park",
-            "ines",
-            (o, _) => OrderRules.Park(o, "Memory is soldered; the customer thinks about another machine")
-        );
+        await Do("ines", (o, _) => OrderRules.Park("Memory is soldered; the customer thinks about another machine"));
     }
 
     // Right in sum, in other slots than planned.
@@ -232,12 +224,17 @@ internal sealed partial class DemoShop
         await Agree("H. Ringel, by mail");
         await RunSteps("juno", null, sheet => sheet.Steps.Count(s => s.Part <= RunPart.Isolate) + 2);
         await Do(
-            "find",
             "juno",
-            (o, g) => BenchRules.Find(o, g, FindKind.Dust, "open.drives-out", "A mat of it before the fan; blown out")
+            (o, g) =>
+                BenchRules.Find(
+                    o,
+                    g,
+                    FindKind.Dust,
+                    StepId.Parse("open.drives-out"),
+                    "A mat of it before the fan; blown out"
+                )
         );
         await Do(
-            "suggest",
             "juno",
             (o, g) =>
                 BenchRules.Suggest(
@@ -248,7 +245,7 @@ internal sealed partial class DemoShop
                         "open.drives-out",
                         "The key turns only while the handle is pressed."
                     ),
-                    "open.drives-out"
+                    StepId.Open("drives-out")
                 )
         );
     }
@@ -271,15 +268,14 @@ internal sealed partial class DemoShop
         await Plan("tobi", new SlotChange("S1", Reseat: true), new SlotChange("S2", Reseat: true));
         await Agree("A. Pressel, by telephone");
         await Do(
-            "copy",
             "tobi",
             (o, _) =>
-                BenchRules.TellCopy(o, CopyState.Verified, "Image on the bench disk, 41,204 files counted, 200 sampled")
+                BenchRules.TellCopy(CopyState.Verified, "Image on the bench disk, 41,204 files counted, 200 sampled")
         );
         await RunAll("tobi", "Contacts dull; wiped");
         await Read(Phase.After, Serial, [8, 8], "tobi");
-        await Do("ready", "tobi", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
-        await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "A. Pressel", "Nothing was changed"));
+        await Do("tobi", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("sanne", (o, _) => OrderRules.HandBack("A. Pressel", "Nothing was changed"));
     }
 
     private async Task TideGaugeModel()
@@ -299,15 +295,21 @@ internal sealed partial class DemoShop
         await Plan("pell", [.. "ABCD".Select(c => new SlotChange($"{c}2", Ddr4(16, "Ostrava", "OS4U-16G", "DIMM")))]);
         await Agree("J. Marsk, by mail");
         await Do(
-            "waive",
             "ines",
             (o, g) =>
-                BenchRules.Waive(o, g, Role.Lead, Gate.StillCooling, "isolate.cool-down", "Came in cold from the van")
+                BenchRules.Waive(
+                    o,
+                    g,
+                    Role.Lead,
+                    Gate.StillCooling,
+                    StepId.Isolate(Isolation.CoolDown),
+                    "Came in cold from the van"
+                )
         );
         await RunAll("pell");
         await Read(Phase.After, Serial, [16, 16, 16, 16, 16, 16, 16, 16], "pell");
-        await Do("ready", "pell", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
-        await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "J. Marsk", "None"));
+        await Do("pell", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("sanne", (o, _) => OrderRules.HandBack("J. Marsk", "None"));
     }
 
     // Only looked at.
@@ -329,20 +331,19 @@ internal sealed partial class DemoShop
         await Agree("R. Fahr, at the desk");
         await RunSteps("mara", null, sheet => sheet.Steps.TakeWhile(s => s.Part <= RunPart.Open).Count());
         await Do(
-            "find",
             "mara",
             (o, g) =>
                 BenchRules.Find(
                     o,
                     g,
                     FindKind.LiquidMark,
-                    "open.base",
+                    StepId.Open("base"),
                     "White crust between hinge and board, none at the drive"
                 )
         );
         await RunAll("mara", null);
         await Read(Phase.After, Serial, [8], "mara");
-        await Do("ready", "mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
     }
 
     // More than its maker states, and it works.
@@ -365,8 +366,8 @@ internal sealed partial class DemoShop
         await Agree("Dr. Kolb, by mail");
         await RunAll("mara");
         await Read(Phase.After, Serial, [48, 48], "mara");
-        await Do("ready", "mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
-        await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "Dr. Kolb", "Two 16 GB modules given back"));
+        await Do("mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("sanne", (o, _) => OrderRules.HandBack("Dr. Kolb", "Two 16 GB modules given back"));
     }
 
     // A build without a door: the whole back comes off.
@@ -393,8 +394,8 @@ internal sealed partial class DemoShop
         await Agree("R. Fahr, by mail");
         await RunAll("juno");
         await Read(Phase.After, Serial, [8, 0, 8, 0], "juno");
-        await Do("ready", "juno", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
-        await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "R. Fahr", "Two 4 GB modules, recycled"));
+        await Do("juno", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("sanne", (o, _) => OrderRules.HandBack("R. Fahr", "Two 4 GB modules, recycled"));
     }
 
     // A full drive: its copy runs.
@@ -426,7 +427,7 @@ internal sealed partial class DemoShop
                     2.2m,
                     512,
                     "Basaltine",
-                    "BN-500",
+                    new PartNumber("BN-500"),
                     "BN500-771"
                 ),
                 DriveSize.Parse("462 GB")
@@ -437,7 +438,7 @@ internal sealed partial class DemoShop
             new SlotChange(
                 "D1",
                 Drive: new DriveWish(
-                    new Drive(DriveSize.Parse("1 TB"), PartNumber: "BN-1T"),
+                    new Drive(DriveSize.Parse("1 TB"), PartNumber: new PartNumber("BN-1T")),
                     DataPath.CopyFirst,
                     Setup: new DriveSetup(Label: "Spectra", Grow: true)
                 )
@@ -445,7 +446,6 @@ internal sealed partial class DemoShop
         );
         await Agree("Dr. Kolb, by telephone");
         await Do(
-            "copy",
             "mara",
             (o, _) =>
                 PlanRules.BeginCopy(
@@ -458,7 +458,7 @@ internal sealed partial class DemoShop
                 )
         );
         clock.Pass(TimeSpan.FromMinutes(24));
-        await Do("copy", "mara", (o, _) => PlanRules.AdvanceCopy(o, "D1", DriveSize.Parse("171 GB")));
+        await Do("mara", (o, _) => PlanRules.AdvanceCopy(o, "D1", DriveSize.Parse("171 GB")));
     }
 
     // One of six drives wore out: its bay, the array's word, and the old drive cleared before it left the house.
@@ -493,7 +493,7 @@ internal sealed partial class DemoShop
                             26.1m,
                             512,
                             "Basaltine",
-                            "BH-8T",
+                            new PartNumber("BH-8T"),
                             $"BH8T-{400 + i}"
                         )
                     )),
@@ -504,7 +504,7 @@ internal sealed partial class DemoShop
             new SlotChange(
                 "B3",
                 Drive: new DriveWish(
-                    new Drive(DriveSize.Parse("8 TB"), PartNumber: "BH-8T"),
+                    new Drive(DriveSize.Parse("8 TB"), PartNumber: new PartNumber("BH-8T")),
                     DataPath.CleanInstall,
                     ArrayState: "degraded, 5 of 6, no resync"
                 )
@@ -514,7 +514,6 @@ internal sealed partial class DemoShop
         await RunAll("juno");
         await Read(Phase.After, Serial, [4, 4], "juno");
         await Do(
-            "old",
             "juno",
             (o, _) =>
                 PlanRules.Settle(
@@ -525,8 +524,8 @@ internal sealed partial class DemoShop
                     "It would not spin up"
                 )
         );
-        await Do("ready", "juno", (o, g) => OrderRules.MarkReady(o, g, Role.Lead, "The array rebuilds"));
-        await Do("hand-back", "sanne", (o, _) => OrderRules.HandBack(o, "H. Ringel", null));
+        await Do("juno", (o, g) => OrderRules.MarkReady(o, g, Role.Lead, "The array rebuilds"));
+        await Do("sanne", (o, _) => OrderRules.HandBack("H. Ringel", null));
     }
 
     // Seated anew and still short: the search for what is at fault has begun.
@@ -552,13 +551,12 @@ internal sealed partial class DemoShop
         await Agree("M. Alto, by mail");
         await RunAll("pell");
         await Read(Phase.After, Serial, [16, 16, -16, 16], "pell");
-        await Do("reseat", "pell", (o, g) => BenchRules.Reseat(o, g, ["B1"], "B1 not seen"));
+        await Do("pell", (o, g) => BenchRules.Reseat(o, g, ["B1"], "B1 not seen"));
         await RunAll("pell", "It clicked; the groove was clean");
         await Read(Phase.After, Serial, [16, 16, -16, 16], "pell");
-        await Do("swap", "pell", (o, g) => MeasureRules.BeginSwapTest(o, g, null));
+        await Do("pell", (o, g) => MeasureRules.BeginSwapTest(o, g, null));
         // The module of B1 stays unseen wherever it sits.
         await Do(
-            "swap",
             "pell",
             (o, g) =>
                 MeasureRules.Try(
@@ -587,7 +585,6 @@ internal sealed partial class DemoShop
         );
         await Read(Phase.Before, Serial, [8, 8], "juno");
         await Do(
-            "scores",
             "juno",
             (o, _) =>
                 MeasureRules.TakeScores(
@@ -600,15 +597,13 @@ internal sealed partial class DemoShop
         await Plan("juno", new SlotChange("S1", Reseat: true), new SlotChange("S2", Reseat: true));
         await Agree("R. Fahr, by telephone");
         await Do(
-            "copy",
             "juno",
             (o, _) =>
-                BenchRules.TellCopy(o, CopyState.Verified, "Image on the bench disk, 18,031 files counted, 100 sampled")
+                BenchRules.TellCopy(CopyState.Verified, "Image on the bench disk, 18,031 files counted, 100 sampled")
         );
         await RunAll("juno", "Salt on the contacts of S1; wiped");
         await Read(Phase.After, Serial, [8, 8], "juno");
         await Do(
-            "scores",
             "juno",
             (o, _) =>
                 MeasureRules.TakeScores(
@@ -619,13 +614,11 @@ internal sealed partial class DemoShop
                 )
         );
         await Do(
-            "watch",
             "juno",
             (o, _) => MeasureRules.BeginWatch(o, "It freezes", clock.GetUtcNow(), clock.GetUtcNow().AddDays(14), 3)
         );
         clock.Pass(TimeSpan.FromDays(3));
         await Do(
-            "watch",
             "sanne",
             (o, _) =>
                 MeasureRules.NoteWatch(

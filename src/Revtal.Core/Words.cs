@@ -1,6 +1,6 @@
 using System.Text;
 
-namespace Revtal.Core.Orders;
+namespace Revtal.Core;
 
 /// <summary>Text that people type, made safe to keep and to show.</summary>
 public static class Words

@@ -1,6 +1,7 @@
-using Revtal.Core.Orders;
+using Revtal.Core.Hardware;
+using Revtal.Core.Parts;
 
-namespace Revtal.Core.Parts;
+namespace Revtal.Core.Orders;
 
 /// <summary>A part that came out of a machine becomes used stock.</summary>
 public static class BuyIn
@@ -17,9 +18,7 @@ public static class BuyIn
                 "part-unknown",
                 $"Nobody read what came out of {settled.Position}: it cannot be bought in."
             );
-        var number = (module?.PartNumber ?? drive?.PartNumber)?.Trim() is { Length: > 0 } known
-            ? known
-            : $"USED {name}";
+        var number = module?.PartNumber ?? drive?.PartNumber ?? new PartNumber($"USED {name}");
         return (
             new PartKind(
                 number,

@@ -1,12 +1,14 @@
 using Revtal.Core.Bench;
-using Revtal.Core.Orders;
+using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
+using Revtal.Core.Parts;
 using Revtal.Core.Planning;
 
-namespace Revtal.Core.Parts;
+namespace Revtal.Core.Orders;
 
 /// <summary>A part that a plan wants from the shelf.</summary>
 /// <param name="Serial">The very one, where the plan names it.</param>
-public sealed record PartWish(string Position, string Number, string? Serial);
+public sealed record PartWish(string Position, PartNumber Number, string? Serial);
 
 /// <summary>What an entry on an order does to the stock.</summary>
 /// <param name="Missing">Wishes that the shelf cannot meet: to be ordered.</param>
@@ -38,10 +40,10 @@ public static class StockEffects
         [
             .. plan
                 .Slots.Where(s => s is { Use: SlotUse.Fit, Module.PartNumber: not null })
-                .Select(s => new PartWish(s.Slot, s.Module!.PartNumber!, s.Module.Serial)),
+                .Select(s => new PartWish(s.Slot, s.Module!.PartNumber!.Value, s.Module.Serial)),
             .. plan
                 .Bays.Where(b => b.Wish?.Drive.PartNumber is not null)
-                .Select(b => new PartWish(b.Bay, b.Wish!.Drive.PartNumber!, b.Wish.Drive.Serial)),
+                .Select(b => new PartWish(b.Bay, b.Wish!.Drive.PartNumber!.Value, b.Wish.Drive.Serial)),
         ];
 
     /// <param name="order">Before the entry.</param>
@@ -117,16 +119,16 @@ public static class StockEffects
         return new(moves, missing);
     }
 
-    private static bool IsFit(string step) => step.StartsWith("fit.", StringComparison.Ordinal);
+    private static bool IsFit(StepId step) => step.Verb == StepVerb.Fit;
 
     private static StockEffect Reserve(Order order, IReadOnlyList<PartItem> shelf, IReadOnlyList<PartKind> kinds)
     {
         var moves = new List<StockMove>();
         var missing = new List<PartWish>();
-        foreach (var group in Wishes(order.Plan!.Value).GroupBy(w => w.Number, StringComparer.OrdinalIgnoreCase))
+        foreach (var group in Wishes(order.Plan!.Value).GroupBy(w => w.Number))
         {
             var wishes = group.ToList();
-            var all = shelf.Where(i => string.Equals(i.Kind, group.Key, StringComparison.OrdinalIgnoreCase)).ToArray();
+            var all = shelf.Where(i => i.Kind == group.Key).ToArray();
             foreach (var wish in wishes.Where(w => w.Serial is not null).ToArray())
             {
                 var named = all.FirstOrDefault(i => i.Serial == wish.Serial);
@@ -145,11 +147,7 @@ public static class StockEffects
                 }
             }
 
-            var pieces =
-                kinds
-                    .FirstOrDefault(k => string.Equals(k.Number, group.Key, StringComparison.OrdinalIgnoreCase))
-                    ?.Pieces
-                ?? 1;
+            var pieces = kinds.FirstOrDefault(k => k.Number == group.Key)?.Pieces ?? 1;
             if (wishes.Count % pieces != 0)
             {
                 throw RefusedException.Rule(
@@ -180,10 +178,10 @@ public static class StockEffects
             new(item.Id, item.State, PartState.Reserved, order.Number, position);
     }
 
-    private static StockEffect Shift(IReadOnlyList<PartItem> held, string step, PartState from, PartState to) =>
+    private static StockEffect Shift(IReadOnlyList<PartItem> held, StepId step, PartState from, PartState to) =>
         new(
             [
-                .. held.Where(i => i.State == from && $"fit.{i.Position}" == step)
+                .. held.Where(i => i.State == from && i.Position == step.Subject)
                     .Select(i => new StockMove(i.Id, from, to, i.Order, i.Position)),
             ],
             []

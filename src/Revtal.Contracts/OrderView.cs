@@ -1,0 +1,124 @@
+using Revtal.Core.Checks;
+using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
+using Revtal.Core.Orders;
+using Revtal.Core.Parts;
+using Revtal.Core.Planning;
+
+namespace Revtal.Contracts;
+
+/// <summary>An order as its page shows it, with everything that follows from it.</summary>
+public sealed record OrderView
+{
+    public required int Number { get; init; }
+
+    /// <summary>The sequence of its last entry; the ETag begins with this number.</summary>
+    public required int Head { get; init; }
+
+    public required Stage Stage { get; init; }
+
+    public required NextThing Next { get; init; }
+
+    /// <summary>What may be done now, and for what a person would look for: what to do first.</summary>
+    public required IReadOnlyList<Allowance> Actions { get; init; }
+
+    public required Intake Intake { get; init; }
+
+    public required DateTimeOffset TakenInAt { get; init; }
+
+    public required DateTimeOffset ChangedAt { get; init; }
+
+    /// <summary>Why it is parked or cancelled.</summary>
+    public string? Reason { get; init; }
+
+    public required ModelFacts Model { get; init; }
+
+    /// <summary>The guide's revision that this order keeps.</summary>
+    public required int Revision { get; init; }
+
+    /// <summary>The guide's newest revision, if it is newer than the one this order keeps.</summary>
+    public int? NewerRevision { get; init; }
+
+    public string? Variant { get; init; }
+
+    public required IReadOnlyList<VariantLine> Variants { get; init; }
+
+    public required IReadOnlyList<PositionView> Positions { get; init; }
+
+    public required IReadOnlyList<DriveBay> Bays { get; init; }
+
+    /// <summary>What the before reading and the guide say of each bay, in the order of the bays.</summary>
+    public required IReadOnlyList<BayView> BayStates { get; init; }
+
+    /// <summary>
+    /// Whether the machine keeps its drives as an array, whose state is written down before a bay changes.
+    /// </summary>
+    public required bool KeepsArray { get; init; }
+
+    /// <summary>How much memory it should have, from what was in use.</summary>
+    public SizeAdvice? Advice { get; init; }
+
+    public ReadingView? Before { get; init; }
+
+    public ReadingView? After { get; init; }
+
+    /// <summary>All that were taken, oldest first.</summary>
+    public required IReadOnlyList<ReadingLine> Readings { get; init; }
+
+    /// <summary>Codes that are not used yet.</summary>
+    public required IReadOnlyList<InviteLine> Invites { get; init; }
+
+    public PlanView? Plan { get; init; }
+
+    /// <summary>Who agreed on the customer's side.</summary>
+    public string? AgreedBy { get; init; }
+
+    /// <summary>What the customer agreed to, frozen.</summary>
+    public Quote? Agreed { get; init; }
+
+    public OfferedView? Offered { get; init; }
+
+    public QuoteDeclined? Declined { get; init; }
+
+    /// <summary>What became of the boot drive's data; null before anybody said.</summary>
+    public CopyTold? Copy { get; init; }
+
+    /// <summary>Bays whose drive's data the plan copies first.</summary>
+    public required IReadOnlyList<string> CopyBays { get; init; }
+
+    public required IReadOnlyList<CopyView> Copies { get; init; }
+
+    /// <summary>What leaves the machine for good, and what becomes of it.</summary>
+    public required IReadOnlyList<LeavingView> ComesOut { get; init; }
+
+    public RunView? Run { get; init; }
+
+    public required IReadOnlyList<Photo> Photos { get; init; }
+
+    public CheckResult? Check { get; init; }
+
+    /// <summary>The swap test that runs; null when none does.</summary>
+    public SwapView? Swap { get; init; }
+
+    public required IReadOnlyList<SwapResult> SwapResults { get; init; }
+
+    public Watch? Watch { get; init; }
+
+    public required IReadOnlyList<JournalLine> Journal { get; init; }
+}
+
+/// <summary>A bay before anything is done to it.</summary>
+/// <param name="Before">Its drive, as far as it was read.</param>
+/// <param name="IsEmpty">Whether the reading found nothing there; false where nobody looked.</param>
+/// <param name="DataPath">How the data comes onto a new drive there, where nothing else is said; null where there is
+/// none.</param>
+public sealed record BayView(string Bay, DriveReadingView? Before, bool IsEmpty, DataPath? DataPath);
+
+/// <summary>A drive that was read.</summary>
+/// <param name="UsedBytes">Null where the reading does not tell.</param>
+public sealed record DriveReadingView(Drive Drive, long? UsedBytes);
+
+/// <summary>A part that leaves the machine for good.</summary>
+/// <param name="IsDrive">It is cleared of its data before it goes anywhere but home.</param>
+/// <param name="Settled">What becomes of it; null while nobody said.</param>
+public sealed record LeavingView(string Position, string Name, bool IsDrive, OldPartSettled? Settled);

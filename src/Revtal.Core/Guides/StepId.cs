@@ -1,0 +1,118 @@
+using System.Diagnostics.CodeAnalysis;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+
+namespace Revtal.Core.Guides;
+
+/// <summary>What is done in a step. The words are stored and typed: they are never changed.</summary>
+public enum StepVerb
+{
+    Prepare,
+    Isolate,
+    Open,
+
+    /// <summary>Writing down what sits where.</summary>
+    Record,
+    Look,
+    Pull,
+    Fit,
+    Measure,
+    Close,
+    Start,
+    SetUp,
+}
+
+/// <summary>
+/// Which step: what is done, and to what. Written <c>open.hatch</c>, <c>pull.S2</c>, <c>set-up.D1.format</c>; this is
+/// the
+/// only place that writes and reads it.
+/// </summary>
+/// <param name="Subject">A removal, a position, a kind of isolation; never empty.</param>
+/// <param name="Work">For a set-up: what of it.</param>
+[JsonConverter(typeof(StepIdConverter))]
+public readonly record struct StepId(StepVerb Verb, string Subject, string? Work = null) : IParsable<StepId>
+{
+    public static StepId PrepareBench { get; } = new(StepVerb.Prepare, "bench");
+
+    /// <summary>
+    /// The step that writes down modules; the before reading knows them already, so nothing need be typed.
+    /// </summary>
+    public static StepId RecordModules { get; } = new(StepVerb.Record, "modules");
+
+    public static StepId RecordBays { get; } = new(StepVerb.Record, "bays");
+    public static StepId MeasureOpen { get; } = new(StepVerb.Measure, "open");
+    public static StepId PowerOn { get; } = new(StepVerb.Start, "power-on");
+
+    public static StepId Isolate(string kind) => new(StepVerb.Isolate, kind);
+
+    public static StepId Open(string removal) => new(StepVerb.Open, removal);
+
+    public static StepId Close(string removal) => new(StepVerb.Close, removal);
+
+    /// <summary>Writing down the drives that leave with a removal.</summary>
+    public static StepId Record(string removal) => new(StepVerb.Record, removal);
+
+    public static StepId Look(string position) => new(StepVerb.Look, position);
+
+    public static StepId Pull(string position) => new(StepVerb.Pull, position);
+
+    public static StepId Fit(string position) => new(StepVerb.Fit, position);
+
+    public static StepId SetUp(string bay, string work) => new(StepVerb.SetUp, bay, work);
+
+    /// <summary>Whether hands take something out of a position, or put something in.</summary>
+    public bool MovesParts => Verb is StepVerb.Pull or StepVerb.Fit;
+
+    public override string ToString() => $"{Word(Verb)}.{Subject}{Phrases.When(Work, w => $".{w}")}";
+
+    /// <summary>The verb as it is written: <c>set-up</c>.</summary>
+    public static string Word(StepVerb verb) => verb == StepVerb.SetUp ? "set-up" : Phrases.Words(verb);
+
+    /// <exception cref="FormatException">It is no step.</exception>
+    public static StepId Parse(string s, IFormatProvider? provider = null) =>
+        TryParse(s, provider, out var id) ? id : throw new FormatException($"“{s}” is no step.");
+
+    public static bool TryParse([NotNullWhen(true)] string? s, out StepId result) => TryParse(s, null, out result);
+
+    public static bool TryParse([NotNullWhen(true)] string? s, IFormatProvider? provider, out StepId result)
+    {
+        result = default;
+        if (s?.Split('.', 2) is not [var word, { Length: > 0 } subject] || !TryVerb(word, out var verb))
+        {
+            return false;
+        }
+
+        result =
+            verb == StepVerb.SetUp && subject.Split('.', 2) is [var bay, var work]
+                ? new StepId(verb, bay, work)
+                : new StepId(verb, subject);
+        return true;
+    }
+
+    /// <summary>Reads the word of a verb.</summary>
+    public static bool TryVerb(string word, out StepVerb verb)
+    {
+        foreach (var known in Enum.GetValues<StepVerb>())
+        {
+            if (Word(known) == word)
+            {
+                verb = known;
+                return true;
+            }
+        }
+
+        verb = default;
+        return false;
+    }
+
+    private sealed class StepIdConverter : JsonConverter<StepId>
+    {
+        public override StepId Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
+            reader.TokenType == JsonTokenType.String && TryParse(reader.GetString(), out var id)
+                ? id
+                : throw new JsonException("A step is a text like “open.hatch”.");
+
+        public override void Write(Utf8JsonWriter writer, StepId value, JsonSerializerOptions options) =>
+            writer.WriteStringValue(value.ToString());
+    }
+}

@@ -1,0 +1,88 @@
+using System.Globalization;
+using Revtal.Core.Checks;
+using Revtal.Core.Guides;
+using Revtal.Core.Parts;
+using Revtal.Core.Planning;
+
+namespace Revtal.Core.Orders;
+
+/// <summary>The plan is set, or set anew.</summary>
+/// <param name="Discount">In percent of parts and labour; 0 to 100.</param>
+/// <param name="Later">What the next visit is to add.</param>
+public sealed record PlanSet(Plan Plan, string? Note, decimal Discount = 0, LaterStage? Later = null) : EntryBody
+{
+    public override OrderAct Act => OrderAct.SetPlan;
+
+    public override string Line(Guide? guide)
+    {
+        var changes = Plan.Slots.Where(s => s.Use != SlotUse.Keep).Select(PlanWords.Short);
+        var discount = string.Create(CultureInfo.InvariantCulture, $", {Discount:0.##} % off");
+        return $"Planned: {string.Join("; ", changes.Concat(Plan.Bays.Select(PlanWords.Short)))}"
+            + $"{Phrases.When(Discount > 0, discount)}{Phrases.When(Later, l => $"; later: {l.Words}")}"
+            + Phrases.Added(Note);
+    }
+
+    internal override Order Apply(Order order, Entry entry) =>
+        order.WithoutPlan() with
+        {
+            Stage = Stage.Planned,
+            Plan = new Recorded<Plan>(Plan, entry.Sequence),
+            Discount = Discount,
+            Later = Later,
+        };
+}
+
+/// <summary>The customer agreed to the plan.</summary>
+/// <param name="Customer">Who agreed on the customer's side.</param>
+/// <param name="Quote">What was agreed to, frozen; null where there was none.</param>
+/// <param name="ByLink">The customer pressed it, on the page that the link opens.</param>
+public sealed record PlanAgreed(string Customer, string? Note, Quote? Quote = null, bool ByLink = false) : EntryBody
+{
+    public override OrderAct Act => OrderAct.Agree;
+
+    public override string Line(Guide? guide) =>
+        $"{Customer} agreed{Phrases.When(ByLink, " by the link")}"
+        + $"{Phrases.When(Quote, q => $" to {Phrases.Amount(q.Total, q.Currency)}")}{Phrases.Added(Note)}";
+
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
+        {
+            Stage = Stage.Agreed,
+            Agreed = this,
+            Offered = null,
+            Declined = null,
+        };
+}
+
+/// <summary>A link was made that the customer opens without an account.</summary>
+/// <param name="LinkHash">SHA-256 of the link's secret, hexadecimal; the secret itself is kept nowhere.</param>
+public sealed record QuoteOffered(Quote Quote, string LinkHash, DateTimeOffset Until) : EntryBody
+{
+    public override OrderAct Act => OrderAct.OfferQuote;
+
+    public override string Line(Guide? guide) =>
+        $"Quote of {Phrases.Amount(Quote.Total, Quote.Currency)} sent as a link, open until {Phrases.Minute(Until)}";
+
+    internal override Order Apply(Order order, Entry entry) => order with { Offered = this, Declined = null };
+}
+
+/// <summary>The link opens nothing any more.</summary>
+public sealed record QuoteRevoked : EntryBody
+{
+    public override OrderAct Act => OrderAct.RevokeQuote;
+
+    public override string Line(Guide? guide) => "The quote's link was revoked";
+
+    internal override Order Apply(Order order, Entry entry) => order with { Offered = null };
+}
+
+/// <summary>The customer does not want it so.</summary>
+public sealed record QuoteDeclined(string Customer, string? Reason, bool ByLink = false) : EntryBody
+{
+    public override OrderAct Act => OrderAct.Decline;
+
+    public override string Line(Guide? guide) =>
+        $"{Customer} declined{Phrases.When(ByLink, " by the link")}{Phrases.Added(Reason)}";
+
+    internal override Order Apply(Order order, Entry entry) => order with { Offered = null, Declined = this };
+}

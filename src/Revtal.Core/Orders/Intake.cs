@@ -1,0 +1,45 @@
+namespace Revtal.Core.Orders;
+
+/// <summary>Whether the customer's data is safe elsewhere.</summary>
+public enum Backup
+{
+    Unknown,
+    Made,
+
+    /// <summary>The customer goes without and said so.</summary>
+    Waived,
+}
+
+/// <summary>Whether a warranty seal may be broken.</summary>
+public enum SealConsent
+{
+    NoSeal,
+    Given,
+    Refused,
+}
+
+/// <summary>What the desk wrote down at take-in.</summary>
+public sealed record Intake(
+    string Customer,
+    string? Contact,
+    string? Serial,
+    string Complaint,
+    string? Goal,
+    string? Accessories,
+    string? Condition,
+    Backup Backup,
+    SealConsent SealConsent
+);
+
+/// <summary>The customer's word on the seal, as it is said.</summary>
+public static class SealWords
+{
+    /// <summary>“may be broken”.</summary>
+    public static string Spoken(this SealConsent consent) =>
+        consent switch
+        {
+            SealConsent.Given => "may be broken",
+            SealConsent.Refused => "must stay whole",
+            _ => "none",
+        };
+}

@@ -1,0 +1,32 @@
+using Revtal.Core.Bench;
+
+namespace Revtal.Core.Orders;
+
+/// <summary>A slot that is at fault, and which order found it.</summary>
+public sealed record SlotMark(string Slot, int Order, DateTimeOffset At, string Sentence);
+
+/// <summary>The second stage of an upgrade that an earlier order noted.</summary>
+public sealed record NotedStage(int Order, LaterStage Stage);
+
+/// <summary>What a machine's earlier visits left for this one.</summary>
+/// <param name="Noted">What an earlier order left for this visit; null where nothing.</param>
+/// <param name="Marks">Slots that a swap test found at fault.</param>
+public sealed record MachineHistory(NotedStage? Noted, IReadOnlyList<SlotMark> Marks)
+{
+    /// <param name="orders">All of the machine, newest first.</param>
+    public static MachineHistory Of(IReadOnlyList<Order> orders)
+    {
+        // Only the newest finished visit counts: a later one has done what an earlier one noted, or dropped it.
+        var last = orders.FirstOrDefault(o => o.Stage == Stage.HandedBack);
+        return new(
+            last?.Later is { } later ? new NotedStage(last.Number, later) : null,
+            [.. orders.SelectMany(o => o.SwapResults.SelectMany(r => Marked(o.Number, r)))]
+        );
+    }
+
+    private static IEnumerable<SlotMark> Marked(int order, SwapResult result) =>
+        from suspect in result.Conclusion?.Suspects ?? []
+        where suspect.Kind == SuspectKind.Slot
+        from slot in suspect.Slots
+        select new SlotMark(slot, order, result.At, result.Conclusion!.Sentence);
+}

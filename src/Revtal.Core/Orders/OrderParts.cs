@@ -1,0 +1,62 @@
+using System.Collections.Immutable;
+using Revtal.Core.Bench;
+using Revtal.Core.Captures;
+using Revtal.Core.Guides;
+
+namespace Revtal.Core.Orders;
+
+/// <summary>One time at the bench: the plan carried out, or modules seated anew.</summary>
+/// <param name="Number">From 1.</param>
+/// <param name="Reseat">The slots to seat anew; empty for the run of the plan.</param>
+public sealed record Run(
+    int Number,
+    IReadOnlyList<string> Reseat,
+    string? Reason,
+    ImmutableList<StepConfirmation> Done,
+    ImmutableList<GateWaiver> Waivers,
+    ImmutableList<BenchFind> Found,
+    ImmutableList<StepBlocked> Blocked
+)
+{
+    /// <summary>A run in which nothing was said yet.</summary>
+    public static Run Begin(int number, IReadOnlyList<string> reseat, string? reason) =>
+        new(number, reseat, reason, [], [], [], []);
+}
+
+/// <summary>A picture that was taken of the machine.</summary>
+/// <param name="Hash">Under which it is kept.</param>
+public sealed record Photo(
+    string Hash,
+    int Width,
+    int Height,
+    StepId? Step,
+    string? Caption,
+    string By,
+    DateTimeOffset At
+);
+
+/// <summary>A code by which the machine itself may send one reading.</summary>
+/// <param name="Sequence">Of the entry that made it.</param>
+/// <param name="By">Who asked for it.</param>
+public sealed record Invite(int Sequence, Phase Phase, string CodeHash, DateTimeOffset Until, string By);
+
+/// <summary>A swap test that runs.</summary>
+/// <param name="From">The stage to which the order goes back at its end.</param>
+public sealed record SwapProgress(SwapSetup Setup, ImmutableList<SwapTrial> Trials, Stage From)
+{
+    private SwapState? state;
+
+    /// <summary>Where it stands, and what to try next.</summary>
+    public SwapState State => state ??= SwapTest.Of(Setup, Trials);
+}
+
+/// <summary>A swap test that ended.</summary>
+/// <param name="Restarts">How many arrangements it took.</param>
+public sealed record SwapResult(
+    int Sequence,
+    SwapConclusion? Conclusion,
+    string? Note,
+    int Restarts,
+    string By,
+    DateTimeOffset At
+);

@@ -1,0 +1,13 @@
+namespace Revtal.Core.Orders;
+
+/// <summary>What somebody at the bench may decide.</summary>
+public enum Role
+{
+    Desk,
+    Technician,
+    Lead,
+}
+
+/// <summary>Somebody at the bench.</summary>
+/// <param name="Id">Short, lower case, unique in the shop.</param>
+public sealed record Person(string Id, string Name, Role Role);

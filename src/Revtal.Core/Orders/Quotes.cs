@@ -1,0 +1,136 @@
+using System.Globalization;
+using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
+using Revtal.Core.Parts;
+using Revtal.Core.Planning;
+
+namespace Revtal.Core.Orders;
+
+/// <summary>An order's plan to what is told to the customer.</summary>
+public static class Quotes
+{
+    /// <summary>The quote of an order's plan.</summary>
+    /// <param name="guide">The facts of this build.</param>
+    /// <param name="kinds">The catalogue lines of the plan's parts.</param>
+    public static Quote Of(Order order, Guide guide, IReadOnlyList<PartKind> kinds, WorkTime time, ShopTerms terms)
+    {
+        var plan = order.Plan!.Value;
+        var parts = StockEffects.Wishes(plan).GroupBy(w => w.Number).Select(Line).ToArray();
+        var labour = Round(terms.HourRate * time.Minutes / 60);
+        var discount = Round((parts.Sum(p => p.Sum) + labour) * order.Discount / 100);
+        var net = parts.Sum(p => p.Sum) + labour - discount;
+        var tax = Round(net * terms.TaxPercent / 100);
+        var hour = string.Create(CultureInfo.InvariantCulture, $"Work, about {time.Minutes} min");
+        return new Quote(
+            [.. Done(plan)],
+            [.. AtRisk(order, guide)],
+            [.. parts, new QuoteLine(hour, 1, labour, labour)],
+            time.Minutes,
+            time.PastRuns,
+            order.Discount,
+            discount,
+            net,
+            terms.TaxPercent,
+            tax,
+            net + tax,
+            terms.Currency,
+            [.. parts.Where(p => p.Each is null).Select(p => p.Text), .. Unnumbered(plan)]
+        );
+
+        QuoteLine Line(IGrouping<PartNumber, PartWish> group)
+        {
+            var kind = kinds.FirstOrDefault(k => k.Number == group.Key);
+            var count = group.Count() / (kind?.Pieces ?? 1);
+            return kind is null
+                ? new QuoteLine(group.Key.ToString(), count, null, 0)
+                : new QuoteLine($"{kind.Name} ({kind.Number})", count, kind.Price, kind.Price * count);
+        }
+    }
+
+    private static IEnumerable<string> Unnumbered(Plan plan) =>
+        [
+            .. plan
+                .Slots.Where(s => s is { Use: SlotUse.Fit, Module.PartNumber: null })
+                .Select(s => $"{s.Module!.Size} for {s.Slot}"),
+            .. plan
+                .Bays.Where(b => b.Wish is { Drive.PartNumber: null })
+                .Select(b => $"{b.Wish!.Drive.Size} for {b.Bay}"),
+        ];
+
+    private static IEnumerable<string> Done(Plan plan)
+    {
+        foreach (var slot in plan.Slots.Where(s => s.Use != SlotUse.Keep))
+        {
+            yield return slot.Use switch
+            {
+                SlotUse.Fit => $"{slot.Module!.Size} of memory goes into slot {slot.Slot}{Leaves(plan, slot)}.",
+                SlotUse.Move => $"The module of slot {slot.From} moves to slot {slot.Slot}.",
+                SlotUse.Empty when plan.Slots.Any(o => o.From == slot.Slot) => $"Slot {slot.Slot} stays empty.",
+                SlotUse.Empty when slot.Before is { Known: true, Module: null } => $"Slot {slot.Slot} stays empty.",
+                SlotUse.Empty => $"The module of slot {slot.Slot} comes out.",
+                SlotUse.Reseat => $"The memory of slot {slot.Slot} is seated anew.",
+                _ => $"Slot {slot.Slot} is looked at.",
+            };
+        }
+
+        foreach (var bay in plan.Bays)
+        {
+            yield return bay.Use switch
+            {
+                BayUse.Fit => $"A drive of {bay.Wish!.Drive.Size} goes into bay {bay.Bay}{Path(bay.Wish)}.",
+                BayUse.Move => $"The drive of bay {bay.From} moves to bay {bay.Bay}.",
+                BayUse.Empty => $"The drive of bay {bay.Bay} comes out.",
+                BayUse.Reseat => $"The drive of bay {bay.Bay} is seated anew.",
+                _ => $"Bay {bay.Bay} is looked at.",
+            };
+        }
+
+        static string Path(DriveWish wish) =>
+            wish.Path switch
+            {
+                DataPath.CopyFirst => "; your data is copied to it and verified first",
+                DataPath.CleanInstall => "; the system is set up anew on it",
+                DataPath.LeftBehind => "; your data stays on the old drive",
+                _ => "",
+            };
+    }
+
+    private static string Leaves(Plan plan, PlannedSlot slot) =>
+        slot.Before.Module is { } old && plan.Slots.All(o => o.From != slot.Slot)
+            ? $"; the {old.Size} there comes out"
+            : "";
+
+    private static IEnumerable<string> AtRisk(Order order, Guide guide)
+    {
+        var plan = order.Plan!.Value;
+        var reach = Reach.To(guide, plan.Touched, !plan.OnlyLooks);
+        if (reach.Any(r => r.Fasteners.Any(f => f.Seal)))
+        {
+            yield return order.Intake.SealConsent == SealConsent.Given
+                ? "A warranty seal is broken on the way in, as you allowed."
+                : "A warranty seal is broken on the way in: its maker's warranty may end.";
+        }
+
+        yield return order.Intake.Backup switch
+        {
+            Backup.Made => "You have a backup of your data: should a drive fail on the bench, it can be brought back.",
+            Backup.Waived => "You go without a backup: if a drive fails on the bench, its data is lost.",
+            _ => "Nobody knows of a backup yet: make one before, or say that you go without.",
+        };
+        foreach (var bay in plan.Bays.Where(b => b.Wish?.Path is DataPath.CleanInstall or DataPath.LeftBehind))
+        {
+            yield return $"What is on the drive of bay {bay.Bay} is not carried over.";
+        }
+
+        foreach (
+            var note in FitRules
+                .Of(guide, order.Before!.Value, plan)
+                .Where(n => n.Code is "above-stated" or "above-all-maxima")
+        )
+        {
+            yield return note.Sentence;
+        }
+    }
+
+    private static decimal Round(decimal amount) => Math.Round(amount, 2, MidpointRounding.AwayFromZero);
+}

@@ -1,0 +1,320 @@
+using Revtal.Core.Bench;
+using Revtal.Core.Captures;
+using Revtal.Core.Guides;
+
+namespace Revtal.Core.Orders;
+
+/// <summary>Everything that can be done to an order. An entry kind is one act; readings are one a phase.</summary>
+public enum OrderAct
+{
+    TakeIn,
+    ReadBefore,
+    ReadOpen,
+    ReadAfter,
+    TakeScores,
+    TellVariant,
+    TellSeal,
+    TellCopy,
+    SetPlan,
+    OfferQuote,
+    RevokeQuote,
+    Agree,
+    Decline,
+    BeginCopy,
+    AdvanceCopy,
+    VerifyCopy,
+    SettleOldPart,
+    ConfirmStep,
+    TakeStepBack,
+    BlockStep,
+    WaiveGate,
+    AddFind,
+    BeginReseat,
+    BeginSwapTest,
+    TrySwap,
+    EndSwapTest,
+    BeginWatch,
+    NoteWatch,
+    EndWatch,
+    MarkReady,
+    HandBack,
+    Park,
+    Resume,
+    Cancel,
+    AddNote,
+    AddPhoto,
+    SuggestChange,
+}
+
+/// <summary>Acts by what they are about.</summary>
+public static class OrderActs
+{
+    /// <summary>The act of reading in this phase; inviting a machine to send one is the same act.</summary>
+    public static OrderAct Reading(Phase phase) =>
+        phase switch
+        {
+            Phase.Before => OrderAct.ReadBefore,
+            Phase.During => OrderAct.ReadOpen,
+            _ => OrderAct.ReadAfter,
+        };
+}
+
+/// <summary>One act, and what keeps it from being done now.</summary>
+/// <param name="WhyNot">What to do first; null where it may be done now.</param>
+public sealed record Allowance(OrderAct Act, string? WhyNot);
+
+/// <summary>
+/// When may what: the one table of acts and stages, and what an act waits for beyond its stage. The desk asks it before
+/// any rule, and every face takes its buttons and hints from it.
+/// </summary>
+public static class WhenMayWhat
+{
+    // The columns of the table. A swap test that runs is one of its own: it stands before the stage that it was begun
+    // in.
+    private static readonly string[] Columns =
+    [
+        nameof(Stage.TakenIn),
+        nameof(Stage.Measured),
+        nameof(Stage.Planned),
+        nameof(Stage.Agreed),
+        nameof(Stage.OnBench),
+        nameof(Stage.Checking),
+        nameof(Order.Swap),
+        nameof(Stage.Watching),
+        nameof(Stage.Ready),
+        nameof(Stage.HandedBack),
+        nameof(Stage.Parked),
+        nameof(Stage.Cancelled),
+    ];
+
+    // csharpier-ignore-start
+    private static readonly Dictionary<OrderAct, string> Table = new()
+    {
+        //                           taken in measured planned agreed bench checking swap watch ready back parked closed
+        [OrderAct.ReadBefore] =      "x        x        x       .      .     .        .    .     .     .    .      .",
+        [OrderAct.SetPlan] =         ".        x        x       x      x     .        .    .     .     .    .      .",
+        [OrderAct.OfferQuote] =      ".        .        x       .      .     .        .    .     .     .    .      .",
+        [OrderAct.RevokeQuote] =     ".        .        x       .      .     .        .    .     .     .    x      x",
+        [OrderAct.Agree] =           ".        .        x       .      .     .        .    .     .     .    .      .",
+        [OrderAct.Decline] =         ".        .        x       .      .     .        .    .     .     .    .      .",
+        [OrderAct.BeginCopy] =       ".        .        x       x      x     x        x    .     .     .    .      .",
+        [OrderAct.AdvanceCopy] =     ".        .        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.VerifyCopy] =      ".        .        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.ConfirmStep] =     ".        .        .       x      x     .        .    .     .     .    .      .",
+        [OrderAct.TakeStepBack] =    ".        .        .       .      x     .        .    .     .     .    .      .",
+        [OrderAct.BlockStep] =       ".        .        .       x      x     .        .    .     .     .    .      .",
+        [OrderAct.WaiveGate] =       ".        .        .       x      x     .        .    .     .     .    .      .",
+        [OrderAct.AddFind] =         ".        .        .       x      x     x        x    .     .     .    .      .",
+        [OrderAct.ReadOpen] =        ".        .        .       .      x     .        .    .     .     .    .      .",
+        [OrderAct.ReadAfter] =       ".        .        .       .      x     x        .    .     .     .    .      .",
+        [OrderAct.BeginReseat] =     ".        .        .       .      .     x        .    .     .     .    .      .",
+        [OrderAct.BeginSwapTest] =   ".        .        .       .      x     x        .    .     .     .    .      .",
+        [OrderAct.TrySwap] =         ".        .        .       .      .     .        x    .     .     .    .      .",
+        [OrderAct.EndSwapTest] =     ".        .        .       .      .     .        x    .     .     .    .      .",
+        [OrderAct.BeginWatch] =      ".        .        .       .      .     x        .    .     x     .    .      .",
+        [OrderAct.NoteWatch] =       ".        .        .       .      .     .        .    x     .     .    .      .",
+        [OrderAct.EndWatch] =        ".        .        .       .      .     .        .    x     .     .    .      .",
+        [OrderAct.MarkReady] =       ".        .        .       .      .     x        .    .     .     .    .      .",
+        [OrderAct.HandBack] =        ".        .        .       .      .     .        .    .     x     .    .      .",
+        [OrderAct.SettleOldPart] =   ".        .        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.TakeScores] =      "x        x        x       x      x     x        x    x     x     .    .      .",
+        [OrderAct.TellVariant] =     "x        x        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.TellSeal] =        "x        x        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.TellCopy] =        "x        x        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.Park] =            "x        x        x       x      x     x        x    x     x     .    .      .",
+        [OrderAct.Resume] =          ".        .        .       .      .     .        .    .     .     .    x      .",
+        [OrderAct.Cancel] =          "x        x        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.AddNote] =         "x        x        x       x      x     x        x    x     x     x    x      x",
+        [OrderAct.AddPhoto] =        "x        x        x       x      x     x        x    x     x     x    x      x",
+        [OrderAct.SuggestChange] =   "x        x        x       x      x     x        x    x     x     x    x      x",
+    };
+    // csharpier-ignore-end
+
+    private static readonly Dictionary<OrderAct, bool[]> Grid = Table.ToDictionary(r => r.Key, r => Read(r.Value));
+
+    /// <summary>The code of a refusal that the stage alone makes.</summary>
+    public const string WrongStage = "wrong-stage";
+
+    private const string PlanStands = "Its plan is being carried out: what comes later is for a new order.";
+    private const string WorkDone = "The work on the bench is done.";
+    private const string PastThat = "It is past that.";
+
+    // Said where the order is past the act.
+    private static readonly Dictionary<OrderAct, string> Past = new()
+    {
+        [OrderAct.ReadBefore] = "The customer agreed to a plan that rests on the before reading.",
+        [OrderAct.SetPlan] = PlanStands,
+        [OrderAct.OfferQuote] = "The customer agreed already.",
+        [OrderAct.Agree] = "The customer agreed already.",
+        [OrderAct.Decline] = "The customer agreed already: change the plan instead.",
+        [OrderAct.BeginCopy] = WorkDone,
+        [OrderAct.ConfirmStep] = WorkDone,
+        [OrderAct.TakeStepBack] = WorkDone,
+        [OrderAct.BlockStep] = WorkDone,
+        [OrderAct.WaiveGate] = WorkDone,
+        [OrderAct.AddFind] = WorkDone,
+        [OrderAct.ReadOpen] = "The machine is closed again.",
+        [OrderAct.ReadAfter] = "The check is accepted.",
+        [OrderAct.BeginReseat] = "The check is accepted.",
+        [OrderAct.BeginSwapTest] = "The check is accepted.",
+        [OrderAct.MarkReady] = "It is ready already.",
+    };
+
+    // What a person looks for, and so is told why it cannot be done now.
+    private static readonly HashSet<OrderAct> LookedFor =
+    [
+        OrderAct.ReadBefore,
+        OrderAct.SetPlan,
+        OrderAct.OfferQuote,
+        OrderAct.Agree,
+        OrderAct.BeginCopy,
+        OrderAct.ConfirmStep,
+        OrderAct.ReadOpen,
+        OrderAct.ReadAfter,
+        OrderAct.BeginReseat,
+        OrderAct.BeginSwapTest,
+        OrderAct.BeginWatch,
+        OrderAct.MarkReady,
+        OrderAct.HandBack,
+        OrderAct.SettleOldPart,
+        OrderAct.TakeScores,
+        OrderAct.TellVariant,
+        OrderAct.Park,
+        OrderAct.Cancel,
+    ];
+
+    /// <summary>Proves that the act may be done now.</summary>
+    /// <exception cref="RefusedException">It may not; the message says what to do first.</exception>
+    public static void Need(OrderAct act, Order order, Guide guide)
+    {
+        if (WhyNot(act, order, guide) is { } no)
+        {
+            throw no;
+        }
+    }
+
+    /// <summary>Why the act cannot be done now; null where it can.</summary>
+    public static RefusedException? WhyNot(OrderAct act, Order order, Guide guide) =>
+        IsAllowed(act, order) ? Waits(act, order, guide) : NotAtThisStage(act, order);
+
+    /// <summary>
+    /// Every act that may be done now, and of the others those that a person would look for, with what to do first.
+    /// </summary>
+    public static IReadOnlyList<Allowance> Of(Order order, Guide guide) =>
+        [
+            .. Table
+                .Keys.Select(act => new Allowance(act, WhyNot(act, order, guide)?.Message))
+                .Where(a => a.WhyNot is null || LookedFor.Contains(a.Act)),
+        ];
+
+    /// <summary>
+    /// Whether the table has a cross where the order stands; what the act waits for beyond that is not asked.
+    /// </summary>
+    public static bool IsAllowed(OrderAct act, Order order) =>
+        Grid.TryGetValue(act, out var cells) && cells[Column(order)];
+
+    private static int Column(Order order) =>
+        order.Swap is not null && order.Stage != Stage.Parked && order.IsOpen
+            ? Array.IndexOf(Columns, nameof(Order.Swap))
+            : Array.IndexOf(Columns, order.Stage.ToString());
+
+    private static RefusedException NotAtThisStage(OrderAct act, Order order) =>
+        order switch
+        {
+            { IsOpen: false } => Refuse(order, "It is closed; take the machine in again."),
+            { Stage: Stage.Parked } => Refuse(order, "Resume it first."),
+            _ when act == OrderAct.Resume => Refuse(order, "It is not parked."),
+            { Swap: not null } => RefusedException.Rule(
+                "swap-test-runs",
+                "A swap test runs: tell it what the start showed, or end it first."
+            ),
+            _ when act is OrderAct.TrySwap or OrderAct.EndSwapTest => RefusedException.Rule(
+                "no-swap-test",
+                $"No swap test runs on order {order.Number}. Begin one."
+            ),
+            { Stage: Stage.Watching } => Refuse(order, "It is watched: end the watch first."),
+            _ when act is OrderAct.NoteWatch or OrderAct.EndWatch => Refuse(order, "Begin a watch first."),
+            _ when IsPast(act, order.Stage) => Refuse(order, Past.GetValueOrDefault(act, PastThat)),
+            _ => Refuse(order, $"{First(order.Stage)} first."),
+        };
+
+    private static bool IsPast(OrderAct act, Stage stage) =>
+        !Grid[act]
+            .AsSpan()[Array.IndexOf(Columns, stage.ToString())..Array.IndexOf(Columns, nameof(Stage.HandedBack))]
+            .Contains(true);
+
+    // What moves an order on from where it stands.
+    private static string First(Stage stage) =>
+        stage switch
+        {
+            Stage.TakenIn => "Take the before reading",
+            Stage.Measured => "Plan which module goes where",
+            Stage.Planned => "Get the customer's word on the plan",
+            Stage.Agreed => "Begin the run",
+            Stage.OnBench => "Finish the run and take the after reading",
+            Stage.Checking => "Mark it ready",
+            _ => "Hand it back",
+        };
+
+    // What the act wants beyond the stage; only what can be said without the wish itself.
+    private static RefusedException? Waits(OrderAct act, Order order, Guide guide) =>
+        act switch
+        {
+            OrderAct.ReadAfter when order.StepsLeft(guide) is { Left: > 0 } left => RefusedException.Rule(
+                "run-not-done",
+                $"The run is not done: {Phrases.Counted(left.Left, "step is", "steps are")} not confirmed. "
+                    + $"Next: “{left.Next}”."
+            ),
+            OrderAct.SetPlan
+                when order.Stage == Stage.OnBench && (order.Runs.Count > 1 || BenchRules.HandsWereIn(order, guide)) =>
+                RefusedException.Rule(
+                    "plan-too-late",
+                    "Modules have been pulled or fitted by this plan already. End this run, then plan again on a new "
+                        + "order."
+                ),
+            OrderAct.RevokeQuote when order.Offered is null => RefusedException.Rule(
+                "no-link",
+                "No link of a quote is open on this order."
+            ),
+            OrderAct.BeginCopy when order.Plan?.Value.Bays.Any(b => b.CopiesFirst) != true => RefusedException.Rule(
+                "no-copy-planned",
+                "The plan copies no drive's data. Plan a drive whose data is copied first."
+            ),
+            OrderAct.AdvanceCopy or OrderAct.VerifyCopy when order.Copies.IsEmpty => RefusedException.Rule(
+                "no-copy",
+                "No copy was begun."
+            ),
+            OrderAct.SettleOldPart when order.Plan?.Value.ComesOut.Count is null or 0 => RefusedException.Rule(
+                "nothing-comes-out",
+                "By the plan nothing comes out for good."
+            ),
+            OrderAct.TakeStepBack when order.Run is not { Done.IsEmpty: false } => RefusedException.Rule(
+                "nothing-to-take-back",
+                "Nothing is confirmed in this run yet."
+            ),
+            OrderAct.BeginSwapTest when order.Stage == Stage.OnBench && !BenchRules.HandsWereIn(order, guide) => Refuse(
+                order,
+                "Nothing was pulled or fitted yet: finish the run and take the after reading first."
+            ),
+            OrderAct.MarkReady when order.After is null => RefusedException.Rule(
+                "nothing-to-check",
+                "No reading was taken after the work. Take it first."
+            ),
+            OrderAct.HandBack when order.DrivesUnsettled is { Count: > 0 } open => RefusedException.Rule(
+                "old-drive-open",
+                $"Say first what becomes of the drive from {Phrases.Listed(open)}: {PartFates.Choices}."
+            ),
+            OrderAct.Cancel when order.Sheet(guide) is { } sheet && Tally.Of(sheet, order.RunState).IsOpen =>
+                RefusedException.Rule(
+                    "tally-open",
+                    "The machine lies open. Close it and count the fasteners back, then cancel."
+                ),
+            _ => null,
+        };
+
+    private static RefusedException Refuse(Order order, string way) =>
+        RefusedException.Rule(WrongStage, $"Order {order.Number} is {order.Stage.Spoken()}. {way}");
+
+    private static bool[] Read(string cells) =>
+        [.. cells.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(c => c == "x")];
+}

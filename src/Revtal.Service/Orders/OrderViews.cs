@@ -1,0 +1,170 @@
+using Revtal.Contracts;
+using Revtal.Core.Captures;
+using Revtal.Core.Checks;
+using Revtal.Core.Orders;
+using Revtal.Core.Planning;
+using Revtal.Storage.Shapes;
+
+namespace Revtal.Service.Orders;
+
+/// <summary>An order with everything that follows from it, as its page is sent.</summary>
+internal static class OrderViews
+{
+    /// <param name="newer">The guide's newest revision, if it is newer than the order's.</param>
+    public static OrderView Of(OrderSnapshot snapshot, int? newer)
+    {
+        var (order, guide) = (snapshot.Order, snapshot.Guide);
+        var assessment = Assessment.Of(order, guide);
+        return new OrderView
+        {
+            Number = order.Number,
+            Head = order.Head,
+            Stage = order.Stage,
+            Next = assessment.Next,
+            Actions = WhenMayWhat.Of(order, guide),
+            Intake = order.Intake,
+            TakenInAt = order.TakenInAt,
+            ChangedAt = order.ChangedAt,
+            Reason = order.Reason,
+            Model = guide.Model,
+            Revision = order.Revision,
+            NewerRevision = newer,
+            Variant = order.Variant,
+            Variants = [.. snapshot.Model.Variants.Select(v => new VariantLine(v.Id, v.TellApart))],
+            Positions = Positions(snapshot, assessment.Check),
+            Bays = guide.Drives,
+            BayStates = Bays(snapshot),
+            KeepsArray = Planner.KeepsArray(guide),
+            Advice = order.Before is { } read ? Sizing.Of(read.Value) : null,
+            Before = Reading(snapshot, order.Before),
+            After = Reading(snapshot, order.Checked),
+            Readings =
+            [
+                .. snapshot.Entries.Where(e => e.Body is ReadingTaken).Select(e => Line(e, (ReadingTaken)e.Body)),
+            ],
+            Invites = [.. order.Invites.Select(i => new InviteLine(i.Phase, i.Until, i.By))],
+            Plan = order.Plan is { } plan
+                ? new PlanView(plan.Value, assessment.Expectation!, assessment.Notes, order.Discount, order.Later)
+                : null,
+            AgreedBy = order.AgreedBy,
+            Agreed = order.Agreed?.Quote,
+            Offered = order.Offered is { } o ? new OfferedView(o.Quote.Total, o.Quote.Currency, o.Until) : null,
+            Declined = order.Declined,
+            Copy = order.Copy,
+            CopyBays = [.. (order.Plan?.Value.Bays ?? []).Where(b => b.CopiesFirst).Select(b => b.Bay)],
+            Copies = [.. order.Copies.Select(CopyView.Of)],
+            ComesOut = Leaving(order),
+            Run = Run(snapshot, assessment),
+            Photos = order.Photos,
+            Check = assessment.Check,
+            Swap = order.Swap is { } swap ? new SwapView(swap.Setup, swap.Trials, swap.State) : null,
+            SwapResults = order.SwapResults,
+            Watch = order.Watch,
+            Journal = Journal(snapshot),
+        };
+    }
+
+    private static PositionView[] Positions(OrderSnapshot snapshot, CheckResult? check)
+    {
+        var (order, guide) = (snapshot.Order, snapshot.Guide);
+        var before = order.Before is { } b ? Occupancy.Of(guide, b.Value) : null;
+        var after = order.Checked is { } c ? Occupancy.Of(guide, c.Value) : null;
+        return
+        [
+            .. guide.Memory.Slots.Select(
+                (s, i) => new PositionView(s, before?[i], order.Plan?.Value.Slots[i], after?[i], check?.Rows[i].Match)
+            ),
+        ];
+    }
+
+    private static BayView[] Bays(OrderSnapshot snapshot)
+    {
+        var drives = snapshot.Order.Before?.Value.Drives ?? [];
+        return
+        [
+            .. snapshot.Guide.Drives.Select(bay =>
+            {
+                var drive = drives.FirstOrDefault(d => d.Bay == bay.Id);
+                return new BayView(
+                    bay.Id,
+                    drive is null ? null : new DriveReadingView(drive.Drive, drive.UsedBytes),
+                    snapshot.Order.Before is { } before && Planner.IsEmpty(bay.Id, before.Value),
+                    Planner.DefaultPath(bay, drive?.Drive)
+                );
+            }),
+        ];
+    }
+
+    private static LeavingView[] Leaving(Order order) =>
+        [
+            .. (order.Plan?.Value.ComesOut ?? []).Select(o => new LeavingView(
+                o.Position,
+                o.Name,
+                o.IsDrive,
+                order.Settled.FirstOrDefault(s => s.Position == o.Position)
+            )),
+        ];
+
+    private static RunView? Run(OrderSnapshot snapshot, Assessment assessment)
+    {
+        if (assessment.Sheet is not { } sheet)
+        {
+            return null;
+        }
+
+        var order = snapshot.Order;
+        var state = order.RunState;
+        return new RunView(
+            order.Run?.Number ?? 1,
+            order.Run?.Reseat ?? [],
+            [
+                .. sheet.Steps.Select(s => new StepView(
+                    s,
+                    state.Confirmed(s.Id),
+                    sheet.IsSettled(s, state),
+                    state.Blocked.FirstOrDefault(b => b.Step == s.Id)
+                )),
+            ],
+            assessment.NextStep?.Id,
+            WhenMayWhat.WhyNot(OrderAct.TakeStepBack, order, snapshot.Guide) is null ? order.Run?.Done[^1].Step : null,
+            assessment.Tally!,
+            sheet.Timers(state),
+            state.Stop,
+            state.Found,
+            state.Waivers
+        );
+    }
+
+    private static JournalLine[] Journal(OrderSnapshot snapshot) =>
+        [
+            .. snapshot.Entries.Select(e => new JournalLine(
+                e.Sequence,
+                e.At,
+                e.By,
+                EntryKinds.NameOf(e.Body),
+                e.Body.Line(snapshot.Guide)
+            )),
+        ];
+
+    private static ReadingLine Line(Entry entry, ReadingTaken taken) =>
+        new(
+            entry.Sequence,
+            taken.Phase,
+            entry.At,
+            entry.By,
+            taken.Reading.Sources,
+            taken.Reading.Memory.InstalledBytes,
+            taken.Reading.Memory.UsableBytes,
+            taken.Reading.Conflicts,
+            taken.Reading.Missing,
+            taken.Photo,
+            taken.Invite is not null,
+            taken.Note
+        );
+
+    private static ReadingView? Reading(OrderSnapshot snapshot, Recorded<Reading>? recorded) =>
+        recorded is { Sequence: var s, Value: var reading }
+        && snapshot.Entries[s - 1] is { Body: ReadingTaken taken } entry
+            ? new ReadingView(s, entry.At, entry.By, taken.Capture, reading)
+            : null;
+}

@@ -1,0 +1,181 @@
+using Microsoft.AspNetCore.Connections;
+using Microsoft.AspNetCore.HostFiltering;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using Revtal.Core;
+using Revtal.Documents;
+using Revtal.Service.Board;
+using Revtal.Service.Collect;
+using Revtal.Service.Console;
+using Revtal.Service.Dummies;
+using Revtal.Service.Guides;
+using Revtal.Service.Health;
+using Revtal.Service.Http;
+using Revtal.Service.Live;
+using Revtal.Service.Machines;
+using Revtal.Service.Orders;
+using Revtal.Service.Parts;
+using Revtal.Service.Pictures;
+using Revtal.Service.Planning;
+using Revtal.Service.Shop;
+using Revtal.Storage;
+
+namespace Revtal.Service;
+
+/// <summary>The service from its arguments to its end. Each capability registers and maps itself.</summary>
+public static class RevtalHost
+{
+    private const int Done = 0,
+        WrongUsage = 2;
+    private const long LargestBody = 1 << 20;
+
+    /// <summary>Runs until it is stopped.</summary>
+    /// <param name="fill">What is done once the store is ready, before anybody is answered; null for nothing.</param>
+    /// <returns>The exit code: 0 stopped, 2 a setting that cannot be.</returns>
+    public static async Task<int> RunAsync(string[] args, Func<IServiceProvider, Task>? fill = null)
+    {
+        var builder = WebApplication.CreateSlimBuilder(args);
+        builder.Configuration.AddEnvironmentVariables("REVTAL_").AddCommandLine(args);
+        var (settings, problem) = HostSettings.Read(builder.Configuration);
+        if (settings is null)
+        {
+            return await EndAsync(problem!);
+        }
+
+        // Runs beside the building of the service, which takes as long.
+        var prepared = Task.Run(() => SqliteStore.PrepareAsync(settings.Folder));
+        Listen(builder, settings);
+        Log(builder.Logging, settings);
+        Register(builder.Services, settings);
+        await using var app = builder.Build();
+        if (settings.Rebuild)
+        {
+            await prepared;
+            return await RebuildAsync(app.Services);
+        }
+
+        Map(app, settings);
+        await prepared;
+        if (fill is not null)
+        {
+            await fill(app.Services);
+        }
+
+        return await ServeAsync(app, settings);
+    }
+
+    private static void Listen(WebApplicationBuilder builder, HostSettings settings) =>
+        builder
+            .WebHost.UseUrls(settings.CollectUrls is { } more ? $"{settings.Urls};{more}" : settings.Urls)
+            .ConfigureKestrel(k =>
+            {
+                k.AddServerHeader = false;
+                k.Limits.MaxRequestBodySize = LargestBody;
+            });
+
+    private static void Log(ILoggingBuilder logging, HostSettings settings)
+    {
+        logging.ClearProviders();
+        if (settings.PlainLog)
+        {
+            logging.AddSimpleConsole(o => o.SingleLine = true);
+        }
+        else
+        {
+            logging.AddJsonConsole(o => o.UseUtcTimestamp = true);
+        }
+
+        logging
+            .AddFilter("Microsoft.AspNetCore", LogLevel.Warning)
+            .AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Warning);
+    }
+
+    private static void Register(IServiceCollection services, HostSettings settings)
+    {
+        services.AddSingleton(Options.Create(settings.Shop)).AddSingleton(TimeProvider.System);
+        services.ConfigureHttpJsonOptions(o => RevtalJson.Configure(o.SerializerOptions));
+        services.AddStorage(settings.Folder, GuideYaml.Read, GuideYaml.Write);
+        services.AddOrders().AddPlanning().AddLive().AddDummies().AddCollector();
+        services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
+        services.AddProblemDetails().AddExceptionHandler<Problems>();
+        services.AddResponseCompression(o =>
+            o.MimeTypes = ["text/html", "text/css", "text/javascript", "application/javascript"]
+        );
+        services.Configure<HostFilteringOptions>(o => o.AllowedHosts = ["localhost", "127.0.0.1", "[::1]"]);
+        services.AddHostFiltering(_ => { });
+        services.AddRevtalOpenApi();
+    }
+
+    private static void Map(WebApplication app, HostSettings settings)
+    {
+        app.UseCollectorPort(settings.CollectPort);
+        app.UseExceptionHandler();
+        app.UseStatusCodePages();
+        app.UseResponseCompression();
+        app.UseRouting();
+        app.UseRateLimiter();
+        app.UseConsole();
+        app.MapHealth();
+        app.MapOpenApi("/openapi/{documentName}.json");
+        var api = app.MapGroup("/api/v1");
+        api.MapBoard();
+        api.MapOrders();
+        api.MapBench();
+        api.MapPlans();
+        api.MapQuotes();
+        api.MapDrives();
+        api.MapParts();
+        api.MapMachines();
+        api.MapReadings();
+        api.MapMeasuring();
+        api.MapDummies();
+        app.MapCollect(api);
+        api.MapPictures();
+        api.MapGuides();
+        api.MapDrafts();
+        api.MapLibrary();
+        api.MapShop();
+        api.MapLive();
+    }
+
+    private static async Task<int> RebuildAsync(IServiceProvider services)
+    {
+        var count = await ProjectionRows.RebuildAsync(
+            services.GetRequiredService<IDbContextFactory<RevtalDb>>(),
+            services.GetRequiredService<Journal>(),
+            services.GetRequiredService<GuideShelf>()
+        );
+        System.Console.WriteLine($"Rebuilt the projection of {count} orders from the journal.");
+        return Done;
+    }
+
+    private static async Task<int> ServeAsync(WebApplication app, HostSettings settings)
+    {
+        try
+        {
+            await app.StartAsync();
+        }
+        catch (IOException e) when (e.InnerException is AddressInUseException)
+        {
+            return await EndAsync(
+                $"{settings.Urls} is in use, maybe by another revtald. Stop that one, or choose another with --urls."
+            );
+        }
+
+        app.Logger.LogInformation(
+            "Revtal {Version} for {Shop} listens on {Urls}, data in {Folder}",
+            BuildVersion.Text,
+            settings.Shop.Name,
+            settings.Urls,
+            settings.Folder
+        );
+        await app.WaitForShutdownAsync();
+        return Done;
+    }
+
+    private static async Task<int> EndAsync(string problem)
+    {
+        await System.Console.Error.WriteLineAsync($"revtald: {problem}");
+        return WrongUsage;
+    }
+}

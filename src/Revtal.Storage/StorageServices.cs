@@ -1,0 +1,35 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Revtal.Core.Guides;
+
+namespace Revtal.Storage;
+
+/// <summary>The stores of one shop, for a service's container.</summary>
+public static class StorageServices
+{
+    /// <param name="folder">Holds the database.</param>
+    /// <param name="read">Understands a guide file, a new or a published one; files are not this project's
+    /// business.</param>
+    /// <param name="write">A guide as a file.</param>
+    public static IServiceCollection AddStorage(
+        this IServiceCollection services,
+        string folder,
+        Func<string, bool, GuideResult> read,
+        Func<Guide, string> write
+    ) =>
+        services
+            .AddPooledDbContextFactory<RevtalDb>(o => SqliteStore.Use(o, folder))
+            .AddSingleton(new Connections(() => SqliteStore.Open(folder)))
+            .AddSingleton<Journal>()
+            .AddSingleton<JournalWriter>()
+            .AddSingleton<PeopleStore>()
+            .AddSingleton<PartStore>()
+            .AddSingleton<PictureStore>()
+            .AddSingleton<DummyStore>()
+            .AddSingleton(s => new GuideShelf(s.GetRequiredService<IDbContextFactory<RevtalDb>>(), read))
+            .AddSingleton(s => new DraftShelf(
+                s.GetRequiredService<IDbContextFactory<RevtalDb>>(),
+                s.GetRequiredService<GuideShelf>(),
+                write
+            ));
+}

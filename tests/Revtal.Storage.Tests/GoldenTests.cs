@@ -1,0 +1,201 @@
+using System.Security.Cryptography;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Microsoft.EntityFrameworkCore;
+using Revtal.Core;
+using Revtal.Core.Orders;
+using Revtal.Documents;
+using Revtal.Storage;
+using Revtal.Storage.Shapes;
+using Xunit;
+
+namespace Revtal.Tests.Storage;
+
+/// <summary>
+/// What earlier versions wrote is read for ever: lines of every kind, orders at every stage, a database of every
+/// migration. The files were written by those versions, never by the code under test.
+/// </summary>
+public sealed class GoldenTests : IDisposable
+{
+    // Whoever changes one of these files changes history: a new version adds files beside them.
+    private static readonly Dictionary<string, string> Fingerprints = new()
+    {
+        ["journal/first-version.jsonl"] = "a853e6e1f041b0a5fd8ae58c22a8e1dcf004c4984fe1c324d9def2ff1416da06",
+        ["journal/golden.jsonl"] = "b2dae34a830d28ce2a0d8b016a1302847d293eb090f53f3fa6bdaf832754d7d6",
+        ["journal/golden-orders.json"] = "330e13127977416f8303e974e0e6fd0c007d1de6840b313ee55b7e787d5cfbc6",
+        ["databases/journal.db"] = "7df9765b4ea8063683d354aa226ffdd0f4e98df87cbde90b318624fe0ee722f6",
+        ["databases/guides.db"] = "6c550ccbfe459555fdeb0e732c770d2390c7a8e3799ffc782fe40661d942ba06",
+        ["databases/parts.db"] = "2f4fad60249da2f7e4bfc853b23143e27bef265215d398f689b3388ebbf439ba",
+        ["databases/measuring.db"] = "8b930011eb8dd882603408b1065686be7c874bf0fda16365805559869d4568a1",
+    };
+
+    // Early bodies also held what follows from the rest; it is computed now and no longer written.
+    private static readonly HashSet<string> Derived =
+    [
+        "fits",
+        "isGood",
+        "pulls",
+        "spoken",
+        "stays",
+        "touched",
+        "onlyLooks",
+        "drivesLeaving",
+        "changes",
+    ];
+
+    private readonly string folder = Directory.CreateTempSubdirectory("revtal-golden-").FullName;
+
+    public static TheoryData<string> Files => [.. Fingerprints.Keys];
+
+    public static TheoryData<string, int, int> Databases =>
+        new()
+        {
+            // Entries and orders as the version that made it counted them.
+            { "journal", 109, 10 },
+            { "guides", 252, 16 },
+            { "parts", 276, 18 },
+            { "measuring", 335, 20 },
+        };
+
+    public void Dispose() => Directory.Delete(folder, recursive: true);
+
+    [Theory]
+    [MemberData(nameof(Files))]
+    public void A_golden_file_is_as_it_was_written(string file) =>
+        Assert.Equal(
+            Fingerprints[file],
+            Convert.ToHexStringLower(SHA256.HashData(File.ReadAllBytes(Repository.At("tests", "data", file))))
+        );
+
+    [Fact]
+    public void Every_kind_that_is_read_has_its_golden_lines() =>
+        Assert.Empty(EntryKinds.Names.Except(Lines().Select(l => l.Kind)));
+
+    [Fact]
+    public void What_was_written_once_is_read_and_written_again_without_loss()
+    {
+        Assert.All(
+            Lines(),
+            line =>
+            {
+                var body = EntryKinds.Read(line.Kind, line.Body);
+                Assert.Equal(line.Kind, EntryKinds.NameOf(body));
+                var again = EntryKinds.Write(body);
+                Assert.Empty(Differences("", JsonNode.Parse(line.Body), JsonNode.Parse(again)));
+                Assert.NotEmpty(body.Line(null));
+            }
+        );
+    }
+
+    [Fact]
+    public void Golden_orders_stand_where_they_stood()
+    {
+        var orders = JsonNode.Parse(File.ReadAllText(Repository.At("tests", "data", "journal", "golden-orders.json")))!;
+        var stages = new HashSet<Stage>();
+        foreach (var told in orders.AsArray())
+        {
+            var (number, sequence) = ((int)told!["order"]!, (int)told["sequence"]!);
+            var entries = Lines().Where(l => l.Order == number).Select(l => l.Entry).OrderBy(e => e.Sequence);
+            var order = Order.Fold(entries.TakeWhile(e => e.Sequence <= sequence));
+            var guide = Repository.Guide(order.Model).For(order.Variant);
+            var card = OrderCard.Of(order, guide);
+            Assert.Equal((string)told["stage"]!, order.Stage.Word());
+            Assert.Equal((string?)told["verdict"], Word(card.Verdict));
+            Assert.True(
+                JsonNode.DeepEquals(told["slots"], JsonSerializer.SerializeToNode(card.Slots, RevtalJson.Options))
+            );
+            stages.Add(order.Stage);
+        }
+
+        Assert.Equal(Enum.GetValues<Stage>().Order(), stages.Order());
+    }
+
+    [Theory]
+    [MemberData(nameof(Databases))]
+    public async Task A_database_of_every_migration_opens_folds_and_goes_on(string version, int entries, int orders)
+    {
+        File.Copy(Repository.At("tests", "data", "databases", $"{version}.db"), Path.Combine(folder, "revtal.db"));
+        await SqliteStore.PrepareAsync(folder);
+        var databases = new StoreFolder(folder);
+        using var connections = new Connections(() => SqliteStore.Open(folder));
+        using var writer = new JournalWriter(connections);
+        var journal = new Journal(databases, connections);
+        var guides = new GuideShelf(databases, GuideYaml.Read);
+        Assert.Equal(entries, (await journal.ChangesAsync(0, 1000)).Count);
+
+        var stood = await StagesAsync(databases);
+        Assert.Equal(orders, await ProjectionRows.RebuildAsync(databases, journal, guides));
+        Assert.Equal(stood, await StagesAsync(databases));
+
+        var number = stood.First(o => o.Stage == nameof(Stage.TakenIn)).Number;
+        var order = Order.Fold((await journal.EntriesAsync(number)).Select(s => s.Entry));
+        var guide = await guides.GetAsync(order.Model, order.Revision);
+        var appended = await writer.AppendAsync(
+            new Append(
+                number,
+                order.Head,
+                Guid.NewGuid(),
+                DateTimeOffset.UnixEpoch,
+                "mara",
+                new NoteAdded("goes on"),
+                "",
+                e => ProjectionRows.Project(order.Apply(e), guide)
+            )
+        );
+        Assert.IsType<AppendResult.Recorded>(appended);
+        Assert.Equal(order.Head + 1, journal.Head(number));
+    }
+
+    private static async Task<List<(int Number, string Stage)>> StagesAsync(StoreFolder databases)
+    {
+        await using var db = databases.CreateDbContext();
+        return [.. (await db.Orders.OrderBy(o => o.Number).ToListAsync()).Select(o => (o.Number, o.Stage))];
+    }
+
+    private static string? Word<T>(T? value)
+        where T : struct, Enum => value is { } v ? JsonNamingPolicy.KebabCaseLower.ConvertName(v.ToString()) : null;
+
+    private sealed record Line(int Order, string Kind, string Body, Entry Entry);
+
+    private static IEnumerable<Line> Lines()
+    {
+        foreach (var line in File.ReadLines(Repository.At("tests", "data", "journal", "golden.jsonl")))
+        {
+            using var json = JsonDocument.Parse(line);
+            var root = json.RootElement;
+            var (order, kind) = (root.GetProperty("order").GetInt32(), root.GetProperty("kind").GetString()!);
+            var body = root.GetProperty("body").GetRawText();
+            yield return new Line(
+                order,
+                kind,
+                body,
+                new Entry(
+                    order,
+                    root.GetProperty("sequence").GetInt32(),
+                    root.GetProperty("id").GetGuid(),
+                    DateTimeOffset.FromUnixTimeMilliseconds(root.GetProperty("at").GetInt64()),
+                    root.GetProperty("by").GetString()!,
+                    EntryKinds.Read(kind, body)
+                )
+            );
+        }
+    }
+
+    // What the old line says must stand in the new one, but for what is computed now.
+    private static IEnumerable<string> Differences(string path, JsonNode? was, JsonNode? now)
+    {
+        switch (was, now)
+        {
+            case (JsonObject a, JsonObject b):
+                return a.SelectMany(p =>
+                    b.ContainsKey(p.Key) ? Differences($"{path}.{p.Key}", p.Value, b[p.Key])
+                    : Derived.Contains(p.Key) || p.Value is null ? []
+                    : [$"{path}.{p.Key} is lost"]
+                );
+            case (JsonArray a, JsonArray b) when a.Count == b.Count:
+                return a.SelectMany((item, i) => Differences($"{path}[{i}]", item, b[i]));
+            default:
+                return JsonNode.DeepEquals(was, now) ? [] : [$"{path} was {was}, is {now}"];
+        }
+    }
+}
