@@ -121,4 +121,18 @@ public sealed record DriveReadingView(Drive Drive, long? UsedBytes);
 /// <summary>A part that leaves the machine for good.</summary>
 /// <param name="IsDrive">It is cleared of its data before it goes anywhere but home.</param>
 /// <param name="Settled">What becomes of it; null while nobody said.</param>
-public sealed record LeavingView(string Position, string Name, bool IsDrive, OldPartSettled? Settled);
+/// <param name="Words">The same in words.</param>
+/// <param name="Choices">What may become of it.</param>
+public sealed record LeavingView(
+    string Position,
+    string Name,
+    bool IsDrive,
+    OldPartSettled? Settled,
+    string? Words,
+    IReadOnlyList<FateChoice> Choices
+);
+
+/// <summary>One thing that may become of a part.</summary>
+/// <param name="Words">“the customer keeps it”.</param>
+/// <param name="WantsWipe">It is cleared of its data first.</param>
+public sealed record FateChoice(PartFate Fate, string Words, bool WantsWipe);

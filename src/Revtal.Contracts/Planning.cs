@@ -10,6 +10,10 @@ namespace Revtal.Contracts;
 /// <param name="Removals">What comes off for it, by title, in order.</param>
 public sealed record PlanPreview(PlanView Plan, Quote Quote, IReadOnlyList<string> Removals);
 
+/// <summary>A line of the catalogue beside an order.</summary>
+/// <param name="WhyUnsuited">Why it suits nothing of this machine; null where it goes somewhere.</param>
+public sealed record ShelfLine(PartLine Line, string? WhyUnsuited);
+
 /// <summary>Which modules are to be seated; the answer says where.</summary>
 /// <param name="Kept">Slots whose modules stay in the machine; null for all.</param>
 /// <param name="Parts">Part numbers or modules from outside.</param>

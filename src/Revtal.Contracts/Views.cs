@@ -54,6 +54,7 @@ public sealed record StepView(RunStep Step, StepConfirmation? Done, bool Settled
 /// <param name="LastStep">The step confirmed last, which may be taken back; null where none may.</param>
 /// <param name="Timers">Clocks that run down, by the service's clock.</param>
 /// <param name="Stop">What stops all work; null when nothing does.</param>
+/// <param name="Remarks">What was found and what a lead let be, oldest first.</param>
 public sealed record RunView(
     int Number,
     IReadOnlyList<string> Reseat,
@@ -64,8 +65,12 @@ public sealed record RunView(
     IReadOnlyList<RunTimer> Timers,
     BenchFind? Stop,
     IReadOnlyList<BenchFind> Found,
-    IReadOnlyList<GateWaiver> Waivers
+    IReadOnlyList<GateWaiver> Waivers,
+    IReadOnlyList<RunRemark> Remarks
 );
+
+/// <summary>What was found or let be in a run, as it is said.</summary>
+public sealed record RunRemark(string Text, string By, DateTimeOffset At);
 
 /// <summary>A build of the model, as its guide tells it apart.</summary>
 public sealed record VariantLine(string Id, string TellApart);

@@ -227,7 +227,7 @@ public static class RunPaper
             foreach (var at in group.At)
             {
                 var (cx, cy) = (x + 8 + (float)(at.X * (CoverWidth - 16)), y + 8 + (float)(at.Y * (Height - 16)));
-                using var path = FastenerShapes.Path(k, 5.2f);
+                using var path = ShapePaths.Of(step.Shapes[k], 5.2f);
                 canvas.Save();
                 canvas.Translate(cx, cy);
                 canvas.DrawPath(path, Paper.Line);
@@ -256,33 +256,5 @@ public static class RunPaper
                 }
             }
         }
-    }
-}
-
-/// <summary>
-/// The shapes by which groups of fasteners are told apart without colour: circle, square, triangle, diamond.
-/// </summary>
-internal static class FastenerShapes
-{
-    public static SKPath Path(int group, float r)
-    {
-        var path = new SKPath();
-        switch (group % 4)
-        {
-            case 0:
-                path.AddCircle(0, 0, r);
-                break;
-            case 1:
-                path.AddRect(new SKRect(-r * 0.9f, -r * 0.9f, r * 0.9f, r * 0.9f));
-                break;
-            case 2:
-                path.AddPoly([new(0, -r * 1.2f), new(r * 1.1f, r * 0.8f), new(-r * 1.1f, r * 0.8f)], true);
-                break;
-            default:
-                path.AddPoly([new(0, -r * 1.2f), new(r * 1.2f, 0), new(0, r * 1.2f), new(-r * 1.2f, 0)], true);
-                break;
-        }
-
-        return path;
     }
 }

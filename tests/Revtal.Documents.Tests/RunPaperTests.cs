@@ -86,7 +86,7 @@ public sealed class RunPaperTests
             StringComparison.Ordinal
         );
         Assert.Contains(
-            Words("Found by mara: marks of liquid at “Take off the hatch”. white crust"),
+            Words("Found by mara: marks of liquid at “Take off the memory hatch”. white crust"),
             text,
             StringComparison.Ordinal
         );

@@ -618,6 +618,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The catalogue with its shelf, and what of it suits this very machine */
+        get: operations["getShelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/orders/{number}/layout": {
         parameters: {
             query?: never;
@@ -1507,6 +1524,12 @@ export interface components {
             customer: string;
             note?: null | string;
         };
+        /** @description One act, and what keeps it from being done now. */
+        Allowance: {
+            act: components["schemas"]["OrderAct"];
+            /** @description What to do first; null where it may be done now. */
+            whyNot: null | string;
+        };
         AnswerRequest: {
             agree: boolean;
             /** @description Who answers. */
@@ -1570,14 +1593,24 @@ export interface components {
          * @enum {unknown}
          */
         BayUse: "reseat" | "inspect" | "fit" | "move" | "empty";
+        /** @description A bay before anything is done to it. */
+        BayView: {
+            bay: string;
+            before: null | components["schemas"]["DriveReadingView"];
+            /** @description Whether the reading found nothing there; false where nobody looked. */
+            isEmpty: boolean;
+            dataPath: null | components["schemas"]["DataPath"];
+        };
         /** @description Something found on the bench. */
         BenchFind: {
             kind: components["schemas"]["FindKind"];
-            step: null | string;
+            step: null | components["schemas"]["StepId"];
             text: null | string;
             by: string;
             /** Format: date-time */
             at: string;
+            /** @description “a swollen battery”. */
+            spoken?: null | string;
         };
         /** @description Who made the main board and which one it is (DSP0134 type 2). */
         BoardIdentity: {
@@ -1664,12 +1697,14 @@ export interface components {
             balance: components["schemas"]["ChannelBalance"];
             /**
              * Format: int64
-             * @description What at least two channels reach together, in bytes: all but what the fullest has above the next.
+             * @description What at least two channels reach together, in bytes: all but what the fullest has above
+             *                 the next.
              */
             interleaved: number;
             /**
              * Format: int64
-             * @description What each pair of channels holds alike, summed over all pairs, in bytes: the more channels and the more alike, the more.
+             * @description What each pair of channels holds alike, summed over all pairs, in bytes: the more channels and
+             *                 the more alike, the more.
              */
             shared: number;
             loads: components["schemas"]["ChannelLoad"][];
@@ -1771,6 +1806,7 @@ export interface components {
             copy: components["schemas"]["CopyState"];
             /** @description How it was verified, or who waived it. */
             text: string;
+            act?: components["schemas"]["OrderAct"];
         };
         /** @description Source and target were compared. */
         CopyVerified: {
@@ -1792,7 +1828,11 @@ export interface components {
              * @description How many of those are alike.
              */
             matched: number;
+            /** @description Nothing is missing and nothing differs. */
             isGood?: boolean;
+            /** @description “41204 of 41204 files, 200 of 200 sampled hashes alike”. */
+            counts?: null | string;
+            act?: components["schemas"]["OrderAct"];
         };
         /** @description A comparison of source and target: hashes as counts, or as two lists. */
         CopyVerifyRequest: {
@@ -1880,7 +1920,10 @@ export interface components {
             /** @description What keeps it from being published. */
             problems: components["schemas"]["GuideProblem"][];
         };
-        /** @description One drive as far as it is known. Everything but the size may be unknown (null), and unknown is never taken to differ. */
+        /**
+         * @description One drive as far as it is known. Everything but the size may be unknown (null), and unknown is never taken to
+         *     differ.
+         */
         Drive: {
             /** @description What it holds; more than zero. */
             size: components["schemas"]["DriveSize"];
@@ -1901,6 +1944,7 @@ export interface components {
              */
             sectorSize?: null | number;
             maker?: null | string;
+            /** @description A part number; capitals do not matter. */
             partNumber?: null | string;
             serial?: null | string;
         };
@@ -1994,6 +2038,15 @@ export interface components {
              */
             spareBytes?: null | number;
         };
+        /** @description A drive that was read. */
+        DriveReadingView: {
+            drive: components["schemas"]["Drive"];
+            /**
+             * Format: int64
+             * @description Null where the reading does not tell.
+             */
+            usedBytes: null | number;
+        };
         /** @description One drive bay, side by side. */
         DriveRow: {
             bay: string;
@@ -2059,7 +2112,10 @@ export interface components {
             speed?: null | number;
             part?: null | string;
             serial?: null | string;
-            /** @description For seat: home, half or askew. For spoil: silent, stops (the part), slot (the slot itself), worn (a drive). For set: profile-off, profile-on, limit, boots. */
+            /**
+             * @description For seat: home, half or askew. For spoil: silent, stops (the part), slot (the slot itself), worn
+             *                 (a drive). For set: profile-off, profile-on, limit, boots.
+             */
             how?: null | string;
             /** @description For set limit: “mem=4G”, or nothing. For set boots: the bay. */
             value?: null | string;
@@ -2139,7 +2195,8 @@ export interface components {
             usableHigh: null | components["schemas"]["MemorySize"];
             /**
              * Format: int32
-             * @description In MT/s: the slowest of the modules and the platform's top grade; null when no module's speed is known.
+             * @description In MT/s: the slowest of the modules and the platform's top grade; null when no module's
+             *                 speed is known.
              */
             runningSpeed: null | number;
             balance: components["schemas"]["ChannelBalance"];
@@ -2148,6 +2205,8 @@ export interface components {
              * @description How much of it interleaves across the channels.
              */
             interleavedBytes: number;
+            /** @description How its channels share it, in words. */
+            channels?: null | string;
         };
         /** @description Fasteners alike that hold one removal. */
         FastenerGroup: {
@@ -2169,6 +2228,21 @@ export interface components {
             at: components["schemas"]["BoardPoint"][];
             /** @description Where the ones that are not seen hide: under a sticker, a foot, a cover. */
             hidden: null | string;
+            /** @description The holes that are counted, each by its key: `hatch/1`; none of captive ones. */
+            holes?: null | string[];
+        };
+        /**
+         * @description The shapes by which groups of fasteners are told apart without colour, the same on screen and on paper.
+         * @enum {unknown}
+         */
+        FastenerShape: "circle" | "square" | "triangle" | "diamond";
+        /** @description One thing that may become of a part. */
+        FateChoice: {
+            fate: components["schemas"]["PartFate"];
+            /** @description “the customer keeps it”. */
+            words: string;
+            /** @description It is cleared of its data first. */
+            wantsWipe: boolean;
         };
         /**
          * @description What somebody may come upon inside.
@@ -2177,6 +2251,7 @@ export interface components {
         FindKind: "hidden-fastener" | "missing-fastener" | "broken-clip" | "dust" | "swollen-battery" | "liquid-mark" | "other";
         FindRequest: {
             kind: components["schemas"]["FindKind"];
+            /** @description A step of the run sheet, such as “open.bay-door”. */
             step?: null | string;
             text?: null | string;
         };
@@ -2250,8 +2325,7 @@ export interface components {
         /** @description A lead's word that one gate does not hold for one step. */
         GateWaiver: {
             gate: components["schemas"]["Gate"];
-            /** @description The step; null for what stops the whole run. */
-            step: null | string;
+            step: null | components["schemas"]["StepId"];
             reason: string;
             by: string;
             /** Format: date-time */
@@ -2271,6 +2345,10 @@ export interface components {
             traps: components["schemas"]["Trap"][];
             /** @description Builds that differ in some facts; each is a whole guide of its own. */
             variants: components["schemas"]["Variant"][];
+            /** @description The traps where they happen: by step (`fit.S1`), and for each kind of step (`isolate`) all that stand at one of it. */
+            trapsAt?: null | {
+                [key: string]: unknown;
+            };
             /** @description All slots, then all bays. */
             positions?: null | string[];
         };
@@ -2425,7 +2503,7 @@ export interface components {
         };
         /** @description What is done before anything is opened. */
         IsolationStep: {
-            /** @description One of IReadOnlyDictionary&lt;string, string&gt; Isolation.Known. */
+            /** @description One of IReadOnlyCollection&lt;string&gt; Isolation.Kinds. */
             kind: string;
             /** @description How long, where the kind has a length. */
             duration: null | string;
@@ -2433,6 +2511,8 @@ export interface components {
             note: null | string;
             /** @description “Hold the power button for 10 s”. */
             sentence?: null | string;
+            /** @description “Held the power button for 10 s”. */
+            doneSentence?: null | string;
         };
         /** @description One line of a journal. */
         JournalLine: {
@@ -2448,7 +2528,7 @@ export interface components {
         /** @description The second stage of an upgrade, for the machine's next visit. */
         LaterStage: {
             /** @description The part number. */
-            part: string;
+            part: components["schemas"]["PartNumber"];
             /** Format: int32 */
             count: number;
             /** Format: double */
@@ -2469,7 +2549,10 @@ export interface components {
             runnerUp: null | components["schemas"]["Layout"];
             /** @description Why it beats the runner-up, in one sentence. */
             because: string;
-            /** @description Whether no layout can be better. If not, Bound says how far it may be from the best. */
+            /**
+             * @description Whether no layout can be better. If not, Bound says how far it may be from
+             *                 the best.
+             */
             isProved: boolean;
             /**
              * Format: int64
@@ -2513,6 +2596,26 @@ export interface components {
              * @description Kept modules that change their slot.
              */
             moved: number;
+        };
+        /** @description A part that leaves the machine for good. */
+        LeavingPart: {
+            position: string;
+            /** @description As far as the before reading knows it. */
+            name: string;
+            /** @description Its data is to be thought of. */
+            isDrive: boolean;
+        };
+        /** @description A part that leaves the machine for good. */
+        LeavingView: {
+            position: string;
+            name: string;
+            /** @description It is cleared of its data before it goes anywhere but home. */
+            isDrive: boolean;
+            settled: null | components["schemas"]["OldPartSettled"];
+            /** @description The same in words. */
+            words: null | string;
+            /** @description What may become of it. */
+            choices: components["schemas"]["FateChoice"][];
         };
         LedgerView: {
             /** Format: int64 */
@@ -2558,7 +2661,10 @@ export interface components {
         LoadChange: {
             before: null | components["schemas"]["LoadReading"];
             after: null | components["schemas"]["LoadReading"];
-            /** @description Why the two should not be compared; null when they were taken at like conditions, as far as is known. */
+            /**
+             * @description Why the two should not be compared; null when they were taken at like conditions, as far as is
+             *                 known.
+             */
             unlike: null | string;
         };
         /** @description How loaded a machine was when it was read. */
@@ -2567,7 +2673,8 @@ export interface components {
             inUseBytes: null | number;
             /**
              * Format: double
-             * @description Of what the system may use, in percent; what was moved out counts, so it may exceed 100.
+             * @description Of what the system may use, in percent; what was moved out counts, so it may exceed
+             *                 100.
              */
             inUseShare: null | number;
             /** Format: int64 */
@@ -2621,7 +2728,10 @@ export interface components {
                 [key: string]: number;
             };
         };
-        /** @description One memory module as far as it is known. Everything but the size may be unknown (null), and unknown is never taken to differ. */
+        /**
+         * @description One memory module as far as it is known. Everything but the size may be unknown (null), and unknown is never taken
+         *     to differ.
+         */
         MemoryModule: {
             /** @description What it holds; more than zero. */
             size: components["schemas"]["MemorySize"];
@@ -2635,6 +2745,7 @@ export interface components {
              */
             ratedSpeed?: null | number;
             maker?: null | string;
+            /** @description A part number; capitals do not matter. */
             partNumber?: null | string;
             serial?: null | string;
             /**
@@ -2661,7 +2772,8 @@ export interface components {
             installedBytes: null | number;
             /**
              * Format: int64
-             * @description What the operating system may use, in bytes; less than installed, since firmware, graphics and the system keep some.
+             * @description What the operating system may use, in bytes; less than installed, since firmware, graphics
+             *                 and the system keep some.
              */
             usableBytes: null | number;
             /**
@@ -2678,7 +2790,8 @@ export interface components {
             slots: components["schemas"]["SlotReading"][];
             /**
              * Format: int64
-             * @description What was in use when it was read, in bytes: of the memory, and what had been moved out of it for want of room.
+             * @description What was in use when it was read, in bytes: of the memory, and what had been moved out of
+             *                 it for want of room.
              */
             inUseBytes?: null | number;
             /**
@@ -2769,6 +2882,7 @@ export interface components {
         };
         NoteRequest: {
             text: string;
+            /** @description A step of the run sheet, such as “open.bay-door”. */
             step?: null | string;
         };
         /** @description The second stage of an upgrade that an earlier order noted. */
@@ -2780,7 +2894,7 @@ export interface components {
         /** @description A memory part that can be had: from the shelf, or to be ordered. */
         Offer: {
             /** @description The shop's own part number. */
-            number: string;
+            number: components["schemas"]["PartNumber"];
             module: components["schemas"]["MemoryModule"];
             /**
              * Format: int32
@@ -2849,6 +2963,7 @@ export interface components {
              * @description What the shop paid for it.
              */
             price?: null | number;
+            act?: components["schemas"]["OrderAct"];
         };
         /** @description One option with its time and its price to the customer. */
         OptionLine: {
@@ -2872,6 +2987,11 @@ export interface components {
             leftOut: components["schemas"]["LeftOut"][];
             why: null | string;
         };
+        /**
+         * @description Everything that can be done to an order. An entry kind is one act; readings are one a phase.
+         * @enum {unknown}
+         */
+        OrderAct: "take-in" | "read-before" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "tell-copy" | "set-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
         /** @description What the board shows of an order. */
         OrderCard: {
             /** Format: int32 */
@@ -2899,57 +3019,70 @@ export interface components {
              */
             dueOn?: null | string;
         };
-        /** @description An order as its page shows it. */
+        /** @description An order as its page shows it, with everything that follows from it. */
         OrderView: {
             /** Format: int32 */
             number: number;
             /**
              * Format: int32
-             * @description The sequence of its last entry; the ETag is this number in quotes.
+             * @description The sequence of its last entry; the ETag begins with this number.
              */
             head: number;
             stage: components["schemas"]["Stage"];
+            next: components["schemas"]["NextThing"];
+            /** @description What may be done now, and for what a person would look for: what to do first. */
+            actions: components["schemas"]["Allowance"][];
             intake: components["schemas"]["Intake"];
+            /** Format: date-time */
+            takenInAt: string;
+            /** Format: date-time */
+            changedAt: string;
+            /** @description Why it is parked or cancelled. */
+            reason?: null | string;
             model: components["schemas"]["ModelFacts"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The guide's revision that this order keeps.
+             */
             revision: number;
             /**
              * Format: int32
              * @description The guide's newest revision, if it is newer than the one this order keeps.
              */
-            newerRevision: null | number;
-            variant: null | string;
+            newerRevision?: null | number;
+            variant?: null | string;
             variants: components["schemas"]["VariantLine"][];
-            copy: null | components["schemas"]["CopyTold"];
-            photos: components["schemas"]["Photo"][];
-            /** Format: date-time */
-            takenInAt: string;
-            /** Format: date-time */
-            changedAt: string;
-            reason: null | string;
-            agreedBy: null | string;
-            agreed: null | components["schemas"]["Quote"];
-            offered: null | components["schemas"]["OfferedView"];
-            declined: null | components["schemas"]["QuoteDeclined"];
-            copies: components["schemas"]["CopyView"][];
-            /** @description What became of parts that came out. */
-            settled: components["schemas"]["OldPartSettled"][];
             positions: components["schemas"]["PositionView"][];
             bays: components["schemas"]["DriveBay"][];
-            advice: null | components["schemas"]["SizeAdvice"];
-            before: null | components["schemas"]["ReadingView"];
-            after: null | components["schemas"]["ReadingView"];
-            plan: null | components["schemas"]["PlanView"];
-            run: null | components["schemas"]["RunView"];
-            check: null | components["schemas"]["CheckResult"];
+            /** @description What the before reading and the guide say of each bay, in the order of the bays. */
+            bayStates: components["schemas"]["BayView"][];
+            /** @description Whether the machine keeps its drives as an array, whose state is written down before a bay changes. */
+            keepsArray: boolean;
+            advice?: null | components["schemas"]["SizeAdvice"];
+            before?: null | components["schemas"]["ReadingView"];
+            after?: null | components["schemas"]["ReadingView"];
             /** @description All that were taken, oldest first. */
             readings: components["schemas"]["ReadingLine"][];
             /** @description Codes that are not used yet. */
             invites: components["schemas"]["InviteLine"][];
-            swap: null | components["schemas"]["SwapView"];
+            plan?: null | components["schemas"]["PlanView"];
+            /** @description Who agreed on the customer's side. */
+            agreedBy?: null | string;
+            agreed?: null | components["schemas"]["Quote"];
+            offered?: null | components["schemas"]["OfferedView"];
+            declined?: null | components["schemas"]["QuoteDeclined"];
+            copy?: null | components["schemas"]["CopyTold"];
+            /** @description Bays whose drive's data the plan copies first. */
+            copyBays: string[];
+            copies: components["schemas"]["CopyView"][];
+            /** @description What leaves the machine for good, and what becomes of it. */
+            comesOut: components["schemas"]["LeavingView"][];
+            run?: null | components["schemas"]["RunView"];
+            photos: components["schemas"]["Photo"][];
+            check?: null | components["schemas"]["CheckResult"];
+            swap?: null | components["schemas"]["SwapView"];
             swapResults: components["schemas"]["SwapResult"][];
-            watch: null | components["schemas"]["Watch"];
-            next: components["schemas"]["NextThing"];
+            watch?: null | components["schemas"]["Watch"];
             journal: components["schemas"]["JournalLine"][];
         };
         /** @description Found orders, newest first. */
@@ -2974,7 +3107,7 @@ export interface components {
              */
             id: number;
             /** @description Its part number in the catalogue. */
-            kind: string;
+            kind: components["schemas"]["PartNumber"];
             serial: null | string;
             state: components["schemas"]["PartState"];
             /**
@@ -3002,10 +3135,16 @@ export interface components {
             /** @description How a used part was tested, and what came out. */
             tested?: null | string;
         };
+        /** @description One physical part. */
+        PartItemView: {
+            item: components["schemas"]["PartItem"];
+            /** @description What it may become by hand; empty where an order decides about it. */
+            ways: components["schemas"]["PartState"][];
+        };
         /** @description One line of the shop's catalogue: what can be had, at which price. */
         PartKind: {
             /** @description The part number on its label; unique in the shop. */
-            number: string;
+            number: components["schemas"]["PartNumber"];
             name: string;
             module: null | components["schemas"]["MemoryModule"];
             drive: null | components["schemas"]["Drive"];
@@ -3050,6 +3189,8 @@ export interface components {
              */
             short?: number;
         };
+        /** @description A part number; capitals do not matter. */
+        PartNumber: string;
         /** @description A line of the catalogue; its number stands in the path. */
         PartRequest: {
             name: string;
@@ -3078,7 +3219,7 @@ export interface components {
         /** @description One kind with its parts. */
         PartView: {
             line: components["schemas"]["PartLine"];
-            items: components["schemas"]["PartItem"][];
+            items: components["schemas"]["PartItemView"][];
         };
         /** @description Somebody at the bench. */
         Person: {
@@ -3086,6 +3227,8 @@ export interface components {
             id: string;
             name: string;
             role: components["schemas"]["Role"];
+            /** @description Whether guides, releases and people are theirs to decide. */
+            isLead?: boolean;
         };
         PersonRequest: {
             name: string;
@@ -3104,7 +3247,7 @@ export interface components {
             width: number;
             /** Format: int32 */
             height: number;
-            step: null | string;
+            step: null | components["schemas"]["StepId"];
             caption: null | string;
             by: string;
             /** Format: date-time */
@@ -3131,8 +3274,8 @@ export interface components {
             touched?: null | string[];
             /** @description Whether nothing but looking is planned. */
             onlyLooks?: boolean;
-            /** @description Bays whose drive leaves the machine for good. */
-            drivesLeaving?: null | components["schemas"]["PlannedBay"][];
+            /** @description What leaves the machine for good: modules first, then drives; what moves to another place stays. */
+            comesOut?: null | components["schemas"]["LeavingPart"][];
         };
         /** @description What a plan would lead to. */
         PlanPreview: {
@@ -3185,6 +3328,8 @@ export interface components {
             pulls?: boolean;
             /** @description Whether a drive goes in. */
             fits?: boolean;
+            /** @description Whether its data is copied and verified before the old drive leaves. */
+            copiesFirst?: boolean;
             /** @description Whether the bay holds another drive afterwards than before. */
             changes?: boolean;
         };
@@ -3260,6 +3405,7 @@ export interface components {
             reason: null | string;
             /** @default false */
             byLink: boolean;
+            act?: components["schemas"]["OrderAct"];
         };
         /** @description One line of a quote. */
         QuoteLine: {
@@ -3400,6 +3546,8 @@ export interface components {
              * @description What it takes to take it off; closing takes as long.
              */
             minutes: number;
+            /** @description The shape of each of its groups of fasteners. */
+            shapes?: null | components["schemas"]["FastenerShape"][];
         };
         ReseatRequest: {
             slots: string[];
@@ -3423,10 +3571,20 @@ export interface components {
          * @enum {unknown}
          */
         RunPart: "prepare" | "isolate" | "open" | "record" | "pull" | "fit" | "measure" | "close" | "start" | "set-up";
+        /** @description What was found or let be in a run, as it is said. */
+        RunRemark: {
+            text: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
         /** @description One action on the bench. */
         RunStep: {
-            /** @description Stable within the order: `isolate.unplug`, `open.hatch`, `pull.S2`, `close.hatch`. */
-            id: string;
+            /**
+             * @description Stable within the order: `isolate.unplug`, `open.hatch`, `pull.S2`,
+             *                 `close.hatch`.
+             */
+            id: components["schemas"]["StepId"];
             part: components["schemas"]["RunPart"];
             /** @description What to do, short enough for an arm's length. */
             title: string;
@@ -3438,6 +3596,8 @@ export interface components {
             position: null | string;
             /** @description The removal it is about, for open and close. */
             removal: null | string;
+            /** @description The same as the bench calls it. */
+            removalTitle: null | string;
             /** @description The side of the machine that the drawing shows. */
             face: null | string;
             /** @description Loose and captive groups that this step takes out or puts back. */
@@ -3457,25 +3617,28 @@ export interface components {
              * @description How long it lasts, where it has a length.
              */
             seconds: null | number;
-            /** @description The step whose confirmation starts the clock; null where a hand does. */
-            timedFrom: null | string;
+            timedFrom: null | components["schemas"]["StepId"];
             /** @description What usually holds this part, for who is stuck. */
             stuck: string[];
             /** @description Hashes of the guide's pictures. */
             pictures: string[];
             /** @description Ids of the steps within the same part that come first. */
-            waitsFor: string[];
+            waitsFor: unknown[];
             /** Format: int32 */
             minutes: number;
+            /** @description The shape of each of its groups of fasteners. */
+            shapes?: null | components["schemas"]["FastenerShape"][];
             /**
              * Format: int32
              * @description Fasteners that leave the machine, and so must be counted.
              */
             looseFasteners?: number;
+            /** @description Whether it only writes down what sits where. */
+            isRecord?: boolean;
         };
         /** @description A clock that runs down on every screen. */
         RunTimer: {
-            step: string;
+            step: components["schemas"]["StepId"];
             /** Format: date-time */
             from: string;
             /** Format: date-time */
@@ -3488,14 +3651,16 @@ export interface components {
             /** @description The slots to seat anew; empty for the run of the plan. */
             reseat: string[];
             steps: components["schemas"]["StepView"][];
-            /** @description The id of the step to do now; null when all are done. */
-            nextStep: null | string;
+            nextStep: null | components["schemas"]["StepId"];
+            lastStep: null | components["schemas"]["StepId"];
             tally: components["schemas"]["Tally"];
             /** @description Clocks that run down, by the service's clock. */
             timers: components["schemas"]["RunTimer"][];
             stop: null | components["schemas"]["BenchFind"];
             found: components["schemas"]["BenchFind"][];
             waivers: components["schemas"]["GateWaiver"][];
+            /** @description What was found and what a lead let be, oldest first. */
+            remarks: components["schemas"]["RunRemark"][];
         };
         /** @description One figure of a benchmark. */
         Score: {
@@ -3598,6 +3763,12 @@ export interface components {
          * @enum {unknown}
          */
         Severity: "note" | "remark" | "short";
+        /** @description A line of the catalogue beside an order. */
+        ShelfLine: {
+            line: components["schemas"]["PartLine"];
+            /** @description Why it suits nothing of this machine; null where it goes somewhere. */
+            whyUnsuited: null | string;
+        };
         /** @description What the shop takes for its work. */
         ShopTerms: {
             /** @description ISO 4217: `EUR`. */
@@ -3709,7 +3880,8 @@ export interface components {
             dataWidth?: null | number;
             /**
              * Format: int64
-             * @description How much of it the firmware maps (DSP0134 type 20), in bytes; null where it does not tell.
+             * @description How much of it the firmware maps (DSP0134 type 20), in bytes; null where it does not
+             *                 tell.
              */
             mappedBytes?: null | number;
         };
@@ -3736,7 +3908,10 @@ export interface components {
         SpdModule: {
             /** @description `DDR3`, `DDR3L`, `DDR4`, `DDR5`. */
             type: string;
-            /** @description In the trade's words: `SO-DIMM`, `UDIMM`, `RDIMM`, `LRDIMM` …; null for one that the standard names later. */
+            /**
+             * @description In the trade's words: `SO-DIMM`, `UDIMM`, `RDIMM`, `LRDIMM` …; null for one
+             *                 that the standard names later.
+             */
             form: null | string;
             /**
              * Format: int64
@@ -3812,7 +3987,7 @@ export interface components {
         };
         /** @description A step that somebody could not do. */
         StepBlocked: {
-            step: string;
+            step: components["schemas"]["StepId"];
             reason: string;
             by: string;
             /** Format: date-time */
@@ -3820,7 +3995,7 @@ export interface components {
         };
         /** @description What was said when a step was confirmed. */
         StepConfirmation: {
-            step: string;
+            step: components["schemas"]["StepId"];
             by: string;
             /** Format: date-time */
             at: string;
@@ -3849,6 +4024,8 @@ export interface components {
             seen?: null | number;
             deviation?: null | components["schemas"]["Deviation"];
         };
+        /** @description A step of the run sheet, such as “open.bay-door”. */
+        StepId: string;
         StepView: {
             step: components["schemas"]["RunStep"];
             done: null | components["schemas"]["StepConfirmation"];
@@ -3858,6 +4035,7 @@ export interface components {
         };
         SuggestRequest: {
             change: components["schemas"]["GuideChange"];
+            /** @description A step of the run sheet, such as “open.bay-door”. */
             step?: null | string;
         };
         /** @enum {unknown} */
@@ -3869,7 +4047,7 @@ export interface components {
             /** Format: int32 */
             sequence: number;
             code: string;
-            step: null | string;
+            step: null | components["schemas"]["StepId"];
             change: components["schemas"]["GuideChange"];
             /** @description As the lead reads it. */
             text: string;
@@ -3903,7 +4081,10 @@ export interface components {
         };
         /** @description Where a swap test ends. */
         SwapConclusion: {
-            /** @description Usually one; several where no arrangement that is allowed tells them apart; none where the outcomes contradict each other. */
+            /**
+             * @description Usually one; several where no arrangement that is allowed tells them apart; none where the
+             *                 outcomes contradict each other.
+             */
             suspects: components["schemas"]["Suspect"][];
             /** @description As the bench says it. */
             sentence: string;
@@ -3959,7 +4140,10 @@ export interface components {
             /** @description One to eight, in the order of their slots. */
             modules: components["schemas"]["SwapModule"][];
             slots: string[];
-            /** @description Which slots may be filled, by how many modules there are; a number that is missing is not allowed. Empty: any. */
+            /**
+             * @description Which slots may be filled, by how many modules there are; a number that is missing is not
+             *                 allowed. Empty: any.
+             */
             allowed: {
                 [key: string]: string[];
             };
@@ -4041,6 +4225,7 @@ export interface components {
         /** @description Fasteners of one group: how many the guide counts, how many came out, how many are back. */
         TallyLine: {
             removal: string;
+            title: string;
             /** @description Null where a removal has no loose fasteners. */
             group: null | string;
             driver: null | string;
@@ -4065,7 +4250,7 @@ export interface components {
         };
         /** @description What people get wrong on this model, told at the step where it happens. */
         Trap: {
-            /** @description A step id, or the start of one: `fit.S1`, `open.`. */
+            /** @description A step, or what several have in common: `fit.S1`, `open`. */
             at: string;
             text: string;
         };
@@ -4126,8 +4311,7 @@ export interface components {
         Verdict: "unknown" | "as-planned" | "with-remarks" | "short" | "not-seen" | null;
         WaiveRequest: {
             gate: components["schemas"]["Gate"];
-            /** @description Null for what stops the whole run. */
-            step: null | string;
+            step: null | components["schemas"]["StepId"];
             reason: string;
         };
         /** @description A machine that is watched for a fault. */
@@ -4146,7 +4330,7 @@ export interface components {
             text: null | string;
             /**
              * Format: date
-             * @description The day to ask again.
+             * @description The day to ask again: so many days after the last note, and not after the watch's last day.
              */
             dueOn?: string;
         };
@@ -4163,6 +4347,8 @@ export interface components {
             by: string;
             /** Format: date-time */
             at: string;
+            /** @description “restarted”. */
+            spoken?: null | string;
         };
         WatchNoteRequest: {
             sign: components["schemas"]["WatchSign"];
@@ -5307,6 +5493,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OptionsView"];
+                };
+            };
+        };
+    };
+    getShelf: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfLine"][];
                 };
             };
         };

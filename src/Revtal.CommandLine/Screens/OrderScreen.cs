@@ -108,7 +108,7 @@ internal static class OrderScreen
 
         foreach (var part in order.ComesOut.Where(o => o.Settled is not null))
         {
-            Fact($"from {part.Position}", part.Settled!.Line(null).Split(": ", 2)[1]);
+            Fact($"from {part.Position}", part.Words);
         }
 
         if (order.Agreed is { } agreed)

@@ -46,16 +46,9 @@ internal static class RunScreen
             Screen.Marked($"[grey]timer[/]       {StepWords.Title(timer.Step, null)}: {Left(timer)}");
         }
 
-        foreach (var find in run.Found)
+        foreach (var remark in run.Remarks)
         {
-            var found = $"{find.Kind.Spoken()}{StepWords.At(find.Step, null)}{Phrases.Added(find.Text)}";
-            Screen.Marked($"[yellow]found[/]       {Screen.Safe(found)} [grey]{Screen.Safe(find.By)}[/]");
-        }
-
-        foreach (var waiver in run.Waivers)
-        {
-            var waived = $"{waiver.Gate.Spoken()}{StepWords.At(waiver.Step, null)}: {waiver.Reason}";
-            Screen.Marked($"[yellow]waived[/]      {Screen.Safe(waived)} [grey]{Screen.Safe(waiver.By)}[/]");
+            Screen.Marked($"[yellow]remark[/]      {Screen.Safe(remark.Text)} [grey]{Screen.Safe(remark.By)}[/]");
         }
 
         var t2 = run.Tally;

@@ -88,10 +88,7 @@ internal static class FastenerCount
             ? $" ({string.Join(", ", empty)})"
             : "";
 
-    private static IEnumerable<string> All(RunStep step) =>
-        step.Loose.SelectMany(g =>
-            Enumerable.Range(1, g.Count).Select(i => string.Create(CultureInfo.InvariantCulture, $"{g.Group}/{i}"))
-        );
+    private static IEnumerable<string> All(RunStep step) => step.Loose.SelectMany(g => g.Holes);
 
     // However it was told: hole by hole, group by group, or as one number, which can be shared out only if it leaves no
     // choice.

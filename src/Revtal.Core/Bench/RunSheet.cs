@@ -202,7 +202,7 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
         }
 
         if (
-            told.Where(o => !IsEmpty(o.Value))
+            told.Where(o => !BayMap.IsEmpty(o.Value))
                 .GroupBy(o => o.Value.Trim(), StringComparer.OrdinalIgnoreCase)
                 .FirstOrDefault(g => g.Count() > 1) is
             { } twice
@@ -244,7 +244,7 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
         foreach (var bay in step.Records.Where(was.ContainsKey))
         {
             var now = told.GetValueOrDefault(bay);
-            if (string.IsNullOrWhiteSpace(now) && !IsEmpty(was[bay]))
+            if (string.IsNullOrWhiteSpace(now) && !BayMap.IsEmpty(was[bay]))
             {
                 throw RefusedException.Rule(
                     "wrong-bay",
@@ -252,20 +252,16 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
                 );
             }
 
-            if (now is not null && !SameDrive(was[bay], now))
+            if (now is not null && !BayMap.IsOwn(was, bay, now))
             {
-                var own = was.FirstOrDefault(o => SameDrive(o.Value, now)).Key;
+                var own = BayMap.OwnBay(was, now);
                 throw RefusedException.Rule(
                     "wrong-bay",
-                    IsEmpty(now) ? $"{bay} held {was[bay]} and is empty now."
+                    BayMap.IsEmpty(now) ? $"{bay} held {was[bay]} and is empty now."
                         : own is null ? $"{now} did not come out of this machine. {bay} held {was[bay]}."
                         : $"{now} belongs in {own}, not in {bay}. {bay} held {was[bay]}."
                 );
             }
         }
     }
-
-    private static bool SameDrive(string a, string b) => a.Trim().Equals(b.Trim(), StringComparison.OrdinalIgnoreCase);
-
-    private static bool IsEmpty(string text) => text.Trim().Equals("empty", StringComparison.OrdinalIgnoreCase);
 }

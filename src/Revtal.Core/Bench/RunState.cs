@@ -45,7 +45,11 @@ public enum FindKind
 }
 
 /// <summary>Something found on the bench.</summary>
-public sealed record BenchFind(FindKind Kind, StepId? Step, string? Text, string By, DateTimeOffset At);
+public sealed record BenchFind(FindKind Kind, StepId? Step, string? Text, string By, DateTimeOffset At)
+{
+    /// <summary>“a swollen battery”.</summary>
+    public string Spoken => Kind.Spoken();
+}
 
 /// <summary>A step that somebody could not do.</summary>
 public sealed record StepBlocked(StepId Step, string Reason, string By, DateTimeOffset At);

@@ -69,6 +69,9 @@ public sealed record RunStep(
     int Minutes
 )
 {
+    /// <summary>The shape of each of its groups of fasteners.</summary>
+    public IReadOnlyList<FastenerShape> Shapes => FastenerShapes.Of(Fasteners.Count);
+
     /// <summary>Fasteners that leave the machine, and so must be counted.</summary>
     public int LooseFasteners => Loose.Sum(f => f.Count);
 

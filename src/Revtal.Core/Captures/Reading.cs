@@ -58,6 +58,10 @@ public sealed record Reading(
     /// <summary>The one module of a capture that holds one EEPROM; null for none, or for several.</summary>
     public SpdModule? Module => Modules.Count == 1 ? Modules[0] : null;
 
+    /// <summary>What nobody asked.</summary>
+    public static Reading Nothing { get; } =
+        new([], SystemIdentity.Unknown, FirmwareIdentity.Unknown, new MemoryReading(null, null, null, null, []));
+
     /// <summary>A reading of EEPROMs alone.</summary>
     public static Reading OfModules(IReadOnlyList<SpdModule> modules) =>
         new(

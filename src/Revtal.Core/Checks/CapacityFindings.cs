@@ -40,7 +40,10 @@ internal static class CapacityFindings
             slots.Length > 0
                 ? f.Reseat(slots)
                 : new NextAction(ActionKind.ReadAgain, "Take the after reading again.", [])
-        );
+        ) with
+        {
+            Effect = FindingEffect.NothingSeen,
+        };
     }
 
     // The slots say it outright; where only totals are known, the missing amount may still point at one module.

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Revtal.Core.Captures;
 using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
@@ -41,6 +42,19 @@ public enum Severity
 
     /// <summary>The order is not done.</summary>
     Short,
+}
+
+/// <summary>What a finding alone makes of the verdict.</summary>
+public enum FindingEffect
+{
+    /// <summary>As much as it weighs.</summary>
+    Weight,
+
+    /// <summary>The reading proves nothing: the verdict is unknown whatever else was found.</summary>
+    ProvesNothing,
+
+    /// <summary>Nothing of the work is seen.</summary>
+    NothingSeen,
 }
 
 /// <summary>What the next action of a finding does, so that a face can start it.</summary>
@@ -92,7 +106,12 @@ public sealed record Finding(
     NextAction Action,
     IReadOnlyList<int> Evidence,
     string Customer
-);
+)
+{
+    /// <summary>What it makes of the verdict.</summary>
+    [JsonIgnore]
+    public FindingEffect Effect { get; init; }
+}
 
 /// <summary>How row two and row three of a position agree.</summary>
 public enum SlotMatch

@@ -99,8 +99,8 @@ public static class Checker
         };
 
     private static Verdict Judge(CheckFacts facts, IReadOnlyList<Finding> findings) =>
-        findings.Any(f => f.Code is "wrong-machine" or "reading-older") ? Verdict.Unknown
-        : findings.Any(f => f.Code == "nothing-changed") ? Verdict.NotSeen
+        findings.Any(f => f.Effect == FindingEffect.ProvesNothing) ? Verdict.Unknown
+        : findings.Any(f => f.Effect == FindingEffect.NothingSeen) ? Verdict.NotSeen
         : findings.Any(f => f.Severity == Severity.Short) ? Verdict.Short
         : facts.Installed is null && facts.After.Memory.UsableBytes is null ? Verdict.Unknown
         : facts.Expectation.Installed is null ? Verdict.Unknown

@@ -19,7 +19,10 @@ internal static class IdentityFindings
                 was,
                 ["The capture of another order was taken.", "The board was changed."],
                 new NextAction(ActionKind.ReadAgain, "Take the after reading of this machine.", [])
-            )
+            ) with
+            {
+                Effect = FindingEffect.ProvesNothing,
+            }
             : null;
 
     public static IEnumerable<Finding> Of(CheckFacts f)

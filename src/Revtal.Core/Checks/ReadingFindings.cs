@@ -29,7 +29,10 @@ internal static class ReadingFindings
                 $"after {Phrases.Minute(changed)}",
                 ["A file from before the work was taken.", "The machine's clock is wrong."],
                 new NextAction(ActionKind.ReadAgain, "Start the machine anew, and take the after reading again.", [])
-            );
+            ) with
+            {
+                Effect = FindingEffect.ProvesNothing,
+            };
     }
 
     public static IEnumerable<Finding> Of(CheckFacts f)

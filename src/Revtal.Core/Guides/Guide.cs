@@ -22,6 +22,12 @@ public sealed record Guide(
 
     public DriveBay? Bay(string id) => Drives.FirstOrDefault(d => d.Id == id);
 
+    /// <summary>
+    /// The traps where they happen: by step (<c>fit.S1</c>), and for each kind of step (<c>isolate</c>)
+    /// all that stand at one of it.
+    /// </summary>
+    public IReadOnlyDictionary<string, IReadOnlyList<string>> TrapsAt => GuideTraps.ByPlace(this);
+
     /// <summary>All slots, then all bays.</summary>
     public IEnumerable<string> Positions => Memory.Slots.Select(s => s.Id).Concat(Drives.Select(d => d.Id));
 
@@ -204,6 +210,9 @@ public sealed record Removal(
     int Minutes
 )
 {
+    /// <summary>The shape of each of its groups of fasteners.</summary>
+    public IReadOnlyList<FastenerShape> Shapes => FastenerShapes.Of(Fasteners.Count);
+
     /// <summary>A removal of which only the name, the needs and the minutes are known.</summary>
     public static Removal Named(string id, IReadOnlyList<string> needs, int minutes = 1) =>
         new(id, id, needs, false, [], null, [], [], [], [], null, [], null, null, null, null, Pictures.None, minutes);
@@ -225,7 +234,33 @@ public sealed record FastenerGroup(
     bool Seal,
     IReadOnlyList<BoardPoint> At,
     string? Hidden
-);
+)
+{
+    /// <summary>The holes that are counted, each by its key: <c>hatch/1</c>; none of captive ones.</summary>
+    public IReadOnlyList<string> Holes => Captive ? [] : [.. Enumerable.Range(1, Count).Select(i => $"{Group}/{i}")];
+}
+
+/// <summary>
+/// The shapes by which groups of fasteners are told apart without colour, the same on screen and on paper.
+/// </summary>
+public enum FastenerShape
+{
+    Circle,
+    Square,
+    Triangle,
+    Diamond,
+}
+
+/// <summary>Which group has which shape.</summary>
+public static class FastenerShapes
+{
+    /// <summary>The shapes of so many groups of one removal, in their order.</summary>
+    public static IReadOnlyList<FastenerShape> Of(int groups)
+    {
+        var all = Enum.GetValues<FastenerShape>();
+        return [.. Enumerable.Range(0, groups).Select(i => all[i % all.Length])];
+    }
+}
 
 /// <summary>Snap fits along an edge.</summary>
 public sealed record Clips(int Count, IReadOnlyList<BoardPoint> At, string? Text);

@@ -10,4 +10,8 @@ public enum Role
 
 /// <summary>Somebody at the bench.</summary>
 /// <param name="Id">Short, lower case, unique in the shop.</param>
-public sealed record Person(string Id, string Name, Role Role);
+public sealed record Person(string Id, string Name, Role Role)
+{
+    /// <summary>Whether guides, releases and people are theirs to decide.</summary>
+    public bool IsLead => Role == Role.Lead;
+}

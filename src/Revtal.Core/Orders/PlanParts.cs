@@ -1,3 +1,5 @@
+using Revtal.Core.Captures;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Parts;
 using Revtal.Core.Planning;
@@ -107,6 +109,21 @@ public static class PlanParts
             && (module.Generation is null || MemoryModule.SameTerm(o.Module.Generation, module.Generation))
         );
         return Math.Round(alike.Select(o => o.Price / o.Pieces).DefaultIfEmpty(0).Min() * UsedShare, Cents);
+    }
+
+    /// <summary>Why a part of the catalogue suits nothing of this machine; null where it goes somewhere.</summary>
+    /// <param name="guide">The facts of this build.</param>
+    /// <param name="before">What was read of this very machine; null before anybody did.</param>
+    public static string? WhyUnsuited(PartKind kind, Guide guide, Reading? before)
+    {
+        var platform = Platform.Of(guide, before ?? Reading.Nothing);
+        var reasons = kind.Module is { } module
+            ? guide.Memory.Slots.Select(s => FitRules.WhyNot(platform, s, module))
+            : guide.Drives.Select(b => FitRules.WhyNot(b, kind.Drive!));
+        var all = reasons.ToArray();
+        return all.Any(r => r is null)
+            ? null
+            : all.FirstOrDefault()?.Sentence ?? $"{guide.Model.Code} has no drive bay.";
     }
 
     private static bool IsSetAsideFor(Order order, PartItem item) =>

@@ -35,7 +35,11 @@ public static class WatchWords
 }
 
 /// <summary>One day of a watch.</summary>
-public sealed record WatchNote(WatchSign Sign, DateOnly On, string? Text, string By, DateTimeOffset At);
+public sealed record WatchNote(WatchSign Sign, DateOnly On, string? Text, string By, DateTimeOffset At)
+{
+    /// <summary>“restarted”.</summary>
+    public string Spoken => Sign.Spoken();
+}
 
 /// <summary>A machine that is watched for a fault.</summary>
 /// <param name="From">The stage to which the order goes back when it did not come back.</param>

@@ -1,3 +1,5 @@
+using Revtal.Core.Hardware;
+
 namespace Revtal.Core.Planning;
 
 /// <summary>How capacity spreads over the channels.</summary>
@@ -14,6 +16,21 @@ public enum ChannelBalance
 
     /// <summary>Every channel holds the same: all of it interleaves.</summary>
     Equal,
+}
+
+/// <summary>Balances as they are said.</summary>
+public static class ChannelWords
+{
+    /// <summary>“equal on all channels”, “24 GB of 32 GB interleaved”, “one channel only”.</summary>
+    public static string Spoken(this ChannelBalance balance, long interleaved, MemorySize? installed) =>
+        balance switch
+        {
+            ChannelBalance.Equal => "equal on all channels",
+            ChannelBalance.Uneven when installed is { } all => $"{new MemorySize(interleaved)} of {all} interleaved",
+            ChannelBalance.Uneven => $"{new MemorySize(interleaved)} interleaved",
+            ChannelBalance.SingleChannel => "one channel only",
+            _ => "unknown",
+        };
 }
 
 /// <summary>What one channel holds.</summary>

@@ -21,6 +21,9 @@ public sealed record Expectation(
     long InterleavedBytes
 )
 {
+    /// <summary>How its channels share it, in words.</summary>
+    public string Channels => Balance.Spoken(InterleavedBytes, Installed);
+
     // Linux keeps one 64-byte page descriptor for each 4 KB page: 1/64 of all that is added.
     private const int PageDescriptorShare = 64;
     private static readonly MemorySize LeastSlack = MemorySize.Megabytes(128);
@@ -30,7 +33,7 @@ public sealed record Expectation(
     {
         var installed = TotalAfter(before, plan);
         var (low, high) = Usable(guide, before.Memory, installed);
-        var share = Channels(guide, plan);
+        var share = Shares(guide, plan);
         return new Expectation(installed, low, high, Speed(guide, before, plan), share.Balance, share.Interleaved);
     }
 
@@ -88,6 +91,6 @@ public sealed record Expectation(
         return Math.Min(slowest, Platform.Of(guide, before).TopSpeed(fullest) ?? int.MaxValue);
     }
 
-    private static ChannelShare Channels(Guide guide, Plan plan) =>
+    private static ChannelShare Shares(Guide guide, Plan plan) =>
         ChannelShare.Of(guide.Memory.Slots.Zip(plan.Slots, (s, p) => (s.Channel, p.Module?.Size.Bytes ?? 0)));
 }

@@ -29,5 +29,21 @@ public sealed record FitNote(
     string Source
 )
 {
+    /// <summary>The same sentence said of several positions at once; null where it names none.</summary>
+    internal Func<string, string>? OfSeveral { get; init; }
+
+    /// <summary>One note for all of these, which say the same of different positions.</summary>
+    internal static FitNote Joined(IReadOnlyList<FitNote> alike)
+    {
+        var (first, positions) = (alike[0], string.Join(", ", alike.Select(n => n.Position)));
+        return alike.Count == 1
+            ? first
+            : first with
+            {
+                Position = positions,
+                Sentence = first.OfSeveral?.Invoke(positions) ?? first.Sentence,
+            };
+    }
+
     internal RefusedException Refuse() => RefusedException.Invalid(Code, Sentence);
 }

@@ -40,6 +40,10 @@ public static class FitRules
     internal static FitNote? WhyNot(Platform platform, MemorySlot slot, MemoryModule module) =>
         ModuleFit.Of(platform, slot, module).FirstOrDefault(n => n.Weight == FitWeight.Refusal);
 
+    /// <summary>The first reason why a drive does not fit a bay, or null when it does.</summary>
+    internal static FitNote? WhyNot(DriveBay bay, Drive drive) =>
+        DriveFit.Of(bay, new DriveWish(drive), null).FirstOrDefault(n => n.Weight == FitWeight.Refusal);
+
     internal static IEnumerable<FitNote> Bay(Guide guide, Reading before, PlannedBay planned)
     {
         var bay = guide.Bay(planned.Bay)!;
@@ -80,22 +84,5 @@ public static class FitRules
 
     // The same remark on several positions is said once, with all of them.
     private static IEnumerable<FitNote> Joined(IReadOnlyList<FitNote> notes) =>
-        notes
-            .GroupBy(n => (n.Code, n.Takes, n.Has, n.Position is null))
-            .Select(g =>
-                g.Count() == 1
-                    ? g.First()
-                    : g.First() with
-                    {
-                        Position = string.Join(", ", g.Select(n => n.Position)),
-                        Sentence = g.First().Position is { } p
-                            ? g.First()
-                                .Sentence.Replace(
-                                    $"into {p} is",
-                                    $"into {string.Join(", ", g.Select(n => n.Position))} is",
-                                    StringComparison.Ordinal
-                                )
-                            : g.First().Sentence,
-                    }
-            );
+        notes.GroupBy(n => (n.Code, n.Takes, n.Has, n.Position is null)).Select(g => FitNote.Joined([.. g]));
 }

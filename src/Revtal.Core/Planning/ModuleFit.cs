@@ -126,30 +126,31 @@ internal static class ModuleFit
 
         if (module.RatedSpeed is { } rated && platform.TopSpeed(1) is { } top && rated > top)
         {
-            yield return new FitNote(
+            yield return Speed(
                 "faster-than-platform",
-                FitWeight.Remark,
-                slot.Id,
-                $"What goes into {slot.Id} is rated {rated} MT/s; this platform runs it at {top}.",
-                $"{top} MT/s",
-                $"{rated} MT/s",
-                Guide
+                p => $"What goes into {p} is rated {rated} MT/s; this platform runs it at {top}.",
+                top,
+                rated
             );
         }
 
         if (module.RatedSpeed is { } slow && platform.Speeds.Count > 0 && slow < platform.Speeds[0])
         {
-            yield return new FitNote(
+            yield return Speed(
                 "slower-than-platform",
-                FitWeight.Remark,
-                slot.Id,
-                $"What goes into {slot.Id} is rated {slow} MT/s, below this platform's slowest grade of "
+                p =>
+                    $"What goes into {p} is rated {slow} MT/s, below this platform's slowest grade of "
                     + $"{platform.Speeds[0]}: all would run at {slow}, if it starts.",
-                $"{platform.Speeds[0]} MT/s",
-                $"{slow} MT/s",
-                Guide
+                platform.Speeds[0],
+                slow
             );
         }
+
+        FitNote Speed(string code, Func<string, string> sentence, int takes, int has) =>
+            new(code, FitWeight.Remark, slot.Id, sentence(slot.Id), $"{takes} MT/s", $"{has} MT/s", Guide)
+            {
+                OfSeveral = sentence,
+            };
 
         FitNote No(string code, string sentence, string takes, string has, string source = Guide) =>
             new(code, FitWeight.Refusal, slot.Id, sentence, takes, has, source);

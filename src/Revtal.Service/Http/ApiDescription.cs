@@ -1,4 +1,5 @@
 using Microsoft.OpenApi;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 
 namespace Revtal.Service.Http;
@@ -31,24 +32,17 @@ internal static class ApiDescription
                     (schema, context, _) =>
                     {
                         var type = context.JsonTypeInfo.Type;
-                        if (type == typeof(MemorySize) || type == typeof(MemorySize?))
+                        if (
+                            Scalars.FirstOrDefault(s => s.Type == (Nullable.GetUnderlyingType(type) ?? type)) is
+                            { } scalar
+                        )
                         {
-                            schema.Type =
-                                type == typeof(MemorySize)
-                                    ? JsonSchemaType.Integer
-                                    : JsonSchemaType.Integer | JsonSchemaType.Null;
-                            schema.Format = "int64";
-                            schema.Description = "Bytes; in requests also a text like “16 GB”.";
-                        }
-                        else if (type == typeof(DriveSize) || type == typeof(DriveSize?))
-                        {
-                            schema.Type =
-                                type == typeof(DriveSize)
-                                    ? JsonSchemaType.Integer
-                                    : JsonSchemaType.Integer | JsonSchemaType.Null;
-                            schema.Format = "int64";
+                            var nullable = Nullable.GetUnderlyingType(type) is not null;
+                            schema.Type = nullable ? scalar.Json | JsonSchemaType.Null : scalar.Json;
+                            schema.Format = scalar.Format;
+                            schema.Description = scalar.Description;
                             schema.Properties?.Clear();
-                            schema.Description = "Bytes; in requests also a text like “1 TB”.";
+                            schema.Required?.Clear();
                         }
 
                         return Task.CompletedTask;
@@ -91,6 +85,17 @@ internal static class ApiDescription
                 );
             }
         );
+
+    /// <summary>A value of ours that travels as one JSON scalar.</summary>
+    private sealed record Scalar(Type Type, JsonSchemaType Json, string? Format, string Description);
+
+    private static readonly Scalar[] Scalars =
+    [
+        new(typeof(MemorySize), JsonSchemaType.Integer, "int64", "Bytes; in requests also a text like “16 GB”."),
+        new(typeof(DriveSize), JsonSchemaType.Integer, "int64", "Bytes; in requests also a text like “1 TB”."),
+        new(typeof(StepId), JsonSchemaType.String, null, "A step of the run sheet, such as “open.bay-door”."),
+        new(typeof(PartNumber), JsonSchemaType.String, null, "A part number; capitals do not matter."),
+    ];
 
     private static OpenApiParameter Header(string name, string description, JsonSchemaType type) =>
         new()

@@ -1,6 +1,9 @@
 using Revtal.Contracts;
+using Revtal.Core;
+using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
+using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 using Revtal.Storage.Shapes;
@@ -97,12 +100,18 @@ internal static class OrderViews
 
     private static LeavingView[] Leaving(Order order) =>
         [
-            .. (order.Plan?.Value.ComesOut ?? []).Select(o => new LeavingView(
-                o.Position,
-                o.Name,
-                o.IsDrive,
-                order.Settled.FirstOrDefault(s => s.Position == o.Position)
-            )),
+            .. (order.Plan?.Value.ComesOut ?? []).Select(o =>
+            {
+                var settled = order.Settled.FirstOrDefault(s => s.Position == o.Position);
+                return new LeavingView(o.Position, o.Name, o.IsDrive, settled, settled?.Words, Choices(o));
+            }),
+        ];
+
+    private static FateChoice[] Choices(LeavingPart part) =>
+        [
+            .. Enum.GetValues<PartFate>()
+                .Where(f => part.IsDrive || f != PartFate.Wiped)
+                .Select(f => new FateChoice(f, f.Spoken(), part.IsDrive && f.WantsWipe())),
         ];
 
     private static RunView? Run(OrderSnapshot snapshot, Assessment assessment)
@@ -131,8 +140,24 @@ internal static class OrderViews
             sheet.Timers(state),
             state.Stop,
             state.Found,
-            state.Waivers
+            state.Waivers,
+            Remarks(state, snapshot.Guide)
         );
+    }
+
+    private static RunRemark[] Remarks(RunState state, Guide guide)
+    {
+        var found = state.Found.Select(f => new RunRemark(
+            $"Found {f.Spoken}{StepWords.At(f.Step, guide)}{Phrases.Added(f.Text)}",
+            f.By,
+            f.At
+        ));
+        var waived = state.Waivers.Select(w => new RunRemark(
+            $"Waived, {w.Gate.Spoken()}{StepWords.At(w.Step, guide)} – {w.Reason}",
+            w.By,
+            w.At
+        ));
+        return [.. found.Concat(waived).OrderBy(r => r.At)];
     }
 
     private static JournalLine[] Journal(OrderSnapshot snapshot) =>

@@ -7,6 +7,7 @@ using Revtal.Core.Orders;
 using Revtal.Core.Parts;
 using Revtal.Core.Planning;
 using Revtal.Service.Orders;
+using Revtal.Service.Parts;
 using Revtal.Service.Shop;
 using Revtal.Storage;
 
@@ -89,6 +90,20 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
         var added = wanted.Select(p => PlanParts.Complete(p, kinds)).ToArray();
         var answer = Layouts.Best(snapshot.Guide, before, kept, added);
         return new LayoutView(answer, answer.Best.Changes(present));
+    }
+
+    /// <summary>The catalogue with its shelf, and what of it suits this very machine.</summary>
+    /// <param name="text">Found in number, barcode, name or what it is; null for all.</param>
+    public async Task<IReadOnlyList<ShelfLine>> ShelfAsync(int number, string? text, CancellationToken cancel)
+    {
+        var snapshot = await shelf.LoadAsync(number, cancel);
+        var before = snapshot.Order.Before?.Value;
+        return
+        [
+            .. (await PartEndpoints.LinesAsync(parts, cancel))
+                .Where(l => l.Matches(text))
+                .Select(l => new ShelfLine(l, PlanParts.WhyUnsuited(l.Kind, snapshot.Guide, before))),
+        ];
     }
 
     private static Reading Before(Order order) =>

@@ -90,6 +90,14 @@ public static class PlanEndpoints
             .WithName("getOptions")
             .WithSummary("Upgrades that no other beats, from catalogue and shelf");
         order
+            .MapGet(
+                "/shelf",
+                (int number, OptionDesk plans, CancellationToken cancel, string? text = null) =>
+                    plans.ShelfAsync(number, text, cancel)
+            )
+            .WithName("getShelf")
+            .WithSummary("The catalogue with its shelf, and what of it suits this very machine");
+        order
             .MapPost(
                 "/layout",
                 (int number, LayoutRequest request, OptionDesk plans, CancellationToken cancel) =>

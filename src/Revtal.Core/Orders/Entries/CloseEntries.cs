@@ -67,5 +67,11 @@ public sealed record Cancelled(string Reason) : EntryBody
 
     public override string Line(Guide? guide) => $"Cancelled: {Reason}";
 
-    internal override Order Apply(Order order, Entry entry) => order with { Stage = Stage.Cancelled, Reason = Reason };
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
+        {
+            Stage = Stage.Cancelled,
+            Resting = null,
+            Reason = Reason,
+        };
 }

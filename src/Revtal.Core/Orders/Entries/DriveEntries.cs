@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.Json.Serialization;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 
@@ -88,12 +89,16 @@ public sealed record OldPartSettled(
 {
     public override OrderAct Act => OrderAct.SettleOldPart;
 
-    public override string Line(Guide? guide) =>
-        $"What came out of {Position}: {Fate.Spoken()}"
+    /// <summary>“wiped, then the customer keeps it, purge by secure erase, verified: read back”.</summary>
+    [JsonIgnore]
+    public string Words =>
+        Fate.Spoken()
         + Phrases.When(Wipe, w => $", {Phrases.Words(w.Category)} by {w.Method}, verified: {w.Verified}")
         + Phrases.When(Grade, g => $", grade {g}")
         + Phrases.When(Tested, t => $", tested: {t}")
         + Phrases.Added(Note);
+
+    public override string Line(Guide? guide) => $"What came out of {Position}: {Words}";
 
     internal override Order Apply(Order order, Entry entry) =>
         order with
