@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest'
-import { driveSize, ago, size, stageWord, verdictWord } from './words'
+import sizes from '../../tests/data/shared/sizes.json'
+import { driveSize, ago, size, spoken, verdictWord } from './words'
 
 test.each([
   [20_972_941_312, '19.5 GB'],
@@ -24,12 +25,14 @@ test.each([
 )
 
 test('stages and verdicts are said as words', () => {
-  expect(stageWord('on-bench')).toBe('on bench')
+  expect(spoken('on-bench')).toBe('on bench')
   expect(verdictWord('not-seen')).toBe('✕ not seen')
 })
 
-test('drives are decimal, with the binary beside', () => {
-  expect(driveSize(1_000_204_886_016)).toBe('1 TB')
-  expect(driveSize(1_000_204_886_016, true)).toBe('1 TB · 932 GiB')
-  expect(driveSize(500_107_862_016)).toBe('500 GB')
-})
+test.each(sizes.memory)('memory of $bytes bytes is said as $saidAs', ({ bytes, saidAs }) =>
+  expect(size(bytes)).toBe(saidAs),
+)
+
+test.each(sizes.drives)('a drive of $bytes bytes is said as $saidAs', ({ bytes, saidAs, withBinary }) =>
+  expect([driveSize(bytes), driveSize(bytes, true)]).toEqual([saidAs, withBinary]),
+)

@@ -18,8 +18,11 @@ export function size(bytes: number | null | undefined): string {
 export function driveSize(bytes: number, binary = false): string {
   const [unit, scale, digits] = bytes >= 1e12 ? (['TB', 1e12, 100] as const) : (['GB', 1e9, 1] as const)
   const sold = `${Math.round((bytes / scale) * digits) / digits} ${unit}`
-  return binary ? `${sold} · ${Math.round(bytes / 2 ** 30)} GiB` : sold
+  return binary ? `${sold} · ${Math.floor(bytes / 2 ** 30)} GiB` : sold
 }
+
+/** “1 entry”, “2 entries”. */
+export const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
 
 export const money = (amount: number, currency = '') =>
   `${amount.toFixed(2)}${currency ? ` ${currency}` : ''}`
@@ -36,7 +39,8 @@ export const stages: Stage[] = [
   'parked',
 ]
 
-export const stageWord = (stage: Stage) => stage.replace('-', ' ')
+/** A word of the API as people say it: “handed back”. */
+export const spoken = (word: string) => word.replaceAll('-', ' ')
 
 const verdicts: Record<Verdict, [string, string]> = {
   'as-planned': ['✓', 'as planned'],

@@ -29,7 +29,7 @@ public sealed record OrderView
     public required DateTimeOffset ChangedAt { get; init; }
 
     /// <summary>Why it is parked or cancelled.</summary>
-    public string? Reason { get; init; }
+    public required string? Reason { get; init; }
 
     public required ModelFacts Model { get; init; }
 
@@ -37,9 +37,9 @@ public sealed record OrderView
     public required int Revision { get; init; }
 
     /// <summary>The guide's newest revision, if it is newer than the one this order keeps.</summary>
-    public int? NewerRevision { get; init; }
+    public required int? NewerRevision { get; init; }
 
-    public string? Variant { get; init; }
+    public required string? Variant { get; init; }
 
     public required IReadOnlyList<VariantLine> Variants { get; init; }
 
@@ -56,11 +56,11 @@ public sealed record OrderView
     public required bool KeepsArray { get; init; }
 
     /// <summary>How much memory it should have, from what was in use.</summary>
-    public SizeAdvice? Advice { get; init; }
+    public required SizeAdvice? Advice { get; init; }
 
-    public ReadingView? Before { get; init; }
+    public required ReadingView? Before { get; init; }
 
-    public ReadingView? After { get; init; }
+    public required ReadingView? After { get; init; }
 
     /// <summary>All that were taken, oldest first.</summary>
     public required IReadOnlyList<ReadingLine> Readings { get; init; }
@@ -68,20 +68,20 @@ public sealed record OrderView
     /// <summary>Codes that are not used yet.</summary>
     public required IReadOnlyList<InviteLine> Invites { get; init; }
 
-    public PlanView? Plan { get; init; }
+    public required PlanView? Plan { get; init; }
 
     /// <summary>Who agreed on the customer's side.</summary>
-    public string? AgreedBy { get; init; }
+    public required string? AgreedBy { get; init; }
 
     /// <summary>What the customer agreed to, frozen.</summary>
-    public Quote? Agreed { get; init; }
+    public required Quote? Agreed { get; init; }
 
-    public OfferedView? Offered { get; init; }
+    public required OfferedView? Offered { get; init; }
 
-    public QuoteDeclined? Declined { get; init; }
+    public required QuoteDeclined? Declined { get; init; }
 
     /// <summary>What became of the boot drive's data; null before anybody said.</summary>
-    public CopyTold? Copy { get; init; }
+    public required CopyTold? Copy { get; init; }
 
     /// <summary>Bays whose drive's data the plan copies first.</summary>
     public required IReadOnlyList<string> CopyBays { get; init; }
@@ -91,18 +91,18 @@ public sealed record OrderView
     /// <summary>What leaves the machine for good, and what becomes of it.</summary>
     public required IReadOnlyList<LeavingView> ComesOut { get; init; }
 
-    public RunView? Run { get; init; }
+    public required RunView? Run { get; init; }
 
     public required IReadOnlyList<Photo> Photos { get; init; }
 
-    public CheckResult? Check { get; init; }
+    public required CheckResult? Check { get; init; }
 
     /// <summary>The swap test that runs; null when none does.</summary>
-    public SwapView? Swap { get; init; }
+    public required SwapView? Swap { get; init; }
 
     public required IReadOnlyList<SwapResult> SwapResults { get; init; }
 
-    public Watch? Watch { get; init; }
+    public required Watch? Watch { get; init; }
 
     public required IReadOnlyList<JournalLine> Journal { get; init; }
 }

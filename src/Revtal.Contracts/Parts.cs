@@ -42,7 +42,11 @@ public sealed record PartView(PartLine Line, IReadOnlyList<PartItemView> Items);
 
 /// <summary>One physical part.</summary>
 /// <param name="Ways">What it may become by hand; empty where an order decides about it.</param>
-public sealed record PartItemView(PartItem Item, IReadOnlyList<PartState> Ways);
+public sealed record PartItemView(PartItem Item, IReadOnlyList<PartState> Ways)
+{
+    /// <summary>Whether the shop has it no more.</summary>
+    public bool IsGone => Item.State.IsGone();
+}
 
 public sealed record LedgerView(
     long Id,

@@ -4,6 +4,7 @@ import type { components, paths } from './openapi'
 type Schemas = components['schemas']
 export type OrderView = Schemas['OrderView']
 export type OrderCard = Schemas['OrderCard']
+export type OrderAct = Schemas['OrderAct']
 export type PositionView = Schemas['PositionView']
 export type RunStep = Schemas['RunStep']
 export type StepView = Schemas['StepView']
@@ -20,10 +21,13 @@ export type DriveWish = NonNullable<Schemas['DriveWish']>
 export type Drive = NonNullable<Schemas['Drive']>
 export type PartLine = Schemas['PartLine']
 export type PartKind = Schemas['PartKind']
-export type PartItem = Schemas['PartItem']
+export type ShelfLine = Schemas['ShelfLine']
+export type LeavingView = Schemas['LeavingView']
+export type CopyView = Schemas['CopyView']
 export type OptionLine = Schemas['OptionLine']
 export type LaterStage = NonNullable<Schemas['LaterStage']>
 export type CustomerQuote = Schemas['CustomerQuote']
+export type FastenerShape = Schemas['FastenerShape']
 export type FastenerGroup = Schemas['FastenerGroup']
 export type Stage = Schemas['Stage']
 export type Verdict = NonNullable<Schemas['Verdict']>
@@ -44,12 +48,16 @@ export type RunView = NonNullable<OrderView['run']>
 export type Phase = Schemas['Phase']
 export type BundleFile = Schemas['BundleFile']
 
+export type RefusalAnswer = 'explanation' | 'waiver'
+
 /** The service refused, and says why and what to do. */
 export class Problem extends Error {
   constructor(
     readonly status: number,
     readonly code: string,
     detail: string,
+    /** What may be said to it, where doing as it asks is not the only way. */
+    readonly answers: RefusalAnswer[] = [],
   ) {
     super(detail)
   }
@@ -65,16 +73,19 @@ let ahead = 0
 /** Milliseconds since 1970 by the service's clock. */
 export const serverNow = () => Date.now() + ahead
 
+type Body = { code?: string; detail?: string; title?: string; answers?: RefusalAnswer[] }
+
 async function heed(response: Response): Promise<Response> {
   const date = Date.parse(response.headers.get('Date') ?? '')
   if (!Number.isNaN(date) && Math.abs(date + 500 - serverNow()) > 1000) ahead = date + 500 - Date.now()
   if (response.ok) return response
-  const body = (await response.json().catch(() => ({}))) as { code?: string; detail?: string; title?: string }
+  const body = (await response.json().catch(() => ({}))) as Body
   const detail = response.status === 401 ? 'Choose who you are, at the top of the page.' : body.detail
   throw new Problem(
     response.status,
     body.code ?? '',
     detail ?? body.title ?? `The service answered ${response.status}.`,
+    body.answers,
   )
 }
 

@@ -1565,7 +1565,7 @@ export interface components {
              */
             minutesLeft: null | number;
             /** @description Whether a drive is missing. */
-            isDegraded?: boolean;
+            isDegraded: boolean;
         };
         /**
          * @description Whether the customer's data is safe elsewhere.
@@ -1610,7 +1610,7 @@ export interface components {
             /** Format: date-time */
             at: string;
             /** @description “a swollen battery”. */
-            spoken?: null | string;
+            spoken: string;
         };
         /** @description Who made the main board and which one it is (DSP0134 type 2). */
         BoardIdentity: {
@@ -1640,9 +1640,9 @@ export interface components {
             /** Format: int32 */
             count: number;
             /** Format: double */
-            price?: number;
+            price: number;
             /** Format: int32 */
-            modules?: number;
+            modules: number;
         };
         /** @description One file inside a bundle. */
         BundleFile: {
@@ -1806,7 +1806,7 @@ export interface components {
             copy: components["schemas"]["CopyState"];
             /** @description How it was verified, or who waived it. */
             text: string;
-            act?: components["schemas"]["OrderAct"];
+            act: components["schemas"]["OrderAct"];
         };
         /** @description Source and target were compared. */
         CopyVerified: {
@@ -1829,10 +1829,10 @@ export interface components {
              */
             matched: number;
             /** @description Nothing is missing and nothing differs. */
-            isGood?: boolean;
+            isGood: boolean;
             /** @description “41204 of 41204 files, 200 of 200 sampled hashes alike”. */
-            counts?: null | string;
-            act?: components["schemas"]["OrderAct"];
+            counts: string;
+            act: components["schemas"]["OrderAct"];
         };
         /** @description A comparison of source and target: hashes as counts, or as two lists. */
         CopyVerifyRequest: {
@@ -2206,7 +2206,7 @@ export interface components {
              */
             interleavedBytes: number;
             /** @description How its channels share it, in words. */
-            channels?: null | string;
+            channels: string;
         };
         /** @description Fasteners alike that hold one removal. */
         FastenerGroup: {
@@ -2229,7 +2229,7 @@ export interface components {
             /** @description Where the ones that are not seen hide: under a sticker, a foot, a cover. */
             hidden: null | string;
             /** @description The holes that are counted, each by its key: `hatch/1`; none of captive ones. */
-            holes?: null | string[];
+            holes: string[];
         };
         /**
          * @description The shapes by which groups of fasteners are told apart without colour, the same on screen and on paper.
@@ -2345,12 +2345,15 @@ export interface components {
             traps: components["schemas"]["Trap"][];
             /** @description Builds that differ in some facts; each is a whole guide of its own. */
             variants: components["schemas"]["Variant"][];
-            /** @description The traps where they happen: by step (`fit.S1`), and for each kind of step (`isolate`) all that stand at one of it. */
-            trapsAt?: null | {
-                [key: string]: unknown;
+            /**
+             * @description The traps where they happen: by step (`fit.S1`), and for each kind of step (`isolate`)
+             *     all that stand at one of it.
+             */
+            trapsAt: {
+                [key: string]: string[];
             };
             /** @description All slots, then all bays. */
-            positions?: null | string[];
+            positions: string[];
         };
         /** @description One change to a guide, small enough to be taken or left with one action. */
         GuideChange: {
@@ -2510,9 +2513,9 @@ export interface components {
             /** @description This model's own way: its locks, what not to pull. */
             note: null | string;
             /** @description “Hold the power button for 10 s”. */
-            sentence?: null | string;
+            sentence: string;
             /** @description “Held the power button for 10 s”. */
-            doneSentence?: null | string;
+            doneSentence: string;
         };
         /** @description One line of a journal. */
         JournalLine: {
@@ -2724,7 +2727,7 @@ export interface components {
              * @description What the board gives its modules, in volts.
              */
             voltage?: null | number;
-            perChannel?: null | {
+            perChannel: {
                 [key: string]: number;
             };
         };
@@ -2963,7 +2966,7 @@ export interface components {
              * @description What the shop paid for it.
              */
             price?: null | number;
-            act?: components["schemas"]["OrderAct"];
+            act: components["schemas"]["OrderAct"];
         };
         /** @description One option with its time and its price to the customer. */
         OptionLine: {
@@ -3038,7 +3041,7 @@ export interface components {
             /** Format: date-time */
             changedAt: string;
             /** @description Why it is parked or cancelled. */
-            reason?: null | string;
+            reason: null | string;
             model: components["schemas"]["ModelFacts"];
             /**
              * Format: int32
@@ -3049,8 +3052,8 @@ export interface components {
              * Format: int32
              * @description The guide's newest revision, if it is newer than the one this order keeps.
              */
-            newerRevision?: null | number;
-            variant?: null | string;
+            newerRevision: null | number;
+            variant: null | string;
             variants: components["schemas"]["VariantLine"][];
             positions: components["schemas"]["PositionView"][];
             bays: components["schemas"]["DriveBay"][];
@@ -3058,31 +3061,31 @@ export interface components {
             bayStates: components["schemas"]["BayView"][];
             /** @description Whether the machine keeps its drives as an array, whose state is written down before a bay changes. */
             keepsArray: boolean;
-            advice?: null | components["schemas"]["SizeAdvice"];
-            before?: null | components["schemas"]["ReadingView"];
-            after?: null | components["schemas"]["ReadingView"];
+            advice: null | components["schemas"]["SizeAdvice"];
+            before: null | components["schemas"]["ReadingView"];
+            after: null | components["schemas"]["ReadingView"];
             /** @description All that were taken, oldest first. */
             readings: components["schemas"]["ReadingLine"][];
             /** @description Codes that are not used yet. */
             invites: components["schemas"]["InviteLine"][];
-            plan?: null | components["schemas"]["PlanView"];
+            plan: null | components["schemas"]["PlanView"];
             /** @description Who agreed on the customer's side. */
-            agreedBy?: null | string;
-            agreed?: null | components["schemas"]["Quote"];
-            offered?: null | components["schemas"]["OfferedView"];
-            declined?: null | components["schemas"]["QuoteDeclined"];
-            copy?: null | components["schemas"]["CopyTold"];
+            agreedBy: null | string;
+            agreed: null | components["schemas"]["Quote"];
+            offered: null | components["schemas"]["OfferedView"];
+            declined: null | components["schemas"]["QuoteDeclined"];
+            copy: null | components["schemas"]["CopyTold"];
             /** @description Bays whose drive's data the plan copies first. */
             copyBays: string[];
             copies: components["schemas"]["CopyView"][];
             /** @description What leaves the machine for good, and what becomes of it. */
             comesOut: components["schemas"]["LeavingView"][];
-            run?: null | components["schemas"]["RunView"];
+            run: null | components["schemas"]["RunView"];
             photos: components["schemas"]["Photo"][];
-            check?: null | components["schemas"]["CheckResult"];
-            swap?: null | components["schemas"]["SwapView"];
+            check: null | components["schemas"]["CheckResult"];
+            swap: null | components["schemas"]["SwapView"];
             swapResults: components["schemas"]["SwapResult"][];
-            watch?: null | components["schemas"]["Watch"];
+            watch: null | components["schemas"]["Watch"];
             journal: components["schemas"]["JournalLine"][];
         };
         /** @description Found orders, newest first. */
@@ -3140,6 +3143,8 @@ export interface components {
             item: components["schemas"]["PartItem"];
             /** @description What it may become by hand; empty where an order decides about it. */
             ways: components["schemas"]["PartState"][];
+            /** @description Whether the shop has it no more. */
+            isGone: boolean;
         };
         /** @description One line of the shop's catalogue: what can be had, at which price. */
         PartKind: {
@@ -3187,7 +3192,7 @@ export interface components {
              * Format: int32
              * @description How many to order so that plans and the shelf's least are met; 0 for none.
              */
-            short?: number;
+            short: number;
         };
         /** @description A part number; capitals do not matter. */
         PartNumber: string;
@@ -3228,7 +3233,7 @@ export interface components {
             name: string;
             role: components["schemas"]["Role"];
             /** @description Whether guides, releases and people are theirs to decide. */
-            isLead?: boolean;
+            isLead: boolean;
         };
         PersonRequest: {
             name: string;
@@ -3269,13 +3274,13 @@ export interface components {
         /** @description Which module sits where when the work is done; every slot of the guide once, in its order. */
         Plan: {
             slots: components["schemas"]["PlannedSlot"][];
-            bays?: null | components["schemas"]["PlannedBay"][];
+            bays: components["schemas"]["PlannedBay"][];
             /** @description Positions that must be reached: pulled from, fitted into, or looked at. */
-            touched?: null | string[];
+            touched: string[];
             /** @description Whether nothing but looking is planned. */
-            onlyLooks?: boolean;
+            onlyLooks: boolean;
             /** @description What leaves the machine for good: modules first, then drives; what moves to another place stays. */
-            comesOut?: null | components["schemas"]["LeavingPart"][];
+            comesOut: components["schemas"]["LeavingPart"][];
         };
         /** @description What a plan would lead to. */
         PlanPreview: {
@@ -3325,13 +3330,13 @@ export interface components {
             /** @description Where a moved drive comes from. */
             from?: null | string;
             /** @description Whether a drive must come out: one that is there, or may be. */
-            pulls?: boolean;
+            pulls: boolean;
             /** @description Whether a drive goes in. */
-            fits?: boolean;
+            fits: boolean;
             /** @description Whether its data is copied and verified before the old drive leaves. */
-            copiesFirst?: boolean;
+            copiesFirst: boolean;
             /** @description Whether the bay holds another drive afterwards than before. */
-            changes?: boolean;
+            changes: boolean;
         };
         /** @description One slot of a plan. */
         PlannedSlot: {
@@ -3343,11 +3348,11 @@ export interface components {
             /** @description Where a moved module comes from. */
             from: null | string;
             /** @description Whether something must come out: a module that is there, or may be. */
-            pulls?: boolean;
+            pulls: boolean;
             /** @description Whether something goes in. */
-            fits?: boolean;
+            fits: boolean;
             /** @description Whether what sits there afterwards is what sat there before. */
-            stays?: boolean;
+            stays: boolean;
         };
         /** @description A slot with its occupants: before, planned, after. */
         PositionView: {
@@ -3405,7 +3410,7 @@ export interface components {
             reason: null | string;
             /** @default false */
             byLink: boolean;
-            act?: components["schemas"]["OrderAct"];
+            act: components["schemas"]["OrderAct"];
         };
         /** @description One line of a quote. */
         QuoteLine: {
@@ -3429,12 +3434,12 @@ export interface components {
             board?: null | components["schemas"]["BoardIdentity"];
             host?: null | components["schemas"]["HostReading"];
             drives?: null | components["schemas"]["DriveReading"][];
-            modules?: null | components["schemas"]["SpdModule"][];
-            arrays?: null | components["schemas"]["ArrayReading"][];
-            missing?: null | string[];
-            conflicts?: null | components["schemas"]["SourceConflict"][];
+            modules: components["schemas"]["SpdModule"][];
+            arrays: components["schemas"]["ArrayReading"][];
+            missing: string[];
+            conflicts: components["schemas"]["SourceConflict"][];
             /** @description The one module of a capture that holds one EEPROM; null for none, or for several. */
-            module?: components["schemas"]["SpdModule"];
+            module: components["schemas"]["SpdModule"];
         };
         /** @description One reading of an order, in a line. */
         ReadingLine: {
@@ -3547,7 +3552,7 @@ export interface components {
              */
             minutes: number;
             /** @description The shape of each of its groups of fasteners. */
-            shapes?: null | components["schemas"]["FastenerShape"][];
+            shapes: components["schemas"]["FastenerShape"][];
         };
         ReseatRequest: {
             slots: string[];
@@ -3627,14 +3632,14 @@ export interface components {
             /** Format: int32 */
             minutes: number;
             /** @description The shape of each of its groups of fasteners. */
-            shapes?: null | components["schemas"]["FastenerShape"][];
+            shapes: components["schemas"]["FastenerShape"][];
             /**
              * Format: int32
              * @description Fasteners that leave the machine, and so must be counted.
              */
-            looseFasteners?: number;
+            looseFasteners: number;
             /** @description Whether it only writes down what sits where. */
-            isRecord?: boolean;
+            isRecord: boolean;
         };
         /** @description A clock that runs down on every screen. */
         RunTimer: {
@@ -3723,7 +3728,7 @@ export interface components {
             module: components["schemas"]["MemoryModule"];
             /** @description The slot where it sat before; null for a new one. The same slot when it stays. */
             from: null | string;
-            stays?: boolean;
+            stays: boolean;
         };
         /** @description What a technician sees of the drive in one bay. */
         SeenDrive: {
@@ -3827,7 +3832,7 @@ export interface components {
              */
             runningSpeed: null | number;
             /** @description “4 GB”, “empty” or “unknown”. */
-            spoken?: null | string;
+            spoken: string;
         };
         /** @description A slot that is at fault, and which order found it. */
         SlotMark: {
@@ -3983,7 +3988,7 @@ export interface components {
              */
             seen?: null | number;
             sign?: null | string;
-            outcome?: components["schemas"]["SwapOutcome"];
+            outcome: components["schemas"]["SwapOutcome"];
         };
         /** @description A step that somebody could not do. */
         StepBlocked: {
@@ -4069,7 +4074,7 @@ export interface components {
              */
             chance: number;
             /** @description “the slot S2”. */
-            spoken?: null | string;
+            spoken: string;
         };
         /**
          * @description What may be at fault.
@@ -4098,7 +4103,7 @@ export interface components {
             /** @description It came with this order; what worked before is suspected less. */
             isNew: boolean;
             /** @description “the 8 GB of S1”. */
-            spoken?: null | string;
+            spoken: string;
         };
         /** @description What a start showed. */
         SwapOutcome: {
@@ -4216,11 +4221,11 @@ export interface components {
         Tally: {
             lines: components["schemas"]["TallyLine"][];
             /** Format: int32 */
-            out?: number;
+            out: number;
             /** Format: int32 */
-            back?: number;
+            back: number;
             /** @description Whether something that was taken off is not back yet. */
-            isOpen?: boolean;
+            isOpen: boolean;
         };
         /** @description Fasteners of one group: how many the guide counts, how many came out, how many are back. */
         TallyLine: {
@@ -4283,9 +4288,9 @@ export interface components {
              * Format: double
              * @description From 0 to 1.
              */
-            interleavedShare?: number;
+            interleavedShare: number;
             /** @description Whether all that is bought lies on the shelf. */
-            isOnShelf?: boolean;
+            isOnShelf: boolean;
         };
         /** @description A build of the model that differs: told apart by years, label or board revision. */
         Variant: {
@@ -4332,7 +4337,7 @@ export interface components {
              * Format: date
              * @description The day to ask again: so many days after the last note, and not after the watch's last day.
              */
-            dueOn?: string;
+            dueOn: string;
         };
         WatchEndRequest: {
             outcome: components["schemas"]["WatchOutcome"];
@@ -4348,7 +4353,7 @@ export interface components {
             /** Format: date-time */
             at: string;
             /** @description “restarted”. */
-            spoken?: null | string;
+            spoken: string;
         };
         WatchNoteRequest: {
             sign: components["schemas"]["WatchSign"];

@@ -19,7 +19,11 @@ export const boardQuery = queryOptions({
 export const orderQuery = (number: number) =>
   queryOptions({
     queryKey: ['order', number],
-    queryFn: async () => (await api.GET('/api/v1/orders/{number}', { params: { path: { number } } })).data!,
+    queryFn: async () => {
+      if (!Number.isInteger(number))
+        throw new Problem(404, 'no-such-order', 'An order’s number has digits only, like 104.')
+      return (await api.GET('/api/v1/orders/{number}', { params: { path: { number } } })).data!
+    },
   })
 
 export const searchQuery = (text: string) =>
@@ -184,6 +188,15 @@ export async function bestLayout(order: OrderView, kept: string[], parts: Memory
     })
   ).data!
 }
+
+/** The parts that could go into this order's machine; why not, of those that do not suit it. */
+export const shelfQuery = (number: number, text: string) =>
+  queryOptions({
+    queryKey: ['shelf', number, text],
+    queryFn: async () =>
+      (await api.GET('/api/v1/orders/{number}/shelf', { params: { path: { number }, query: { text } } }))
+        .data!,
+  })
 
 /** @param text Found in number, barcode, name or what it is; empty for all. */
 export const partsQuery = (text = '') =>

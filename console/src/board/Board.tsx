@@ -7,12 +7,14 @@ import { Trouble, Waiting } from '../parts/Trouble'
 import { Countdown } from '../run/Countdown'
 import { VerdictMark } from '../parts/VerdictMark'
 import { When } from '../parts/When'
+import { useTitle } from '../parts/title'
 import { Miniature } from '../positions/Miniature'
-import { stages, stageWord } from '../words'
+import { stages, spoken } from '../words'
 import './board.css'
 
 /** All open orders by stage; typing in the search field finds closed ones too. */
 export function Board() {
+  useTitle('Board')
   const board = useQuery(boardQuery)
   const [text, setText] = useState('')
   if (!board.data) return <Waiting error={board.error} />
@@ -56,7 +58,7 @@ function Columns({ cards }: { cards: OrderCard[] }) {
             aria-labelledby={`stage-${stage}`}
           >
             <h2 id={`stage-${stage}`}>
-              {stageWord(stage)} <span className="muted num">{here.length || ''}</span>
+              {spoken(stage)} <span className="muted num">{here.length || ''}</span>
             </h2>
             <ul>
               {here.map((card) => (
@@ -105,7 +107,7 @@ function Found({ text }: { text: string }) {
       {found.data.cards.map((card) => (
         <li key={card.number} className="found-line">
           <Card card={card} />
-          <span className="muted">{stageWord(card.stage)}</span>
+          <span className="muted">{spoken(card.stage)}</span>
         </li>
       ))}
     </ul>

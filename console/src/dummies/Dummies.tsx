@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { send } from '../api/client'
 import { dummiesQuery } from '../api/queries'
 import { Trouble, Waiting } from '../parts/Trouble'
+import { useTitle } from '../parts/title'
 import { size } from '../words'
 import './dummies.css'
 
@@ -12,6 +13,7 @@ type Act = { act: string; position?: string; from?: string; gigabytes?: number; 
 
 /** Simulated machines, to learn on and to try the whole job without hardware. */
 export function Dummies() {
+  useTitle('Dummies')
   const all = useQuery(dummiesQuery)
   const [name, setName] = useState('')
   if (!all.data) return <Waiting error={all.error} />

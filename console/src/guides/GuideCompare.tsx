@@ -4,11 +4,13 @@ import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router'
 import { compareQuery, draftQuery, revisionsQuery } from '../api/queries'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { When } from '../parts/When'
+import { useTitle } from '../parts/title'
 import './guides.css'
 
 /** Two states of a guide side by side, fact by fact. */
 export function GuideCompare() {
   const { code } = useParams({ from: '/shell/guides/$code/compare' })
+  useTitle(`Revisions of ${code}`)
   const { from, to } = useSearch({ from: '/shell/guides/$code/compare' })
   const navigate = useNavigate()
   const revisions = useQuery(revisionsQuery(code))

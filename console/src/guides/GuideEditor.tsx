@@ -2,9 +2,11 @@ import { useDebouncedValue } from '@mantine/hooks'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useParams } from '@tanstack/react-router'
 import { useEffect, useRef, useState } from 'react'
-import { Problem, rememberedPerson, send, type Guide, type GuideProblem } from '../api/client'
-import { blankGuide, draftQuery, fileQuery, shopQuery } from '../api/queries'
+import { Problem, send, type Guide, type GuideProblem } from '../api/client'
+import { blankGuide, draftQuery, fileQuery } from '../api/queries'
+import { useMe } from '../api/me'
 import { Trouble, Waiting } from '../parts/Trouble'
+import { useTitle } from '../parts/title'
 import { PlaceBoard } from './PlaceBoard'
 import './guides.css'
 
@@ -13,6 +15,7 @@ type Checked = { problems: GuideProblem[]; guide: Guide | null }
 /** A guide being worked on: its file, what is wrong beside the line, and the drawing placed by hand. */
 export function GuideEditor() {
   const { code } = useParams({ from: '/shell/guides/$code/edit' })
+  useTitle(`Edit ${code}`)
   const draft = useQuery(draftQuery(code))
   const [turn, setTurn] = useState(0)
   const [told, setTold] = useState('')
@@ -50,8 +53,7 @@ function Editor(props: EditorProps) {
   const [yaml, setYaml] = useState(begin)
   const [error, setError] = useState<Error | null>(null)
   const [settled] = useDebouncedValue(yaml, 250)
-  const people = useQuery(shopQuery).data?.people ?? []
-  const lead = people.find((p) => p.id === rememberedPerson())?.role === 'lead'
+  const lead = useMe()?.isLead ?? false
   const check = useQuery({
     queryKey: ['check', settled],
     queryFn: async () =>

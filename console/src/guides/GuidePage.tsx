@@ -4,16 +4,18 @@ import { useState } from 'react'
 import type { Guide, MemorySlot, Removal } from '../api/client'
 import { guideQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
+import { useTitle } from '../parts/title'
 import { BoardDrawing } from '../positions/BoardDrawing'
 import { Cover } from '../run/Cover'
 import { Precaution } from '../run/Precaution'
-import { duration, size } from '../words'
+import { duration, size, spoken } from '../words'
 import { Suggestions } from './Suggestions'
 import './guides.css'
 
 /** What a technician wants to know of a model in a minute: facts left, drawing right, traps where they happen. */
 export function GuidePage() {
   const { code } = useParams({ from: '/shell/guides/$code' })
+  useTitle(code)
   const query = useQuery(guideQuery(code))
   const [variant, setVariant] = useState<string | null>(null)
   if (!query.data) return <Waiting error={query.error} />
@@ -88,7 +90,7 @@ export function GuidePage() {
           {guide.firstStart.map((s) => (
             <li key={s.sees}>
               <b className={s.means === 'normal' ? 'verdict as-planned' : 'verdict short'}>
-                {s.means === 'normal' ? '✓ normal' : `✕ ${s.means.replaceAll('-', ' ')}`}
+                {s.means === 'normal' ? '✓ normal' : `✕ ${spoken(s.means)}`}
               </b>
               <span>
                 {s.sees}
@@ -141,7 +143,7 @@ function Facts({ guide }: { guide: Guide }) {
       {memory.pairing && memory.pairing !== 'any' && (
         <>
           <dt>pairing</dt>
-          <dd>{memory.pairing.replaceAll('-', ' ')}</dd>
+          <dd>{spoken(memory.pairing)}</dd>
         </>
       )}
       {Object.keys(memory.populate).length > 0 && (
@@ -166,7 +168,7 @@ const hands = (s: MemorySlot) =>
   [
     s.below && `under ${s.below}`,
     s.angle !== null && `${s.angle}°`,
-    s.latch?.replaceAll('-', ' '),
+    s.latch && spoken(s.latch),
     s.press === 'hold-latches-open' && 'hold the latches open',
     s.notch,
     s.seated && `home when ${s.seated}`,
@@ -287,7 +289,7 @@ function RemovalSheet({ guide, removal: r }: { guide: Guide; removal: Removal })
           ))}
       </div>
       <div className="stack">
-        <Cover fasteners={r.fasteners} clips={r.clips} pry={r.pry} face={r.face} />
+        <Cover fasteners={r.fasteners} shapes={r.shapes} clips={r.clips} pry={r.pry} face={r.face} />
         {[...r.pictures.open, ...r.pictures.close].map((hash) => (
           <img
             key={hash}
@@ -301,14 +303,7 @@ function RemovalSheet({ guide, removal: r }: { guide: Guide; removal: Removal })
   )
 }
 
-/** The traps that stand at this step, or at all of its kind. */
+/** The traps that stand at this step, or at all of its kind: the guide itself says which. */
 function Traps({ guide, at }: { guide: Guide; at: string }) {
-  return guide.traps
-    .filter(
-      (t) =>
-        t.at === at ||
-        (at.includes('.') && t.at.replace(/\.$/, '') === at.split('.')[0]) ||
-        (!at.includes('.') && t.at.startsWith(`${at}.`)),
-    )
-    .map((t) => <Precaution key={t.text} kind="trap" text={t.text} />)
+  return (guide.trapsAt[at] ?? []).map((t) => <Precaution key={t} kind="trap" text={t} />)
 }

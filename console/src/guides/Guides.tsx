@@ -4,12 +4,14 @@ import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
 import { guidesQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
+import { useTitle } from '../parts/title'
 import { LeadTools } from './LeadTools'
 import { Suggestions } from './Suggestions'
 import './guides.css'
 
 /** The models that the shop knows, found by anything that stands in their guides. */
 export function Guides() {
+  useTitle('Guides')
   const [text, setText] = useState('')
   const [asked] = useDebouncedValue(text, 150)
   const guides = useQuery({ ...guidesQuery(asked), placeholderData: keepPreviousData })

@@ -1,8 +1,9 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from '@tanstack/react-router'
 import { useState } from 'react'
-import { rememberedPerson, send } from '../api/client'
-import { shopQuery } from '../api/queries'
+import { send } from '../api/client'
+import { useMe } from '../api/me'
+import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
 
 type Imported = { guides: { code: string; revision: number; isNew: boolean }[]; pictures: number }
@@ -11,13 +12,12 @@ type Imported = { guides: { code: string; revision: number; isNew: boolean }[]; 
 export function LeadTools() {
   const client = useQueryClient()
   const navigate = useNavigate()
-  const people = useQuery(shopQuery).data?.people ?? []
+  const me = useMe()
   const [code, setCode] = useState('')
   const [told, setTold] = useState('')
   const [error, setError] = useState<Error | null>(null)
-  if (people.find((p) => p.id === rememberedPerson())?.role !== 'lead') return null
-  const take = async (file: File | undefined) => {
-    if (!file) return
+  if (!me?.isLead) return null
+  const take = async (file: File) => {
     setError(null)
     setTold('')
     try {
@@ -38,18 +38,7 @@ export function LeadTools() {
   }
   return (
     <div className="row lead-tools">
-      <label className="button">
-        Take a file in
-        <input
-          type="file"
-          accept=".zip,.yaml,.yml"
-          className="unseen"
-          onChange={(e) => {
-            void take(e.target.files?.[0])
-            e.target.value = ''
-          }}
-        />
-      </label>
+      <FilePick label="Take a file in" accept=".zip,.yaml,.yml" onPick={(file) => void take(file)} />
       <form
         className="row"
         onSubmit={(e) => {

@@ -2,6 +2,7 @@ import { NativeSelect } from '@mantine/core'
 import { useState, type MouseEvent } from 'react'
 import type { Guide } from '../api/client'
 import { BoardDrawing } from '../positions/BoardDrawing'
+import { boardMargin, coverMargin, pressed } from '../positions/plate'
 import { Cover } from '../run/Cover'
 import { setPlace, type Place } from './places'
 
@@ -21,12 +22,8 @@ export function PlaceBoard({ guide, yaml, onChange }: Props) {
   const press = (event: MouseEvent<HTMLDivElement>) => {
     const svg = event.currentTarget.querySelector('svg')
     if (!place || !svg) return
-    const box = svg.getBoundingClientRect()
-    const [left, top, across, down] = removal ? [24, 24, 352, 212] : [20, 20, 360, 220]
-    const x = (((event.clientX - box.left) / box.width) * 400 - left) / across
-    const y = (((event.clientY - box.top) / box.height) * 260 - top) / down
-    const round = (n: number) => Math.round(Math.min(1, Math.max(0, n)) * 100) / 100
-    onChange(setPlace(yaml, place, round(x), round(y)))
+    const { x, y } = pressed(event, svg.getBoundingClientRect(), removal ? coverMargin : boardMargin)
+    onChange(setPlace(yaml, place, x, y))
     // On to the next hole of the same group.
     const next = places[places.indexOf(place) + 1]
     if (place.kind === 'fastener' && next?.kind === 'fastener' && next.group === place.group)
@@ -45,7 +42,13 @@ export function PlaceBoard({ guide, yaml, onChange }: Props) {
       />
       <div onClick={press} className={place ? 'placing' : undefined}>
         {removal ? (
-          <Cover fasteners={removal.fasteners} clips={removal.clips} pry={removal.pry} face={removal.face} />
+          <Cover
+            fasteners={removal.fasteners}
+            shapes={removal.shapes}
+            clips={removal.clips}
+            pry={removal.pry}
+            face={removal.face}
+          />
         ) : (
           <BoardDrawing
             slots={shown.memory.slots}

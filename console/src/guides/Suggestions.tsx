@@ -1,8 +1,9 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
-import { rememberedPerson, send } from '../api/client'
-import { shopQuery, suggestionsQuery } from '../api/queries'
+import { send } from '../api/client'
+import { useMe } from '../api/me'
+import { suggestionsQuery } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
 
@@ -10,8 +11,7 @@ import { When } from '../parts/When'
 export function Suggestions({ code }: { code?: string }) {
   const client = useQueryClient()
   const list = useQuery(suggestionsQuery(code))
-  const people = useQuery(shopQuery).data?.people ?? []
-  const lead = people.find((p) => p.id === rememberedPerson())?.role === 'lead'
+  const lead = useMe()?.isLead ?? false
   const [error, setError] = useState<Error | null>(null)
   if (!list.data || list.data.length === 0) return null
   const decide = async (order: number, sequence: number, way: 'accept' | 'decline') => {

@@ -4,6 +4,7 @@ import type { OrderView } from '../api/client'
 import { orderQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
 import { VerdictMark } from '../parts/VerdictMark'
+import { useTitle } from '../parts/title'
 import { isOff, PositionDrawing, roomy } from '../positions/PositionDrawing'
 import { size } from '../words'
 import { ActionButton } from './ActionButton'
@@ -16,6 +17,7 @@ import './order.css'
 export function CheckPage() {
   const { number } = useParams({ from: '/shell/orders/$number/check' })
   const order = useQuery(orderQuery(Number(number)))
+  useTitle(order.data && `Check of ${order.data.number}`)
   if (!order.data) return <Waiting error={order.error} />
   const { check, positions, model, intake } = order.data
   return (

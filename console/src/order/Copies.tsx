@@ -2,23 +2,22 @@ import { TextInput } from '@mantine/core'
 import { useState } from 'react'
 import type { OrderView } from '../api/client'
 import { useTold } from '../api/queries'
+import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
 import { driveSize, exact } from '../words'
+import { may } from './acts'
 
 type Field = [key: string, label: string, placeholder: string]
 
 /** Drives whose data is copied before they leave: begun, how far, compared. */
 export function Copies({ order }: { order: OrderView }) {
-  const bays = order.plan?.plan.bays?.filter((b) => b.wish?.path === 'copy-first') ?? []
-  const open = ['planned', 'agreed', 'on-bench', 'checking'].includes(order.stage)
-  return bays.map((b) => <Copy key={b.bay} order={order} bay={b.bay} open={open} />)
+  return order.copyBays.map((bay) => <Copy key={bay} order={order} bay={bay} />)
 }
 
-function Copy({ order, bay, open }: { order: OrderView; bay: string; open: boolean }) {
+function Copy({ order, bay }: { order: OrderView; bay: string }) {
   const copy = order.copies.find((c) => c.bay === bay)
   const verified = copy?.verified
-  const good =
-    verified && verified.filesSource === verified.filesTarget && verified.matched === verified.sampled
+  const good = verified?.isGood ?? false
   return (
     <div className="stack" style={{ gap: 8 }}>
       <h3>Copy of {bay}</h3>
@@ -44,15 +43,17 @@ function Copy({ order, bay, open }: { order: OrderView; bay: string; open: boole
               {verified.sampled} hashes alike
             </p>
           )}
-          {open && !good && (
+          {may(order, 'advance-copy') && !good && (
+            <Tell
+              order={order}
+              path={`copies/${bay}/done`}
+              label="So much is copied"
+              fields={[['done', 'Copied so far', '300 GB']]}
+              body={(f) => ({ done: f.done })}
+            />
+          )}
+          {may(order, 'verify-copy') && !good && (
             <>
-              <Tell
-                order={order}
-                path={`copies/${bay}/done`}
-                label="So much is copied"
-                fields={[['done', 'Copied so far', '300 GB']]}
-                body={(f) => ({ done: f.done })}
-              />
               <Tell
                 order={order}
                 path={`copies/${bay}/verify`}
@@ -75,7 +76,7 @@ function Copy({ order, bay, open }: { order: OrderView; bay: string; open: boole
           )}
         </>
       ) : (
-        open && (
+        may(order, 'begin-copy') && (
           <Tell
             order={order}
             path={`copies/${bay}`}
@@ -103,16 +104,11 @@ function FromLists({ order, bay }: { order: OrderView; bay: string }) {
   return (
     <div className="row">
       {(['source', 'target'] as const).map((side) => (
-        <label key={side} className="small">
-          Hashes of the {side === 'source' ? 'old' : 'new'} one{' '}
-          <input
-            type="file"
-            onChange={async (e) => {
-              const file = e.target.files?.[0]
-              if (file) setLists({ ...lists, [side]: await file.text() })
-            }}
-          />
-        </label>
+        <FilePick
+          key={side}
+          label={`${lists[side] ? '✓ ' : ''}Hashes of the ${side === 'source' ? 'old' : 'new'} one`}
+          onPick={(file) => void file.text().then((text) => setLists((was) => ({ ...was, [side]: text })))}
+        />
       ))}
       <button
         className="button"

@@ -1,29 +1,40 @@
 import { NativeSelect, TextInput } from '@mantine/core'
 import { useState } from 'react'
-import type { OrderView } from '../api/client'
+import type { OrderAct, OrderView } from '../api/client'
 import { useTold } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
+import { may } from './acts'
+
+/** What was said: the act that records it, its key and words, and the request it makes. */
+type Word = [act: OrderAct, key: string, label: string, request: () => [path: string, body: unknown]]
 
 /** What becomes known after the take-in: which build it is, the customer's word on the seal, the boot drive's copy. */
 export function CustomerWords({ order }: { order: OrderView }) {
   const [what, setWhat] = useState('')
   const [text, setText] = useState('')
   const change = useTold(order.number)
-  if (order.stage === 'handed-back' || order.stage === 'cancelled') return null
-  const words: [string, string, () => [string, unknown]][] = [
+  const words: Word[] = [
     ...order.variants
       .filter((v) => v.id !== order.variant)
-      .map((v): [string, string, () => [string, unknown]] => [
+      .map((v): Word => [
+        'tell-variant',
         v.id,
         `it is a ${v.id}: ${v.tellApart}`,
         () => ['variant', { variant: v.id }],
       ]),
-    ['seal', 'the seal may be broken', () => ['seal', { consent: 'given', customer: text }]],
-    ['no-seal', 'the seal must stay whole', () => ['seal', { consent: 'refused', customer: text }]],
-    ['copy', 'the boot drive’s copy is verified', () => ['copy', { copy: 'verified', text }]],
-    ['no-copy', 'the customer goes without a copy', () => ['copy', { copy: 'waived', text }]],
+    ['tell-seal', 'seal', 'the seal may be broken', () => ['seal', { consent: 'given', customer: text }]],
+    [
+      'tell-seal',
+      'no-seal',
+      'the seal must stay whole',
+      () => ['seal', { consent: 'refused', customer: text }],
+    ],
+    ['tell-copy', 'copy', 'the boot drive’s copy is verified', () => ['copy', { copy: 'verified', text }]],
+    ['tell-copy', 'no-copy', 'the customer goes without a copy', () => ['copy', { copy: 'waived', text }]],
   ]
-  const word = words.find(([id]) => id === what)
+  const open = words.filter(([act]) => may(order, act))
+  if (open.length === 0) return null
+  const word = open.find(([, id]) => id === what)
   const wantsText = word !== undefined && !order.variants.some((v) => v.id === what)
   return (
     <div className="stack words">
@@ -34,7 +45,7 @@ export function CustomerWords({ order }: { order: OrderView }) {
           onChange={(e) => setWhat(e.target.value)}
           data={[
             { value: '', label: 'what became known…' },
-            ...words.map(([value, label]) => ({ value, label })),
+            ...open.map(([, value, label]) => ({ value, label })),
           ]}
         />
         {wantsText && (
@@ -50,7 +61,7 @@ export function CustomerWords({ order }: { order: OrderView }) {
             className="button"
             disabled={change.isPending || (wantsText && !text.trim())}
             onClick={() => {
-              const [path, body] = word[2]()
+              const [path, body] = word[3]()
               change.send({ path, body }, () => {
                 setWhat('')
                 setText('')

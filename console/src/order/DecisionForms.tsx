@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { api, type OrderView } from '../api/client'
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
+import { may } from './acts'
 
 /** Accepts the check; where it is not as planned, a lead gives the reason. */
 export function ReadyForm({ order }: { order: OrderView }) {
@@ -46,7 +47,7 @@ export function HandBackForm({ order }: { order: OrderView }) {
       body: { to, oldParts: oldParts || null },
     }),
   )
-  if (order.stage !== 'ready')
+  if (!may(order, 'hand-back'))
     return <p>{order.journal.find((l) => l.kind.startsWith('handed-back'))?.text}</p>
   return (
     <form className="form" onSubmit={submit(() => change.send(null))}>

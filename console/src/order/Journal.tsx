@@ -4,6 +4,7 @@ import { api, type OrderView } from '../api/client'
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
+import { may } from './acts'
 
 /** All that was recorded, newest first, and what can be said at any time: a note, parking, resuming, cancelling. */
 export function JournalSection({ order }: { order: OrderView }) {
@@ -42,11 +43,10 @@ function Say({ order }: { order: OrderView }) {
     api.POST('/api/v1/orders/{number}/resume', { params: { path, header } }),
   )
   const clear = () => setText('')
-  const closed = order.stage === 'handed-back' || order.stage === 'cancelled'
   return (
     <div className="stack" style={{ gap: 10 }}>
       <TextInput
-        label={closed ? 'Note' : 'Note, or reason'}
+        label={may(order, 'cancel') ? 'Note, or reason' : 'Note'}
         value={text}
         onChange={(e) => setText(e.target.value)}
       />
@@ -55,18 +55,17 @@ function Say({ order }: { order: OrderView }) {
         <button className="button" disabled={!text.trim()} onClick={() => note.send(text, clear)}>
           Add as a note
         </button>
-        {order.stage === 'parked' ? (
+        {may(order, 'resume') && (
           <button className="button now" onClick={() => resume.send(null)}>
             Resume
           </button>
-        ) : (
-          !closed && (
-            <button className="button" disabled={!text.trim()} onClick={() => park.send(text, clear)}>
-              Park
-            </button>
-          )
         )}
-        {!closed && (
+        {may(order, 'park') && (
+          <button className="button" disabled={!text.trim()} onClick={() => park.send(text, clear)}>
+            Park
+          </button>
+        )}
+        {may(order, 'cancel') && (
           <button className="button" disabled={!text.trim()} onClick={() => cancel.send(text, clear)}>
             Cancel the order
           </button>

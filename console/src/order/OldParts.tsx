@@ -1,59 +1,37 @@
 import { NativeSelect, TextInput } from '@mantine/core'
 import { useState } from 'react'
-import { api, type OrderView } from '../api/client'
+import { api, type LeavingView, type OrderView } from '../api/client'
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
+import { may } from './acts'
 
-const fates = {
-  kept: 'the customer keeps it',
-  returned: 'back to who sold it',
-  wiped: 'wiped, then the customer keeps it',
-  recycled: 'recycled',
-  'bought-in': 'the shop buys it',
-}
-type Fate = keyof typeof fates
+type Fate = LeavingView['choices'][number]['fate']
 
 /** What becomes of the parts that come out. A drive is cleared before it goes anywhere but home. */
 export function OldParts({ order }: { order: OrderView }) {
-  const plan = order.plan?.plan
-  if (!plan) return null
-  const bays = plan.bays ?? []
-  const taken = bays.map((b) => b.from)
-  const out = [
-    ...plan.slots
-      .filter((s) => (s.use === 'fit' || s.use === 'empty' || s.use === 'move') && s.before.module)
-      .filter((s) => !plan.slots.some((o) => o.from === s.slot))
-      .map((s) => ({ position: s.slot, name: s.before.spoken ?? 'the module', isDrive: false })),
-    ...bays
-      .filter((b) => ['fit', 'empty', 'move'].includes(b.use) && !b.wasEmpty && !taken.includes(b.bay))
-      .map((b) => ({ position: b.bay, name: b.before?.partNumber ?? 'the drive', isDrive: true })),
-  ]
-  if (out.length === 0) return null
-  const open = order.stage !== 'handed-back' && order.stage !== 'cancelled'
+  if (order.comesOut.length === 0) return null
+  const open = may(order, 'settle-old-part')
   return (
     <div className="stack" style={{ gap: 8 }}>
       <h3>What comes out</h3>
-      {out.map((p) => {
-        const settled = order.settled.find((s) => s.position === p.position)
-        return settled ? (
-          <p key={p.position}>
-            <b className="mono">{p.position}</b> {p.name}: {fates[settled.fate]}
-            {settled.wipe && `; ${settled.wipe.category} by ${settled.wipe.method}, ${settled.wipe.verified}`}
-            {settled.grade && `; grade ${settled.grade}, ${settled.tested}`}
+      {order.comesOut.map((part) =>
+        part.settled ? (
+          <p key={part.position}>
+            <b className="mono">{part.position}</b> {part.name}: {part.words}
           </p>
         ) : (
-          open && <Settle key={p.position} order={order} {...p} />
-        )
-      })}
+          open && <Settle key={part.position} order={order} part={part} />
+        ),
+      )}
     </div>
   )
 }
 
-function Settle(props: { order: OrderView; position: string; name: string; isDrive: boolean }) {
-  const { order, position, name, isDrive } = props
+function Settle({ order, part }: { order: OrderView; part: LeavingView }) {
+  const { position, name } = part
   const [fate, setFate] = useState<Fate | ''>('')
   const [f, setF] = useState<Record<string, string>>({})
-  const wipes = isDrive && (fate === 'wiped' || fate === 'recycled' || fate === 'bought-in')
+  const wipes = part.choices.find((c) => c.fate === fate)?.wantsWipe ?? false
   const change = useChange(async (fate: Fate, header) =>
     api.POST('/api/v1/orders/{number}/old-parts/{position}', {
       params: { path: { number: order.number, position }, header },
@@ -92,7 +70,7 @@ function Settle(props: { order: OrderView; position: string; name: string; isDri
           onChange={(e) => setFate(e.target.value as Fate)}
           data={[
             { value: '', label: 'not decided…' },
-            ...Object.entries(fates).map(([value, label]) => ({ value, label })),
+            ...part.choices.map((c) => ({ value: c.fate, label: c.words })),
           ]}
         />
         {wipes && (

@@ -6,8 +6,9 @@ import { orderQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
 import { VerdictMark } from '../parts/VerdictMark'
 import { When } from '../parts/When'
+import { useTitle } from '../parts/title'
 import { PositionDrawing } from '../positions/PositionDrawing'
-import { money, size, stageWord } from '../words'
+import { counted, money, size, spoken } from '../words'
 import { Countdown } from '../run/Countdown'
 import { Expected } from '../plan/Expected'
 import { CustomerWords } from './CustomerWords'
@@ -18,6 +19,7 @@ import { JournalSection } from './Journal'
 import { OldParts } from './OldParts'
 import { QuotePart } from './QuotePart'
 import { ActionButton } from './ActionButton'
+import { may } from './acts'
 import { DriveRows } from './Drives'
 import { ReadingFacts, ReadingForm, ReadingList } from './Reading'
 import { RunSummary } from './RunSummary'
@@ -41,6 +43,7 @@ type Part = {
 export function OrderPage() {
   const { number } = useParams({ from: '/shell/orders/$number' })
   const order = useQuery(orderQuery(Number(number)))
+  useTitle(order.data && `${order.data.number} ${order.data.model.name}`)
   if (!order.data) return <Waiting error={order.error} />
   const parts = partsOf(order.data)
   return (
@@ -78,7 +81,7 @@ function Head({ order }: { order: OrderView }) {
       </h1>
       <p className="row">
         <b>{order.intake.customer}</b>
-        <span>{stageWord(order.stage)}</span>
+        <span>{spoken(order.stage)}</span>
         {order.check && <VerdictMark verdict={order.check.verdict} />}
         <span className="muted small">
           changed <When at={order.changedAt} />
@@ -173,9 +176,7 @@ function partsOf(order: OrderView): Part[] {
       <>
         {before && <ReadingFacts reading={before} />}
         <ReadingList order={order} phase="before" />
-        {!order.agreedBy && order.stage !== 'parked' && (
-          <ReadingForm order={order} phase="before" now={now === 'before'} />
-        )}
+        {may(order, 'read-before') && <ReadingForm order={order} phase="before" now={now === 'before'} />}
       </>,
     ),
     part(
@@ -185,7 +186,7 @@ function partsOf(order: OrderView): Part[] {
       plan && `${size(plan.expectation.installed)} expected`,
       <>
         {plan && <Expected plan={plan} />}
-        {['measured', 'planned', 'agreed'].includes(order.stage) && (
+        {may(order, 'set-plan') && (
           <div>
             <Link
               to="/orders/$number/plan"
@@ -215,7 +216,7 @@ function partsOf(order: OrderView): Part[] {
       <>
         <RunSummary order={order} now={now === 'run'} />
         <ReadingList order={order} phase="during" />
-        {order.stage === 'on-bench' && <ReadingForm order={order} phase="during" now={false} />}
+        {may(order, 'read-open') && <ReadingForm order={order} phase="during" now={false} />}
       </>,
     ),
     part(
@@ -227,7 +228,7 @@ function partsOf(order: OrderView): Part[] {
       <>
         {after && <ReadingFacts reading={after} />}
         <ReadingList order={order} phase="after" />
-        {now === 'after' && !order.swap && <ReadingForm order={order} phase="after" now />}
+        {now === 'after' && may(order, 'read-after') && <ReadingForm order={order} phase="after" now />}
       </>,
     ),
     part(
@@ -244,21 +245,18 @@ function partsOf(order: OrderView): Part[] {
           <Link to="/orders/$number/check" params={{ number: String(order.number) }}>
             Before, planned and after, slot by slot
           </Link>
-          {order.stage === 'checking' && !order.swap && <ReadyForm order={order} />}
-          {order.stage === 'checking' && !order.swap && (
+          {may(order, 'mark-ready') && <ReadyForm order={order} />}
+          {now !== 'after' && may(order, 'read-after') && (
             <div id="again">
               <ReadingForm order={order} phase="after" now={false} />
             </div>
           )}
-          {order.stage === 'checking' &&
-            !order.swap &&
-            next.kind !== 'swap-test' &&
-            check.verdict !== 'as-planned' && (
-              <details>
-                <summary className="muted">Search for what is at fault</summary>
-                <BeginSwapTest order={order} now={false} />
-              </details>
-            )}
+          {may(order, 'begin-swap-test') && next.kind !== 'swap-test' && check.verdict !== 'as-planned' && (
+            <details>
+              <summary className="muted">Search for what is at fault</summary>
+              <BeginSwapTest order={order} now={false} />
+            </details>
+          )}
         </>
       ),
     ),
@@ -269,9 +267,8 @@ function partsOf(order: OrderView): Part[] {
     part(
       'watch',
       'Watch',
-      order.watch !== null || order.stage === 'checking' || order.stage === 'ready',
-      order.watch &&
-        (order.watch.outcome ? order.watch.outcome.replace('-', ' ') : `ask on ${order.watch.dueOn}`),
+      order.watch !== null || may(order, 'begin-watch'),
+      order.watch && (order.watch.outcome ? spoken(order.watch.outcome) : `ask on ${order.watch.dueOn}`),
       <Watching order={order} />,
     ),
     part(
@@ -289,7 +286,7 @@ function partsOf(order: OrderView): Part[] {
         'journal',
         'Journal',
         true,
-        `${order.journal.length} entries`,
+        counted(order.journal.length, 'entry', 'entries'),
         <JournalSection order={order} />,
       ),
       state: 'open',

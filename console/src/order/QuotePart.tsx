@@ -6,6 +6,7 @@ import { quoteQuery, useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { QuoteTable } from '../plan/QuoteTable'
 import { exact } from '../words'
+import { may } from './acts'
 import { submit } from './DecisionForms'
 
 type Props = { order: OrderView; now: boolean }
@@ -38,10 +39,10 @@ export function QuotePart({ order, now }: Props) {
           </p>
         </>
       )}
-      {order.stage === 'planned' ? (
+      {may(order, 'agree') ? (
         <>
           <AgreeForm order={order} now={now} />
-          <LinkForm order={order} />
+          {may(order, 'offer-quote') && <LinkForm order={order} />}
         </>
       ) : (
         order.agreedBy && <p>Agreed: {order.agreedBy}</p>

@@ -2,6 +2,7 @@ import { SegmentedControl, Textarea, TextInput } from '@mantine/core'
 import { useState } from 'react'
 import { api, send, type BundleFile, type OrderView, type Phase, type ReadingView } from '../api/client'
 import { useChange } from '../api/queries'
+import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
 import { driveSize, size } from '../words'
@@ -281,10 +282,10 @@ function ByEye({ order, phase, now }: Props) {
       </div>
       {order.bays.length > 0 && <Drives order={order} drives={drives} onChange={setDrives} />}
       <Textarea label="Note" autosize value={note} onChange={(e) => setNote(e.target.value)} />
-      <label className="small">
-        A picture of what is seen:{' '}
-        <input type="file" accept="image/*" onChange={(e) => setPhoto(e.target.files?.[0] ?? null)} />
-      </label>
+      <p className="row small">
+        <FilePick label="A picture of what is seen" accept="image/*" onPick={setPhoto} />
+        {photo?.name}
+      </p>
       <Trouble error={change.error} />
       <div>
         <button

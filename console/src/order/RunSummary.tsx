@@ -2,6 +2,7 @@ import { Link } from '@tanstack/react-router'
 import { api, type OrderView } from '../api/client'
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
+import { counted } from '../words'
 
 /** Where the run stands, and the way to it. */
 export function RunSummary({ order, now }: { order: OrderView; now: boolean }) {
@@ -18,33 +19,24 @@ export function RunSummary({ order, now }: { order: OrderView; now: boolean }) {
       )}
       {open.length > 0 && (
         <p className="muted">
-          Off: {open.map((l) => `${l.group ?? l.removal}${l.out ? ` (${l.out} fasteners)` : ''}`).join(', ')}
+          Off:{' '}
+          {open
+            .map((l) => `${l.title}${l.out ? ` (${counted(l.out, 'fastener', 'fasteners')})` : ''}`)
+            .join(', ')}
         </p>
       )}
       {tally.lines
         .filter((l) => l.explanation)
         .map((l) => (
           <p key={`${l.removal}/${l.group}`}>
-            <span className="verdict remark">!</span> {l.group ?? l.removal}: {l.out} out, {l.back ?? 'none'}{' '}
-            back. {l.explanation}
+            <span className="verdict remark">!</span> {l.title}: {l.out} out, {l.back ?? 'none'} back.{' '}
+            {l.explanation}
           </p>
         ))}
-      {run.stop && (
-        <p className="trouble">
-          Stopped: {run.stop.kind.replaceAll('-', ' ')}. A lead decides on the run view.
-        </p>
-      )}
-      {run.found.map((f, i) => (
-        <p key={i}>
-          <span className="verdict remark">!</span> Found {f.kind.replaceAll('-', ' ')}
-          {f.step && ` at ${f.step}`}
-          {f.text && `: ${f.text}`}
-        </p>
-      ))}
-      {run.waivers.map((w, i) => (
-        <p key={i}>
-          <span className="verdict remark">!</span> {w.by} waived “{w.gate.replaceAll('-', ' ')}”
-          {w.step && ` at ${w.step}`}: {w.reason}
+      {run.stop && <p className="trouble">Stopped: {run.stop.spoken}. A lead decides on the run view.</p>}
+      {run.remarks.map((r) => (
+        <p key={`${r.at} ${r.text}`}>
+          <span className="verdict remark">!</span> {r.text}
         </p>
       ))}
       {order.photos.length > 0 && (
@@ -68,7 +60,7 @@ export function RunSummary({ order, now }: { order: OrderView; now: boolean }) {
           params={{ number: String(order.number) }}
           className={now ? 'button now' : 'button'}
         >
-          {now ? (order.stage === 'agreed' ? 'Begin the run' : 'Go on with the run') : 'See the run'}
+          {now ? (run.lastStep === null ? 'Begin the run' : 'Go on with the run') : 'See the run'}
         </Link>{' '}
         <a
           href={`/api/v1/orders/${order.number}/run.pdf`}

@@ -3,14 +3,15 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { send, type OrderView, type Receipt } from '../api/client'
 import { scoresQuery, useChange, useTold } from '../api/queries'
+import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
 import { driveSize, size } from '../words'
+import { may } from './acts'
 import { Quartiles } from './Quartiles'
 
 /** Benchmarks and load, before and after, and where this machine stands among its like. */
 export function Scores({ order }: { order: OrderView }) {
   const view = useQuery(scoresQuery(order)).data
-  const open = order.stage !== 'handed-back' && order.stage !== 'cancelled'
   return (
     <>
       {view && view.scores.length > 0 && (
@@ -56,7 +57,7 @@ export function Scores({ order }: { order: OrderView }) {
         </table>
       )}
       {view?.load && <Load load={view.load} />}
-      {open && <Tell order={order} />}
+      {may(order, 'take-scores') && <Tell order={order} />}
     </>
   )
 }
@@ -181,14 +182,14 @@ function Tell({ order }: { order: OrderView }) {
           Write it down
         </button>
       </div>
-      <label className="small muted">
-        or a file, CSV or JSON with name, unit, value, better:{' '}
-        <input
-          type="file"
+      <p className="row small muted">
+        or a file with name, unit, value, better:
+        <FilePick
+          label="CSV or JSON"
           accept=".csv,.json,text/csv,application/json"
-          onChange={(e) => e.target.files?.[0] && file.send(e.target.files[0])}
+          onPick={(picked) => file.send(picked)}
         />
-      </label>
+      </p>
       <Trouble error={change.error ?? file.error} />
     </details>
   )

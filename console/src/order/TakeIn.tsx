@@ -5,6 +5,7 @@ import { useState } from 'react'
 import { api } from '../api/client'
 import { guidesQuery, useChange } from '../api/queries'
 import { Trouble, Waiting } from '../parts/Trouble'
+import { useTitle } from '../parts/title'
 import './order.css'
 
 const blank = {
@@ -23,6 +24,7 @@ const blank = {
 
 /** The desk takes a machine in. */
 export function TakeIn() {
+  useTitle('Take in')
   const guides = useQuery(guidesQuery())
   const navigate = useNavigate()
   const [form, setForm] = useState(blank)

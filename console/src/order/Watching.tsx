@@ -3,6 +3,7 @@ import { useState } from 'react'
 import type { OrderView } from '../api/client'
 import { useTold } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
+import { may } from './acts'
 
 const signs = { none: 'nothing', restart: 'it restarted', freeze: 'it froze', other: 'something else' }
 type Sign = keyof typeof signs
@@ -32,7 +33,7 @@ export function Watching({ order }: { order: OrderView }) {
             {watch.notes.map((n) => (
               <li key={`${n.on} ${n.at}`}>
                 <span className="mono">{n.on}</span>
-                <span className={n.sign === 'none' ? undefined : 'off'}>{signs[n.sign]}</span>
+                <span className={n.sign === 'none' ? undefined : 'off'}>{n.spoken}</span>
                 <span className="muted">
                   {n.text} {n.by}
                 </span>
@@ -41,8 +42,8 @@ export function Watching({ order }: { order: OrderView }) {
           </ul>
         </>
       )}
-      {order.stage === 'watching' && <Observe order={order} />}
-      {(order.stage === 'checking' || order.stage === 'ready') && !order.swap && <Begin order={order} />}
+      {may(order, 'note-watch') && <Observe order={order} />}
+      {may(order, 'begin-watch') && <Begin order={order} />}
     </>
   )
 }

@@ -4,12 +4,14 @@ import { useParams } from '@tanstack/react-router'
 import { useState } from 'react'
 import { api, newKey } from '../api/client'
 import { Trouble, Waiting } from '../parts/Trouble'
+import { useTitle } from '../parts/title'
 import { exact } from '../words'
 import { QuoteTable } from './QuoteTable'
 import './plan.css'
 
 /** What the customer sees on the telephone: what is done, what is at risk, what it costs, and two buttons. */
 export function CustomerPage() {
+  useTitle('Quote')
   const { link } = useParams({ from: '/quote/$link' })
   const client = useQueryClient()
   const [name, setName] = useState('')

@@ -1,13 +1,6 @@
 import type { FitNote, PlanView } from '../api/client'
 import { size } from '../words'
 
-const balances = {
-  unknown: 'unknown',
-  'single-channel': 'one channel only',
-  uneven: 'uneven',
-  equal: 'equal, all interleaved',
-}
-
 /** What follows from a plan, before anything is opened. */
 export function Expected({ plan }: { plan: PlanView }) {
   const e = plan.expectation
@@ -25,7 +18,7 @@ export function Expected({ plan }: { plan: PlanView }) {
         <dt>speed</dt>
         <dd className="mono">{e.runningSpeed ? `${e.runningSpeed} MT/s` : 'unknown'}</dd>
         <dt>channels</dt>
-        <dd>{balances[e.balance]}</dd>
+        <dd>{e.channels}</dd>
         {plan.later && (
           <>
             <dt>later</dt>
@@ -38,13 +31,13 @@ export function Expected({ plan }: { plan: PlanView }) {
   )
 }
 
+const marks: Record<FitNote['weight'], string> = { remark: '!', lead: '! a lead decides:', refusal: '✕' }
+
 /** What fits but should be known, heaviest first; both values and their source on hover. */
 export function Notes({ notes }: { notes: FitNote[] }) {
   return notes.map((n) => (
     <p key={`${n.code} ${n.position}`} className="small" title={`${n.takes} against ${n.has}, ${n.source}`}>
-      <span className={`verdict ${n.weight === 'remark' ? 'remark' : 'short'}`}>
-        {n.weight === 'remark' ? '!' : n.weight === 'lead' ? '! a lead’s' : '✕'}
-      </span>{' '}
+      <span className={`verdict ${n.weight === 'remark' ? 'remark' : 'short'}`}>{marks[n.weight]}</span>{' '}
       {n.sentence}
     </p>
   ))

@@ -4,8 +4,10 @@ import { useEffect, useState } from 'react'
 import { api, Problem, type LaterStage, type OptionLine, type OrderView } from '../api/client'
 import { bestLayout, machineQuery, orderQuery, previewQuery, shopQuery, useChange } from '../api/queries'
 import { Trouble, Waiting } from '../parts/Trouble'
+import { useTitle } from '../parts/title'
 import { BoardDrawing } from '../positions/BoardDrawing'
-import { money, size } from '../words'
+import { may, whyNot } from '../order/acts'
+import { money, size, spoken } from '../words'
 import { DriveForm } from './DriveForm'
 import { Notes } from './Expected'
 import { OptionsPanel } from './OptionsPanel'
@@ -15,21 +17,19 @@ import { Shelf } from './Shelf'
 import { changesOf, put, wishesOf, wishesOfPlan, without, type Held, type Wish, type Wishes } from './wishes'
 import './plan.css'
 
-const plannable = ['measured', 'planned', 'agreed', 'on-bench']
-
 /** The machine in the middle, what is in it left, what could go in it right, the running total below. */
 export function PlanPage() {
   const { number } = useParams({ from: '/shell/orders/$number/plan' })
   const order = useQuery(orderQuery(Number(number)))
+  useTitle(order.data && `Plan of ${order.data.number}`)
   if (!order.data) return <Waiting error={order.error} />
-  if (!order.data.before || !plannable.includes(order.data.stage))
+  if (!may(order.data, 'set-plan'))
     return (
       <div className="page stack">
         <Head order={order.data} />
         <p className="sheet">
-          {order.data.before
-            ? `Order ${number} is ${order.data.stage.replace('-', ' ')}: its plan stands.`
-            : 'What stays is not known yet: take the before reading first.'}
+          {whyNot(order.data, 'set-plan') ??
+            `Order ${number} is ${spoken(order.data.stage)}: its plan stands.`}
         </p>
       </div>
     )
@@ -176,7 +176,7 @@ function Planning({ order }: { order: OrderView }) {
                   key={id}
                   bay={id}
                   wish={w.drive}
-                  array={order.bays.length >= 4}
+                  array={order.keepsArray}
                   onChange={(drive) => onWish(id, { what: 'drive', drive })}
                 />
               ),
@@ -237,7 +237,7 @@ function Planning({ order }: { order: OrderView }) {
                 shown?.plan.expectation.runningSpeed ? `${shown.plan.expectation.runningSpeed} MT/s` : '–'
               }
             />
-            <Fact name="channels" value={shown ? balance(shown.plan.expectation) : '–'} />
+            <Fact name="channels" value={shown?.plan.expectation.channels ?? '–'} />
             <Fact name="opens" value={shown ? opens(shown.removals) : '–'} />
             <Fact name="work" value={shown ? `${shown.quote.minutes} min` : '–'} />
             <Fact
@@ -293,12 +293,6 @@ const leaves = (slot: string, wishes: Wishes) =>
 
 const opens = (removals: string[]) =>
   removals.length === 0 ? 'nothing' : removals.length < 3 ? removals.join(', ') : `${removals.length} parts`
-
-function balance(e: { balance: string; interleavedBytes: number }): string {
-  if (e.balance === 'equal') return 'equal'
-  if (e.balance === 'uneven') return `${size(e.interleavedBytes)} interleaved`
-  return e.balance === 'single-channel' ? 'one only' : 'unknown'
-}
 
 function heldWords(held: Held): string {
   if (held.kind === 'part') return held.part.name

@@ -33,7 +33,7 @@ export function Positions(props: Props) {
           const after = planned
             ? planned.module
               ? size(planned.module.size)
-              : stays(planned.use) && !planned.before.known
+              : planned.stays && !planned.before.known
                 ? 'unknown'
                 : 'empty'
             : (p.before?.spoken ?? 'unknown')
@@ -77,9 +77,10 @@ export function Positions(props: Props) {
         <ul className={order.bays.length > 4 ? 'targets many' : 'targets'} aria-label="Drive bays">
           {order.bays.map((b) => {
             const wish = props.wishes[b.id] ?? keep
-            const before = order.before?.reading.drives?.find((d) => d.bay === b.id)?.drive
+            const state = order.bayStates.find((s) => s.bay === b.id)
+            const before = state?.before?.drive
             const planned = preview?.plan.plan.bays?.find((x) => x.bay === b.id)
-            const from = order.before?.reading.drives?.find((d) => d.bay === planned?.from)?.drive
+            const from = order.bayStates.find((s) => s.bay === planned?.from)?.before?.drive
             return (
               <Target
                 key={b.id}
@@ -87,7 +88,7 @@ export function Positions(props: Props) {
                 id={b.id}
                 takes={(h) => !isMemory(h)}
                 under={[b.form, b.boots && 'boots']}
-                before={before ? driveSize(before.size) : everyBayTold(order) ? 'empty' : '–'}
+                before={before ? driveSize(before.size) : state?.isEmpty ? 'empty' : '–'}
                 after={driveAfter(planned?.use, planned?.wish?.drive ?? from, before)}
                 changed={wish.what !== 'keep' || planned?.use === 'empty'}
                 detail={
@@ -186,10 +187,6 @@ function Target(t: TargetProps): ReactNode {
   )
 }
 
-// A drive whose bay nobody told may sit in any.
-const everyBayTold = (order: OrderView) =>
-  (order.before?.reading.drives?.length ?? 0) > 0 && order.before?.reading.drives?.every((d) => d.bay)
-
 const bare = (text: string) => text === 'empty' || text === '–'
 
 function chosen(value: string, wish: Wish): Wish {
@@ -197,8 +194,6 @@ function chosen(value: string, wish: Wish): Wish {
   if (value === 'fit' || value === 'drive') return wish
   return { what: value as 'keep' | 'empty' | 'reseat' | 'inspect' }
 }
-
-const stays = (use: string) => use === 'keep' || use === 'reseat' || use === 'inspect'
 
 function moduleWords(wish: Wish, part: string | null | undefined): string | null {
   if (wish.what === 'fit') return part ?? 'not in the catalogue'

@@ -2,7 +2,7 @@ import { TextInput } from '@mantine/core'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { MemoryModule, OrderView, PartLine } from '../api/client'
-import { guideQuery, partsQuery } from '../api/queries'
+import { shelfQuery } from '../api/queries'
 import { money } from '../words'
 import { Grip } from './Grip'
 import type { Held } from './wishes'
@@ -13,15 +13,9 @@ type Props = { order: OrderView; currency: string; held: Held | null; onHold: (h
 export function Shelf({ order, currency, held, onHold }: Props) {
   const [text, setText] = useState('')
   const [all, setAll] = useState(false)
-  const parts = useQuery({ ...partsQuery(text.trim()), placeholderData: keepPreviousData })
-  const guide = useQuery(guideQuery(order.model.code)).data?.guide
+  const parts = useQuery({ ...shelfQuery(order.number, text.trim()), placeholderData: keepPreviousData })
   const found = parts.data ?? []
-  const suits = (l: PartLine) =>
-    l.kind.module
-      ? (!l.kind.module.generation || same(l.kind.module.generation, guide?.memory.generation)) &&
-        (!l.kind.module.form || same(l.kind.module.form, guide?.memory.module))
-      : order.bays.some((b) => !l.kind.drive?.form || b.form.startsWith(l.kind.drive.form))
-  const shown = all || !guide ? found : found.filter(suits)
+  const shown = all ? found : found.filter((l) => l.whyUnsuited === null)
   return (
     <div className="stack" style={{ gap: 10 }}>
       <TextInput
@@ -31,7 +25,7 @@ export function Shelf({ order, currency, held, onHold }: Props) {
         onChange={(e) => setText(e.target.value)}
         onKeyDown={(e) => {
           if (e.key !== 'Enter' || shown.length !== 1) return
-          onHold({ kind: 'part', part: shown[0]!.kind })
+          onHold({ kind: 'part', part: shown[0]!.line.kind })
           setText('')
         }}
       />
@@ -40,7 +34,7 @@ export function Shelf({ order, currency, held, onHold }: Props) {
         suit a {order.model.code}
       </label>
       <ul className="grips tall">
-        {shown.map((l) => (
+        {shown.map(({ line: l, whyUnsuited }) => (
           <Grip
             key={l.kind.number}
             held={{ kind: 'part', part: l.kind }}
@@ -48,7 +42,7 @@ export function Shelf({ order, currency, held, onHold }: Props) {
             onHold={onHold}
             name={l.kind.name}
             right={money(l.kind.price)}
-            under={[l.kind.number, l.kind.pieces > 1 && `kit of ${l.kind.pieces}`, free(l)]}
+            under={[l.kind.number, l.kind.pieces > 1 && `kit of ${l.kind.pieces}`, free(l), whyUnsuited]}
           />
         ))}
       </ul>
@@ -103,8 +97,5 @@ function Other({ onHold }: { onHold: (held: Held) => void }) {
     </details>
   )
 }
-
-const bare = (term: string | null | undefined) => (term ?? '').replace('-', '').toLowerCase()
-const same = (a: string, b: string | undefined) => bare(a) === bare(b)
 
 const free = (l: PartLine) => (l.free > 0 ? `${l.free} on the shelf` : 'to order')

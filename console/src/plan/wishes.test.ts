@@ -15,7 +15,10 @@ const order = {
     { id: 'D1', form: 'M.2 2280', boots: true },
     { id: 'D2', form: 'M.2 2242', boots: false },
   ],
-  before: { reading: { drives: [] } },
+  bayStates: [
+    { bay: 'D1', before: null, isEmpty: false, dataPath: 'copy-first' },
+    { bay: 'D2', before: null, isEmpty: true, dataPath: null },
+  ],
 } as unknown as OrderView
 
 const stick: Held = { kind: 'part', part: kind('A', { module: module(16, 'A') as PartKind['module'] }) }
@@ -38,7 +41,7 @@ describe('what the hand puts down', () => {
     ])
   })
 
-  test('a drive that boots is copied first unless somebody says otherwise', () => {
+  test('a drive brings its data the way that the order says of its bay', () => {
     expect(put({}, order, disk, 'D1').D1).toMatchObject({ what: 'drive', drive: { path: 'copy-first' } })
     expect(put({}, order, disk, 'D2').D2).toMatchObject({ what: 'drive', drive: { path: null } })
   })

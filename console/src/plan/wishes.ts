@@ -36,13 +36,8 @@ export function put(wishes: Wishes, order: OrderView, held: Held, position: stri
   if (held.kind === 'module') return { ...wishes, [position]: { what: 'fit', module: held.module } }
   const { part } = held
   if (part.module) return { ...wishes, [position]: { what: 'fit', module: part.module } }
-  const bay = order.bays.find((b) => b.id === position)
-  const before = order.before?.reading.drives?.find((d) => d.bay === position)
-  const drive: DriveWish = {
-    drive: part.drive!,
-    path: before || bay?.boots ? 'copy-first' : null,
-    setup: null,
-  }
+  const path = order.bayStates.find((b) => b.bay === position)?.dataPath ?? null
+  const drive: DriveWish = { drive: part.drive!, path, setup: null }
   return { ...wishes, [position]: { what: 'drive', drive } }
 }
 

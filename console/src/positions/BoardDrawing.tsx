@@ -1,7 +1,6 @@
 import type { BoardPoint, DriveBay, MemorySlot } from '../api/client'
+import { across, boardMargin, down, shift } from './plate'
 import './positions.css'
-
-const [left, top, across, down] = [20, 20, 360, 220]
 
 type Props = {
   slots: MemorySlot[]
@@ -18,8 +17,13 @@ export function BoardDrawing({ slots, bays, here, order = [] }: Props) {
   // What lies below is drawn first, so that what lies over it covers it.
   const layered = [...slots].sort((a, b) => Number(b.below !== null) - Number(a.below !== null))
   return (
-    <svg viewBox="0 0 400 260" className="board-drawing" role="img" aria-label={spoken(slots, bays, here)}>
-      <rect x="2" y="2" width="396" height="256" rx="8" className="board-plate" />
+    <svg
+      viewBox={`0 0 ${across} ${down}`}
+      className="board-drawing"
+      role="img"
+      aria-label={spoken(slots, bays, here)}
+    >
+      <rect x="2" y="2" width={across - 4} height={down - 4} rx="8" className="board-plate" />
       {bays.map((b) => b.at && <Bay key={b.id} bay={b} at={b.at} here={b.id === here} />)}
       {layered.map(
         (s) =>
@@ -29,14 +33,12 @@ export function BoardDrawing({ slots, bays, here, order = [] }: Props) {
   )
 }
 
-const place = (at: BoardPoint) => `translate(${left + at.x * across} ${top + at.y * down})`
-
 function Slot({ slot, at, here, hand }: { slot: MemorySlot; at: BoardPoint; here: boolean; hand: number }) {
   const upright = slot.turn === 90
   const long = upright ? 92 : 96
   return (
     <g
-      transform={place(at)}
+      transform={shift(at, boardMargin)}
       className={`board-slot ${here ? 'here' : ''} ${slot.below ? 'below' : ''} ${slot.soldered ? 'soldered' : ''}`}
     >
       <g transform={upright ? 'rotate(90)' : undefined}>
@@ -68,7 +70,7 @@ function Bay({ bay, at, here }: { bay: DriveBay; at: BoardPoint; here: boolean }
   const wide = bay.form.startsWith('M.2') ? 62 : 44
   const high = bay.form.startsWith('M.2') ? 20 : 36
   return (
-    <g transform={place(at)} className={`board-bay ${here ? 'here' : ''}`}>
+    <g transform={shift(at, boardMargin)} className={`board-bay ${here ? 'here' : ''}`}>
       <rect x={-wide / 2} y={-high / 2} width={wide} height={high} rx="3" className="board-body" />
       <text y="5" className="board-name">
         {bay.id}

@@ -50,7 +50,7 @@ function position(
       from: null,
       pulls: false,
       fits: false,
-      stays: false,
+      stays: before === planned,
     },
     after: content(id, after),
     match,

@@ -118,7 +118,7 @@ function Slot(props: {
       <text x={middle} y={34} className="drawing-sub">
         {underName(p, scale === compact)}
       </text>
-      {p.planned && stays(p.planned.use) && p.planned.module && p.before?.module && (
+      {p.planned && p.planned.stays && p.planned.module && p.before?.module && (
         <line x1={middle} x2={middle} y1={tops.before + height} y2={tops.planned} className="stays" />
       )}
       {source >= 0 && (
@@ -205,8 +205,6 @@ function underName({ slot }: PositionView, short: boolean): string {
     .join(', ')
 }
 
-const stays = (use: string) => use === 'keep' || use === 'reseat' || use === 'inspect'
-
 const bytes = (content: { module: { size: number } | null } | null) => content?.module?.size ?? 0
 
 export const isOff = (p: PositionView) =>
@@ -215,7 +213,7 @@ export const isOff = (p: PositionView) =>
 function plannedText(p: PositionView): string | undefined {
   if (!p.planned) return undefined
   if (p.planned.module) return size(p.planned.module.size)
-  return stays(p.planned.use) && !p.planned.before.known ? 'unknown' : 'empty'
+  return p.planned.stays && !p.planned.before.known ? 'unknown' : 'empty'
 }
 
 /** The drawing in words, for those who do not see it. */

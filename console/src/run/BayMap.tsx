@@ -1,4 +1,5 @@
 import { TextInput } from '@mantine/core'
+import { empty, isOwn, ownBay } from './bays'
 
 type Props = {
   bays: string[]
@@ -14,10 +15,11 @@ export function BayMap({ bays, value, was, onChange }: Props) {
     <div className="bay-map">
       {bays.map((bay) => {
         const text = value[bay] ?? ''
-        const own = Object.keys(was).find((b) => text && was[b]!.toLowerCase() === text.trim().toLowerCase())
-        const wrong = text.trim() !== '' && was[bay] !== undefined && own !== bay
+        const own = ownBay(was, text)
+        const right = isOwn(was, bay, text)
+        const wrong = text.trim() !== '' && was[bay] !== undefined && !right
         return (
-          <div key={bay} className={wrong ? 'bay wrong' : text && was[bay] ? 'bay right' : 'bay'}>
+          <div key={bay} className={wrong ? 'bay wrong' : right ? 'bay right' : 'bay'}>
             <b className="mono">{bay}</b>
             <TextInput
               aria-label={`Drive in ${bay}`}
@@ -28,10 +30,10 @@ export function BayMap({ bays, value, was, onChange }: Props) {
             />
             {wrong ? (
               <span className="verdict short">{own ? `belongs in ${own}` : 'not from here'}</span>
-            ) : was[bay] && text ? (
+            ) : right ? (
               <span className="verdict as-planned">✓ its own</span>
             ) : (
-              <button className="button" onClick={() => onChange({ ...value, [bay]: was[bay] ?? 'empty' })}>
+              <button className="button" onClick={() => onChange({ ...value, [bay]: was[bay] ?? empty })}>
                 {was[bay] ? 'Same' : 'Empty'}
               </button>
             )}

@@ -1,32 +1,35 @@
-import type { RunStep } from '../api/client'
+import type { FastenerShape, RunStep } from '../api/client'
+import { across, coverMargin, down, shift } from '../positions/plate'
 import './run.css'
 
-// Groups differ by shape as well as by place and name.
-const shapes = [
-  'M0-11A11 11 0 1 0 0 11A11 11 0 1 0 0-11Z',
-  'M-10-10H10V10H-10Z',
-  'M0-13L12 9H-12Z',
-  'M0-13L13 0L0 13L-13 0Z',
-]
+// Groups differ by shape as well as by place and name; which group has which, the guide says.
+const outlines: Record<FastenerShape, string> = {
+  circle: 'M0-11A11 11 0 1 0 0 11A11 11 0 1 0 0-11Z',
+  square: 'M-10-10H10V10H-10Z',
+  triangle: 'M0-13L12 9H-12Z',
+  diamond: 'M0-13L13 0L0 13L-13 0Z',
+}
 
-const [left, top, across, down] = [24, 24, 352, 212]
-
-type Props = Pick<RunStep, 'fasteners'> &
+type Props = Pick<RunStep, 'fasteners' | 'shapes'> &
   Partial<Pick<RunStep, 'clips' | 'pry' | 'face'>> & {
     /** Which fasteners are counted, by “group/number” from 1; none where the cover is only shown. */
     counted?: ReadonlySet<string>
     /** Whether counted means out of its hole, or back in it. */
     way?: 'open' | 'close'
-    onToggle?: (key: string) => void
+    onToggle?: (hole: string) => void
   }
 
-export const fastenerKeys = (groups: RunStep['fasteners']) =>
-  groups
-    .filter((g) => !g.captive)
-    .flatMap((g) => Array.from({ length: g.count }, (_, i) => `${g.group}/${i + 1}`))
-
 /** The cover with its fasteners, each in its hole, by group and length; tapped as they come. */
-export function Cover({ fasteners, clips = [], pry = [], face, counted, way = 'close', onToggle }: Props) {
+export function Cover({
+  fasteners,
+  shapes,
+  clips = [],
+  pry = [],
+  face,
+  counted,
+  way = 'close',
+  onToggle,
+}: Props) {
   const placed =
     fasteners.some((g) => g.at.length > 0) || clips.some((c) => c.at.length > 0) || pry.some((p) => p.at)
   if (fasteners.length + clips.length + pry.length === 0) return null
@@ -34,43 +37,33 @@ export function Cover({ fasteners, clips = [], pry = [], face, counted, way = 'c
     <div className="cover">
       {placed && face && <p className="muted cover-face">{face}</p>}
       {placed && (
-        <svg viewBox="0 0 400 260" aria-hidden="true">
-          <rect x="2" y="2" width="396" height="256" rx="8" className="cover-plate" />
+        <svg viewBox={`0 0 ${across} ${down}`} aria-hidden="true">
+          <rect x="2" y="2" width={across - 4} height={down - 4} rx="8" className="cover-plate" />
           {clips.flatMap((c, k) =>
             c.at.map((p, i) => (
-              <path
-                key={`${k}/${i}`}
-                transform={`translate(${left + p.x * across} ${top + p.y * down})`}
-                d="M-9 5V-3H9V5"
-                className="clip"
-              />
+              <path key={`${k}/${i}`} transform={shift(p, coverMargin)} d="M-9 5V-3H9V5" className="clip" />
             )),
           )}
           {pry.map(
             (p, i) =>
               p.at && (
-                <path
-                  key={i}
-                  transform={`translate(${left + p.at.x * across} ${top + p.at.y * down})`}
-                  d="M-8-12L8-12L0 4Z"
-                  className="pry"
-                />
+                <path key={i} transform={shift(p.at, coverMargin)} d="M-8-12L8-12L0 4Z" className="pry" />
               ),
           )}
           {fasteners.flatMap((g, k) =>
             g.at.map((p, i) => {
-              const key = `${g.group}/${i + 1}`
-              const on = counted?.has(key)
+              const hole = g.holes[i] ?? `${g.group}/${i + 1}`
+              const on = counted?.has(hole)
               const solid = counted && !g.captive ? (way === 'open' ? !on : on) : false
               return (
                 <g
-                  key={key}
-                  transform={`translate(${left + p.x * across} ${top + p.y * down})`}
+                  key={hole}
+                  transform={shift(p, coverMargin)}
                   className={`screw ${solid ? 'in' : 'out'} ${onToggle && !g.captive ? 'live' : ''}`}
-                  onClick={() => !g.captive && onToggle?.(key)}
+                  onClick={() => !g.captive && onToggle?.(hole)}
                 >
                   <circle r="24" className="screw-target" />
-                  <path d={shapes[k % shapes.length]} className={g.captive ? 'captive' : ''} />
+                  <path d={outlines[shapes[k]!]} className={g.captive ? 'captive' : ''} />
                   {solid && <path d="M-5-5L5 5M5-5L-5 5" className="head" />}
                   <text y="25" className="screw-number">
                     {g.count > 1 || fasteners.length > 1 ? i + 1 : ''}
@@ -85,7 +78,7 @@ export function Cover({ fasteners, clips = [], pry = [], face, counted, way = 'c
         {fasteners.map((g, k) => (
           <li key={g.group}>
             <svg viewBox="-14 -14 28 28" width="22" height="22" aria-hidden="true" className="screw out">
-              <path d={shapes[k % shapes.length]} className={g.captive ? 'captive' : ''} />
+              <path d={outlines[shapes[k]!]} className={g.captive ? 'captive' : ''} />
             </svg>
             <span>
               <b className="mono">{g.count}</b> × {g.driver}

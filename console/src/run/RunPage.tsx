@@ -6,6 +6,8 @@ import { useLiveChanges } from '../api/live'
 import { orderQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
 import { When } from '../parts/When'
+import { useTitle } from '../parts/title'
+import { may } from '../order/acts'
 import { Countdown } from './Countdown'
 import { Refused } from './Refused'
 import { StepSheet } from './StepSheet'
@@ -21,6 +23,7 @@ export function RunPage() {
   const { number } = useParams({ from: '/orders/$number/run' })
   const connected = useLiveChanges()
   const query = useQuery(orderQuery(Number(number)))
+  useTitle(query.data && `Run of ${query.data.number}`)
   if (!query.data) return <Waiting error={query.error} />
   return <Run key={query.data.run?.number} order={query.data} connected={connected} />
 }
@@ -101,10 +104,6 @@ function AllSteps(props: {
   say: Say
 }) {
   const run = props.order.run!
-  const last = run.steps.reduce<StepView | null>(
-    (latest, s) => (s.done && (!latest || s.done.at >= latest.done!.at) ? s : latest),
-    null,
-  )
   return (
     <details className="run-all">
       <summary>
@@ -124,7 +123,7 @@ function AllSteps(props: {
                     {s.done.by}, <When at={s.done.at} />
                   </span>
                 )}{' '}
-                {s === last && props.order.stage === 'on-bench' && (
+                {s.step.id === run.lastStep && may(props.order, 'take-step-back') && (
                   <button
                     className="button"
                     onClick={() =>

@@ -3,13 +3,14 @@ import { useEffect, useMemo, useState } from 'react'
 import type { OrderView, StepView } from '../api/client'
 import { BoardDrawing } from '../positions/BoardDrawing'
 import { PositionDrawing } from '../positions/PositionDrawing'
+import { placed } from './bays'
 import { BayMap } from './BayMap'
 import { clock, HandTimer, useLeft } from './Countdown'
-import { Cover, fastenerKeys } from './Cover'
+import { Cover } from './Cover'
 import { Precaution } from './Precaution'
 import { StepTools } from './StepTools'
 import { Waive } from './Waive'
-import type { Said, Say } from './queue'
+import { keptAt, type Said, type Say } from './queue'
 import { occupants } from './steps'
 import { useStored } from './stored'
 
@@ -30,9 +31,9 @@ const noBays: Record<string, string> = {}
 export function StepSheet({ order, view, following, refused, say, dismiss }: Props) {
   const { step } = view
   const run = order.run!
-  const mine = `revtal.step.${order.number}.${run.number}.${step.id}`
+  const mine = keptAt(order.number, run.number, step.id)
   const counts = step.part === 'open' || step.part === 'close'
-  const all = useMemo(() => (counts ? fastenerKeys(step.fasteners) : nothing), [counts, step])
+  const all = useMemo(() => (counts ? step.fasteners.flatMap((g) => g.holes) : nothing), [counts, step])
   const asksBays = step.records.length > 0 && step.id !== recordModules
   const [counted, setCounted] = useStored(mine, nothing)
   const [bays, setBays] = useStored<Record<string, string>>(`${mine}.bays`, noBays)
@@ -40,7 +41,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
   const [seen, setSeen] = useState('')
   const taken = useMemo(() => new Set(counted), [counted])
   const code = refused?.refused?.code ?? ''
-  const explains = ['tally-open', 'count-differs', 'open-short'].includes(code)
+  const explains = refused?.refused?.answers.includes('explanation') ?? false
 
   const toggle = (hole: string) =>
     setCounted(taken.has(hole) ? counted.filter((k) => k !== hole) : [...counted, hole])
@@ -116,12 +117,12 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
                 {all.map((hole, i) => (
                   <button
                     key={hole}
-                    className={`peg ${taken.has(hole) ? 'on' : ''} ${groupOf(step, hole) % 2 === 1 ? 'squared' : ''}`}
+                    className={`peg ${taken.has(hole) ? 'on' : ''} ${shapeOf(step, hole) === 'circle' ? '' : 'squared'}`}
                     aria-pressed={taken.has(hole)}
                     aria-label={`Fastener ${i + 1} of ${all.length}, ${hole.replace('/', ' ')}`}
                     onClick={() => toggle(hole)}
                   >
-                    {hole.split('/')[1]}
+                    {hole.slice(hole.lastIndexOf('/') + 1)}
                   </button>
                 ))}
               </div>
@@ -167,6 +168,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
           )}
           <Cover
             fasteners={step.fasteners}
+            shapes={step.shapes}
             clips={step.clips}
             pry={step.pry}
             face={step.face}
@@ -187,7 +189,13 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
       {refused && (
         <div className="trouble" role="alert">
           <p>{refused.refused!.detail}</p>
-          <Waive order={order} step={step.id} code={code} say={say} done={() => dismiss(refused.key)} />
+          <Waive
+            order={order}
+            step={step.id}
+            refusal={refused.refused!}
+            say={say}
+            done={() => dismiss(refused.key)}
+          />
         </div>
       )}
       <StepTools
@@ -233,8 +241,8 @@ function CoolingClock({ until }: { until: string }) {
 }
 
 // Groups differ by shape here as on the cover.
-const groupOf = (step: StepView['step'], hole: string) =>
-  step.fasteners.findIndex((f) => f.group === hole.split('/')[0])
+const shapeOf = (step: StepView['step'], hole: string) =>
+  step.shapes[step.fasteners.findIndex((f) => f.holes.includes(hole))]
 
 const hasDrawing = (order: OrderView, { step }: StepView) =>
   step.fasteners.length + step.clips.length + step.pry.length + step.pictures.length > 0 ||
@@ -243,15 +251,3 @@ const hasDrawing = (order: OrderView, { step }: StepView) =>
 
 const filled = (bays: Record<string, string>) =>
   Object.fromEntries(Object.entries(bays).filter(([, text]) => text.trim()))
-
-/** A scanned serial goes into the bay that it came from, or into the first that is free. */
-export function placed(
-  serial: string,
-  records: string[],
-  bays: Record<string, string>,
-  was: Record<string, string>,
-): Record<string, string> {
-  const own = records.find((bay) => was[bay]?.toLowerCase() === serial.toLowerCase())
-  const bay = own ?? records.find((b) => !bays[b]?.trim())
-  return bay ? { ...bays, [bay]: serial } : bays
-}

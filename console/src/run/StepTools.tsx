@@ -1,7 +1,9 @@
 import { NativeSelect } from '@mantine/core'
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { rememberedPerson, send, type FindKind, type OrderView, type RunStep } from '../api/client'
+import { send, type FindKind, type OrderView, type RunStep } from '../api/client'
+import { useMe } from '../api/me'
+import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
 import { SuggestForm } from './SuggestForm'
 import { Field } from './Field'
@@ -88,7 +90,7 @@ export function StepTools({ order, step, say, deviate }: Props) {
         <div className="row step-kept">
           {found.map((f, i) => (
             <span key={i} className="muted">
-              found: {f.kind.replaceAll('-', ' ')}
+              found: {f.spoken}
               {f.text && `, ${f.text}`}
             </span>
           ))}
@@ -184,12 +186,11 @@ function Deviate(props: {
 
 function PhotoForm({ order, step, onSent }: { order: OrderView; step: string | null; onSent: () => void }) {
   const client = useQueryClient()
-  const input = useRef<HTMLInputElement>(null)
+  const me = useMe()
   const [caption, setCaption] = useState('')
   const [error, setError] = useState<Error | null>(null)
   const [sending, setSending] = useState(false)
-  const sendIt = async (file: File | undefined) => {
-    if (!file) return
+  const sendIt = async (file: File) => {
     setSending(true)
     setError(null)
     const query = new URLSearchParams({
@@ -210,25 +211,19 @@ function PhotoForm({ order, step, onSent }: { order: OrderView; step: string | n
       setError(e as Error)
     } finally {
       setSending(false)
-      if (input.current) input.current.value = ''
     }
   }
   return (
     <div className="stack">
       <div className="row">
         <Field label="Caption" value={caption} onChange={setCaption} />
-        <label className="button">
-          {sending ? 'Sending…' : 'Take or choose a photo'}
-          <input
-            ref={input}
-            type="file"
-            accept="image/jpeg,image/png,image/webp"
-            capture="environment"
-            className="unseen"
-            disabled={sending || !rememberedPerson()}
-            onChange={(e) => void sendIt(e.target.files?.[0])}
-          />
-        </label>
+        <FilePick
+          label={sending ? 'Sending…' : 'Take or choose a photo'}
+          accept="image/jpeg,image/png,image/webp"
+          camera
+          disabled={sending || !me}
+          onPick={(file) => void sendIt(file)}
+        />
       </div>
       <Trouble error={error} />
     </div>

@@ -9,7 +9,7 @@ export function Stopped({ order, say }: { order: OrderView; say: Say }) {
   const stop = order.run!.stop!
   return (
     <section className="stopped" role="alert">
-      <h2>Stop: {stop.kind.replaceAll('-', ' ')}</h2>
+      <h2>Stop: {stop.spoken}</h2>
       <p>
         Found by {stop.by}
         {stop.text && `: ${stop.text}`}. Do not press it, do not charge it, do not close the case on it.

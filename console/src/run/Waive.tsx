@@ -1,33 +1,26 @@
-import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { rememberedPerson, type OrderView } from '../api/client'
-import { shopQuery } from '../api/queries'
+import type { OrderView } from '../api/client'
+import { useMe } from '../api/me'
 import { Field } from './Field'
-import type { Say } from './queue'
+import type { Said, Say } from './queue'
 
-const gates = [
-  'power-not-isolated',
-  'still-cooling',
-  'seal-consent-missing',
-  'boot-copy-missing',
-  'tally-open',
-  'wrong-bay',
-]
+type Refusal = NonNullable<Said['refused']>
 
-type Props = { order: OrderView; step: string; code: string; say: Say; done: () => void }
+type Props = { order: OrderView; step: string; refusal: Refusal; say: Say; done: () => void }
 
 /** The way past a closed gate: what the customer said, or a lead's reason. */
-export function Waive({ order, step, code, say, done }: Props) {
+export function Waive({ order, step, refusal, say, done }: Props) {
+  const { code } = refusal
   const [text, setText] = useState('')
-  const people = useQuery(shopQuery).data?.people ?? []
-  const lead = people.find((p) => p.id === rememberedPerson())?.role === 'lead'
+  const me = useMe()
+  const waives = me?.isLead && refusal.answers.includes('waiver')
   const tell = (path: string, body: unknown, title: string) => {
     say({ path: `orders/${order.number}/${path}`, body, step, title, confirms: false })
     setText('')
     done()
   }
   const asks = code === 'seal-consent-missing' || code === 'boot-copy-missing'
-  if (!asks && !(lead && gates.includes(code))) return null
+  if (!asks && !waives) return null
   return (
     <div className="row waive">
       <Field label={asks ? 'Who said so, and how' : 'Reason, by a lead'} value={text} onChange={setText} />
@@ -58,7 +51,7 @@ export function Waive({ order, step, code, say, done }: Props) {
           </button>
         </>
       )}
-      {lead && (
+      {waives && (
         <button
           className="button"
           disabled={!text.trim()}

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
 import { load, SaidQueue } from './queue'
 import { nextStep } from './steps'
-import { placed } from './StepSheet'
+import { placed } from './bays'
 
 const answers: (() => Promise<Response>)[] = []
 const sent: { path: string; key: string }[] = []

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState, useSyncExternalStore } from 'react'
-import { isLost, Problem, send } from '../api/client'
+import { isLost, Problem, send, type RefusalAnswer } from '../api/client'
 
 /** Something said on the tablet that the service has not answered yet. */
 export type Said = {
@@ -13,7 +13,7 @@ export type Said = {
   /** Whether it confirms its step. */
   confirms: boolean
   /** Why the service did not take it. */
-  refused?: { code: string; detail: string }
+  refused?: { code: string; detail: string; answers: RefusalAnswer[] }
 }
 
 export type Say = (what: Omit<Said, 'key' | 'refused'>) => void
@@ -28,10 +28,20 @@ export function load(order: number): Said[] {
   }
 }
 
+/** Where what is tapped at a step waits for its confirmation; fit.S1 is not fit.S10. */
+export const keptAt = (order: number, run: number, step: string) => `revtal.step.${order}.${run}.${step}`
+
+const isOf = (key: string, order: number, step: string) => {
+  const rest = key.startsWith(`revtal.step.${order}.`) && key.slice(`revtal.step.${order}.`.length)
+  if (!rest) return false
+  const said = rest.slice(rest.indexOf('.') + 1)
+  return said === step || said === `${step}.bays`
+}
+
 // What was tapped at a step is of no use once the step is taken.
 const forget = (order: number, step: string) =>
   Object.keys(localStorage)
-    .filter((k) => k.startsWith(`revtal.step.${order}.`) && k.includes(`.${step}`))
+    .filter((k) => isOf(k, order, step))
     .forEach((k) => localStorage.removeItem(k))
 
 const save = (order: number, said: Said[]) =>
@@ -103,8 +113,8 @@ export class SaidQueue {
           this.lost = false
           const refused =
             error instanceof Problem
-              ? { code: error.code, detail: error.message }
-              : { code: '', detail: String(error) }
+              ? { code: error.code, detail: error.message, answers: error.answers }
+              : { code: '', detail: String(error), answers: [] }
           this.put(this.list.map((s) => (s.key === next.key ? { ...s, refused } : s)))
           continue
         }

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { newKey, send } from '../api/client'
+import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
 
 type Imported = {
@@ -28,22 +29,15 @@ export function CsvTools() {
     onSuccess: (done) => done.dryRun || client.invalidateQueries({ queryKey: ['parts'] }),
   })
   const pick = (what: string) => (
-    <label className="button">
-      {what === 'catalogue' ? 'Catalogue in' : 'Shelf in'}
-      <input
-        type="file"
-        accept=".csv,text/csv"
-        className="unseen"
-        onChange={async (e) => {
-          const chosen = e.target.files?.[0]
-          e.target.value = ''
-          if (!chosen) return
-          const text = await chosen.text()
-          setFile({ what, text, name: chosen.name })
-          load.mutate({ what, text, dryRun: true })
-        }}
-      />
-    </label>
+    <FilePick
+      label={what === 'catalogue' ? 'Catalogue in' : 'Shelf in'}
+      accept=".csv,text/csv"
+      onPick={async (chosen) => {
+        const text = await chosen.text()
+        setFile({ what, text, name: chosen.name })
+        load.mutate({ what, text, dryRun: true })
+      }}
+    />
   )
   return (
     <>

@@ -2,19 +2,8 @@ import { NativeSelect, TextInput } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
-import { api, newKey, send, type PartItem, type PartLine } from '../api/client'
+import { api, newKey, send, type PartLine } from '../api/client'
 import { Trouble } from '../parts/Trouble'
-
-const ways: Record<PartItem['state'], PartItem['state'][]> = {
-  'in-stock': ['faulty', 'returned', 'sold', 'scrapped'],
-  reserved: [],
-  fitted: [],
-  pulled: ['in-stock', 'returned', 'faulty', 'scrapped'],
-  faulty: ['returned', 'scrapped', 'in-stock'],
-  sold: ['pulled', 'returned'],
-  returned: [],
-  scrapped: [],
-}
 
 /** The parts of one kind: where each is, and what may become of it. New ones are typed or scanned in. */
 export function KindItems({ line }: { line: PartLine }) {
@@ -55,7 +44,9 @@ export function KindItems({ line }: { line: PartLine }) {
     onSuccess: refetch,
   })
   const items = view.data?.items ?? []
-  const gone = items.filter((i) => ['sold', 'returned', 'scrapped'].includes(i.state)).length
+  // What left for good has a mere count.
+  const here = items.filter((i) => !i.isGone)
+  const gone = items.length - here.length
   return (
     <div className="stack kind-items">
       <p className="muted small">
@@ -66,39 +57,37 @@ export function KindItems({ line }: { line: PartLine }) {
         {line.kind.supplier && `, from ${line.kind.supplier}`}
       </p>
       <ul className="items">
-        {items
-          .filter((i) => !['sold', 'returned', 'scrapped'].includes(i.state))
-          .map((i) => (
-            <li key={i.id} className="row">
-              <span className="mono">{i.serial ?? `no. ${i.id}`}</span>
-              <span className={i.state === 'in-stock' ? '' : 'muted'}>{i.state.replace('-', ' ')}</span>
-              {i.order && (
-                <Link to="/orders/$number" params={{ number: String(i.order) }} className="mono">
-                  {i.order} {i.position}
-                </Link>
-              )}
-              {i.kit && <span className="small muted">kit {i.kit}</span>}
-              {i.grade && (
-                <span className="small">
-                  used, grade {i.grade}: {i.tested}
-                </span>
-              )}
-              <span className="small muted">{i.place}</span>
-              {ways[i.state].length > 0 && (
-                <NativeSelect
-                  aria-label={`What becomes of ${i.serial ?? i.id}`}
-                  value=""
-                  onChange={(e) =>
-                    move.mutate({ id: i.id, to: e.target.value, key: newKey()['Idempotency-Key'] })
-                  }
-                  data={[
-                    { value: '', label: 'becomes…' },
-                    ...ways[i.state].map((s) => ({ value: s, label: s.replace('-', ' ') })),
-                  ]}
-                />
-              )}
-            </li>
-          ))}
+        {here.map(({ item: i, ways }) => (
+          <li key={i.id} className="row">
+            <span className="mono">{i.serial ?? `no. ${i.id}`}</span>
+            <span className={i.state === 'in-stock' ? '' : 'muted'}>{i.state.replace('-', ' ')}</span>
+            {i.order && (
+              <Link to="/orders/$number" params={{ number: String(i.order) }} className="mono">
+                {i.order} {i.position}
+              </Link>
+            )}
+            {i.kit && <span className="small muted">kit {i.kit}</span>}
+            {i.grade && (
+              <span className="small">
+                used, grade {i.grade}: {i.tested}
+              </span>
+            )}
+            <span className="small muted">{i.place}</span>
+            {ways.length > 0 && (
+              <NativeSelect
+                aria-label={`What becomes of ${i.serial ?? i.id}`}
+                value=""
+                onChange={(e) =>
+                  move.mutate({ id: i.id, to: e.target.value, key: newKey()['Idempotency-Key'] })
+                }
+                data={[
+                  { value: '', label: 'becomes…' },
+                  ...ways.map((s) => ({ value: s, label: s.replace('-', ' ') })),
+                ]}
+              />
+            )}
+          </li>
+        ))}
       </ul>
       {gone > 0 && <p className="muted small">{gone} more are sold, returned or scrapped.</p>}
       <Trouble error={receive.error ?? move.error} />

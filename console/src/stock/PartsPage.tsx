@@ -4,6 +4,7 @@ import { Fragment, useState } from 'react'
 import type { PartLine } from '../api/client'
 import { partsQuery, shopQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
+import { useTitle } from '../parts/title'
 import { money } from '../words'
 import { CsvTools } from './CsvTools'
 import { KindForm } from './KindForm'
@@ -12,6 +13,7 @@ import './stock.css'
 
 /** The catalogue with the shelf: what lies there, what is set aside, what plans want, what to order. */
 export function PartsPage() {
+  useTitle('Parts')
   const [text, setText] = useState('')
   const [short, setShort] = useState(false)
   const [open, setOpen] = useState<string | null>(null)

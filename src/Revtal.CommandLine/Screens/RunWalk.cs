@@ -104,7 +104,7 @@ internal static class RunWalk
             {
                 Screen.Complain(e.Message);
                 if (
-                    e.Code is "tally-open" or "count-differs" or "count-by-group" or "open-short"
+                    RefusalAnswers.To(e.Code).Contains(RefusalAnswer.Explanation)
                     && Read("why (Enter counts again): ") is { Length: > 0 } why
                 )
                 {

@@ -26,7 +26,7 @@ public sealed record Guide(
     /// The traps where they happen: by step (<c>fit.S1</c>), and for each kind of step (<c>isolate</c>)
     /// all that stand at one of it.
     /// </summary>
-    public IReadOnlyDictionary<string, IReadOnlyList<string>> TrapsAt => GuideTraps.ByPlace(this);
+    public IReadOnlyDictionary<string, string[]> TrapsAt => GuideTraps.ByPlace(this);
 
     /// <summary>All slots, then all bays.</summary>
     public IEnumerable<string> Positions => Memory.Slots.Select(s => s.Id).Concat(Drives.Select(d => d.Id));

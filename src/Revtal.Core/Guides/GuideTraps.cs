@@ -4,12 +4,12 @@ namespace Revtal.Core.Guides;
 public static class GuideTraps
 {
     /// <summary>The texts by the step as it is written, and by each kind of step; only places that have one.</summary>
-    public static IReadOnlyDictionary<string, IReadOnlyList<string>> ByPlace(Guide guide)
+    public static IReadOnlyDictionary<string, string[]> ByPlace(Guide guide)
     {
         var steps = guide
             .Removals.SelectMany(r => (StepId[])[StepId.Open(r.Id), StepId.Close(r.Id)])
             .Concat(guide.Positions.SelectMany(p => (StepId[])[StepId.Pull(p), StepId.Fit(p)]));
-        var places = new Dictionary<string, IReadOnlyList<string>>();
+        var places = new Dictionary<string, string[]>();
         foreach (var step in steps)
         {
             Put(step.ToString(), t => t.StandsAt(step));

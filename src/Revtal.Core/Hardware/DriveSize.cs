@@ -101,8 +101,7 @@ public readonly record struct DriveSize : IComparable<DriveSize>
             );
 
     /// <summary>As sold, with its binary size beside it: <c>1 TB · 931 GiB</c>.</summary>
-    public string WithBinary =>
-        string.Create(CultureInfo.InvariantCulture, $"{this} · {Math.Round(Bytes / (decimal)(1L << 30)):0} GiB");
+    public string WithBinary => string.Create(CultureInfo.InvariantCulture, $"{this} · {Bytes >> 30} GiB");
 
     /// <summary>As sold: <c>1 TB</c>, <c>500 GB</c>.</summary>
     public override string ToString()

@@ -85,6 +85,10 @@ public static class StockRules
     public static string Spoken(this PartState state) =>
         state == PartState.InStock ? "in stock" : state.ToString().ToLowerInvariant();
 
+    /// <summary>Whether the shop has it no more.</summary>
+    public static bool IsGone(this PartState state) =>
+        state is PartState.Sold or PartState.Returned or PartState.Scrapped;
+
     /// <summary>Whether an order holds it: set aside for it, or fitted by it.</summary>
     public static bool IsHeld(this PartState state) => state is PartState.Reserved or PartState.Fitted;
 

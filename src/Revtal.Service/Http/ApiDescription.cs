@@ -45,6 +45,20 @@ internal static class ApiDescription
                             schema.Required?.Clear();
                         }
 
+                        // What follows from the rest is always there; the framework takes it for optional.
+                        foreach (
+                            var follows in context.JsonTypeInfo.Properties.Where(p =>
+                                p.Set is null && p.Get is not null
+                            )
+                        )
+                        {
+                            (schema.Required ??= new HashSet<string>()).Add(follows.Name);
+                            if (!follows.IsGetNullable && schema.Properties?[follows.Name] is OpenApiSchema described)
+                            {
+                                described.Type &= ~JsonSchemaType.Null;
+                            }
+                        }
+
                         return Task.CompletedTask;
                     }
                 );

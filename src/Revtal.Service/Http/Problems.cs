@@ -3,6 +3,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Revtal.Core;
+using Revtal.Core.Bench;
 
 namespace Revtal.Service.Http;
 
@@ -37,7 +38,13 @@ public sealed class Problems(IProblemDetailsService details, ILogger<Problems> l
     private static ProblemDetails Of(Exception exception) =>
         exception switch
         {
-            RefusedException r => Make(Status(r.Kind), r.Code, Title(r.Kind), r.Message),
+            RefusedException r => Make(
+                Status(r.Kind),
+                r.Code,
+                Title(r.Kind),
+                r.Message,
+                ("answers", RefusalAnswers.To(r.Code))
+            ),
             NotSignedInException n => Make(
                 StatusCodes.Status401Unauthorized,
                 "not-signed-in",
