@@ -41,41 +41,16 @@ internal static class Cli
     {
         Console.OutputEncoding = System.Text.Encoding.UTF8;
         Screen.Prepare();
-        var root = new RootCommand("Revtal: the work orders of a repair bench.\n\nExample: revtal board show")
-        {
-            Json,
-            Service,
-            As,
-        };
-        foreach (
-            var command in new[]
-            {
-                BoardCommands.Make(),
-                OrderCommands.Make(),
-                ReadingCommands.Make(),
-                PlanCommands.Make(),
-                RunCommands.Make(),
-                PartCommands.Make(),
-                GuideCommands.Make(),
-                MachineCommands.Make(),
-                DummyCommands.Make(),
-                ShopCommands.Make(),
-                CompletionCommand.Make(),
-            }
-        )
-        {
-            root.Add(command);
-        }
-
+        var root = Root();
         var parsed = root.Parse(args);
         if (parsed.Errors.Count > 0)
         {
             foreach (var error in parsed.Errors)
             {
-                Screen.Complain(error.Message);
+                Screen.Complain(UsageErrors.Sentence(error));
             }
 
-            Screen.Complain($"Try: revtal {string.Join(' ', args.TakeWhile(a => !a.StartsWith('-')).Take(2))} --help");
+            Screen.Complain($"Try: {Help.Path(parsed.CommandResult.Command)} --help");
             return WrongUsage;
         }
 
@@ -85,14 +60,14 @@ internal static class Cli
         }
         catch (RefusedException e)
         {
-            return Fail(e.Message, Refused);
+            return Fail(e.Message + Hints.After(e.Code), Refused);
         }
         catch (ProblemException e)
         {
             return Fail(
                 e.Status == HttpStatusCode.Unauthorized
                     ? $"{e.Message} Here that is --as ID, or REVTAL_AS."
-                    : e.Message,
+                    : e.Message + Hints.After(e.Code),
                 e.Status switch
                 {
                     HttpStatusCode.Unauthorized => NotSignedIn,
@@ -114,6 +89,34 @@ internal static class Cli
         }
     }
 
+    /// <summary>All commands.</summary>
+    public static RootCommand Root()
+    {
+        var root = new RootCommand("Revtal: the work orders of a repair bench.") { Json, Service, As };
+        foreach (
+            var command in new[]
+            {
+                BoardCommands.Make(),
+                OrderCommands.Make(),
+                ReadingCommands.Make(),
+                PlanCommands.Make(),
+                RunCommands.Make(),
+                PartCommands.Make(),
+                GuideCommands.Make(),
+                MachineCommands.Make(),
+                DummyCommands.Make(),
+                ShopCommands.Make(),
+                CompletionCommand.Make(),
+            }
+        )
+        {
+            root.Add(command);
+        }
+
+        Help.Use(root);
+        return root;
+    }
+
     /// <summary>A command whose action may use the service.</summary>
     public static Command Command(
         string name,
@@ -123,7 +126,7 @@ internal static class Cli
         params Symbol[] symbols
     )
     {
-        var command = new Command(name, $"{description}\n\nExample: {example}");
+        var command = new WorkCommand(name, description, example);
         foreach (var symbol in symbols)
         {
             if (symbol is Argument argument)

@@ -20,7 +20,7 @@ public sealed class DummyStore(IDbContextFactory<RevtalDb> databases)
             ? (row.State, row.Version)
             : throw RefusedException.NotFound(
                 "no-such-dummy",
-                $"There is no dummy “{name}”. Make one: revtal dummy make NAME MODEL."
+                $"There is no dummy “{name}”. Make one of that name, or use one that is there."
             );
     }
 

@@ -216,7 +216,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                     number,
                     entry.Sequence,
                     row.Model,
-                    (entry.Body as GuideSuggested)?.Step?.ToString(),
+                    (entry.Body as GuideSuggested)?.Step,
                     JsonSerializer.Serialize(change, RevtalJson.Options),
                     entry.By,
                     entry.At.ToUnixTimeMilliseconds(),

@@ -217,7 +217,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
             throw new RefusedException(
                 RefusalKind.Conflict,
                 "serial-here",
-                "One of these serials is in the shop already. Look it up: revtal part items --serial."
+                "One of these serials is in the shop already. Look it up, and mend whichever is wrong."
             );
         }
     }
@@ -392,7 +392,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
     }
 
     private static RefusedException NoItem(long id) =>
-        RefusedException.NotFound("no-such-item", $"There is no part {id}. List them: revtal part items.");
+        RefusedException.NotFound("no-such-item", $"There is no part {id}. Each part has its own number, from 1.");
 
     private static PartKind Read(string body) => JsonSerializer.Deserialize<PartKind>(body, RevtalJson.Options)!;
 

@@ -1,12 +1,13 @@
 using System.Collections.Concurrent;
 using System.Data.Common;
+using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 
 namespace Revtal.Storage;
 
 /// <summary>
 /// An open connection that keeps the commands it has prepared. The paths that every request takes use these; what is
-/// rare asks
-/// through the entity model.
+/// rare asks through the entity model.
 /// </summary>
 internal sealed class Prepared(DbConnection connection) : IDisposable
 {
@@ -34,7 +35,13 @@ internal sealed class Prepared(DbConnection connection) : IDisposable
         command.Transaction = transaction;
         for (var i = 0; i < values.Length; i++)
         {
-            command.Parameters[i].Value = values[i] ?? DBNull.Value;
+            command.Parameters[i].Value = values[i] switch
+            {
+                null => DBNull.Value,
+                // Values of the heart that are one word are kept as that word.
+                PartNumber or StepId => values[i]!.ToString(),
+                var plain => plain,
+            };
         }
 
         return command;

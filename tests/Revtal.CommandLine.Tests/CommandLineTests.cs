@@ -407,8 +407,8 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
         Assert.Contains("Lay out mat, strap and trays", output, StringComparison.Ordinal);
         Assert.Contains("Left at isolate.unplug", output, StringComparison.Ordinal);
         var journal = (await Revtal("order", "journal", number)).Output;
-        Assert.Contains("isolate.shut-down-not-sleep: cable tied up", journal, StringComparison.Ordinal);
-        Assert.Contains("isolate.shut-down-not-sleep otherwise – it came in off", journal, StringComparison.Ordinal);
+        Assert.Contains("cable tied up at “Shut the machine down", journal, StringComparison.Ordinal);
+        Assert.Contains("it came in off", journal, StringComparison.Ordinal);
         Assert.Contains(
             "Left at isolate.unplug",
             (await Typed("q\n", "run", "work", number, "--as", "mara")).Output,
@@ -458,7 +458,7 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
         await Json("order", "variant", number, "FJ14-1", "--as", "mara");
         var shown = (await Revtal("run", "show", number)).Output;
         Assert.All(
-            ["waived", "found       dust: in the fan", "impossible: button broken", "FJ14-1"],
+            ["Waived, power not isolated", "Found dust", "in the fan", "impossible: button broken", "FJ14-1"],
             text => Assert.Contains(text, shown, StringComparison.Ordinal)
         );
         Assert.Contains(

@@ -15,9 +15,10 @@ internal static class CompletionCommand
 
     public static Command Make()
     {
-        var command = new Command(
+        var command = new WorkCommand(
             "completion",
-            "Print the completion script for bash\n\nExample: source <(revtal completion)"
+            "Print the completion script for bash",
+            "source <(revtal completion)"
         );
         command.SetAction(_ => Console.WriteLine(Bash));
         return command;

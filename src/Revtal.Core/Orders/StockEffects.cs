@@ -152,7 +152,7 @@ public static class StockEffects
             {
                 throw RefusedException.Rule(
                     "kit-together",
-                    $"{group.Key} is a kit of {pieces}: plan all of its pieces, or split it first (revtal part split)."
+                    $"{group.Key} is a kit of {pieces}: plan all of its pieces, or split it first."
                 );
             }
 
