@@ -28,6 +28,7 @@ bin/revtald: $(SOURCES) docs/revtal-guide-1.schema.json console/dist/index.html 
 
 bin/revtal-demo: $(SOURCES) $(wildcard guides/*.yaml guides/pictures/*) bin/revtald
 	$(PUBLISH) src/Revtal.Demo -o build/revtal-demo
+	ln -sfn ../revtald/wwwroot build/revtal-demo/wwwroot
 	ln -sf ../build/revtal-demo/revtal-demo bin/revtal-demo && touch -h bin/revtal-demo
 
 bin/revtal: $(SOURCES) docs/revtal-guide-1.schema.json console/node_modules/.package-lock.json build/.restored

@@ -113,7 +113,7 @@ test('a short check offers the reseat, and the run does it', async () => {
   await page.goto('/orders/103')
   await page.locator('.order-head').getByText('✕ short').waitFor()
   await button('Reseat S3').click()
-  await page.getByRole('link', { name: 'Go on with the run' }).click()
+  await page.getByRole('link', { name: 'Begin the run' }).click()
   await page.getByText('reseat of S3').waitFor()
   await doTheRun(103)
   expect(await page.locator('.run-all li').allTextContents()).toContainEqual(

@@ -31,7 +31,7 @@ test('a module is dragged into a slot, seen at once, and set', async () => {
   const part = button(/^16 GB tower module/)
   await part.waitFor()
   await part.dragTo(page.getByRole('list', { name: 'Slots' }).getByRole('listitem').nth(1))
-  await total().getByText('80 GB').waitFor()
+  await total().getByText('80 GB', { exact: true }).waitFor()
   expect(await page.getByLabel('What A2 gets').inputValue()).toBe('fit')
   await button('Set the plan').click()
   await page.locator('.order-head').getByText('planned').waitFor()
@@ -71,7 +71,7 @@ test('what cannot go there goes back, and says why where it was put', async () =
 test('an option is taken with one press, and a budget changes what is offered', async () => {
   await page.goto('/orders/107/plan')
   await button(/Add 4 × 32 GB/).click()
-  await total().getByText('192 GB').waitFor()
+  await total().getByText('192 GB', { exact: true }).waitFor()
   await total().getByText('equal').waitFor()
   await page.getByLabel('Budget for parts').fill('130')
   await expect.poll(() => button(/Add 4 × 32 GB/).count()).toBe(0)

@@ -27,11 +27,11 @@ const heading = (name: string) => page.getByRole('heading', { name })
 const confirmed = async (order: number) =>
   (
     (await (await fetch(`${service.url}/api/v1/orders/${order}`)).json()) as {
-      journal: { kind: string; text: string }[]
+      run: { steps: { step: { id: string }; done: object | null }[] }
     }
-  ).journal
-    .filter((l) => l.kind.startsWith('step-confirmed'))
-    .map((l) => l.text.split(' ')[2])
+  ).run.steps
+    .filter((s) => s.done)
+    .map((s) => s.step.id)
 
 /** A barcode wedge: keys faster than a hand's, then Enter. */
 const scan = (text: string) =>
@@ -178,7 +178,7 @@ test('photo, find and suggestion without leaving the step; the lead takes it int
   await page.getByLabel('What was found').selectOption('broken-clip')
   await page.getByLabel('Where, and what of it').fill('left rear')
   await button('Record it').click()
-  await page.getByText('found: broken clip, left rear').waitFor()
+  await page.getByText('found: a broken clip, left rear').waitFor()
 
   await button('Suggest').click()
   await page.getByLabel('What the next technician should know').fill('The left rear clip breaks first.')
@@ -206,7 +206,7 @@ test('a swollen battery stops the run until a lead decides', async () => {
   await button('Found').click()
   await page.getByLabel('What was found').selectOption('swollen-battery')
   await button('Record it').click()
-  await page.getByRole('heading', { name: 'Stop: swollen battery' }).waitFor()
+  await page.getByRole('heading', { name: 'Stop: a swollen battery' }).waitFor()
   await button('All 7').click()
   await button('Done').click()
   await page.getByText('A lead decides how to go on').first().waitFor()
@@ -214,7 +214,7 @@ test('a swollen battery stops the run until a lead decides', async () => {
   await lead.goto('/orders/105/run')
   await lead.getByLabel('How to go on, by a lead').fill('Pack removed to the bin of sand')
   await lead.getByRole('button', { name: 'Go on' }).click()
-  await page.getByRole('heading', { name: 'Stop: swollen battery' }).waitFor({ state: 'detached' })
+  await page.getByRole('heading', { name: 'Stop: a swollen battery' }).waitFor({ state: 'detached' })
   await lead.context().close()
 }, 60_000)
 

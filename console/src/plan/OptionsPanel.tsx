@@ -80,7 +80,7 @@ export function OptionsPanel({ order, giveUp, onTake }: Props) {
                     <span className="muted small grip-under">
                       {Math.round(o.interleavedShare * 100)} % interleaved · {o.minutes} min ·{' '}
                       {o.onShelf ? 'on the shelf' : 'to order'}
-                      {o.option.thrown > 0 && ` · ${money(o.option.thrown)} leave`}
+                      {o.option.thrown > 0 && ` · modules worth ${money(o.option.thrown)} come out`}
                     </span>
                   </button>
                 </li>

@@ -1,6 +1,6 @@
 import { TextInput } from '@mantine/core'
 import { useEffect, useMemo, useState } from 'react'
-import type { OrderView, StepView } from '../api/client'
+import type { FastenerShape, OrderView, StepView } from '../api/client'
 import { BoardDrawing } from '../positions/BoardDrawing'
 import { PositionDrawing } from '../positions/PositionDrawing'
 import { placed } from './bays'
@@ -117,7 +117,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
                 {all.map((hole, i) => (
                   <button
                     key={hole}
-                    className={`peg ${taken.has(hole) ? 'on' : ''} ${shapeOf(step, hole) === 'circle' ? '' : 'squared'}`}
+                    className={pegClass(taken.has(hole), shapeOf(step, hole))}
                     aria-pressed={taken.has(hole)}
                     aria-label={`Fastener ${i + 1} of ${all.length}, ${hole.replace('/', ' ')}`}
                     onClick={() => toggle(hole)}
@@ -239,6 +239,9 @@ function CoolingClock({ until }: { until: string }) {
     </p>
   )
 }
+
+const pegClass = (on: boolean, shape: FastenerShape | undefined) =>
+  ['peg', on && 'on', shape !== 'circle' && 'squared'].filter(Boolean).join(' ')
 
 // Groups differ by shape here as on the cover.
 const shapeOf = (step: StepView['step'], hole: string) =>

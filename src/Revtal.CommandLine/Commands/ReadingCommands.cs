@@ -79,7 +79,7 @@ internal static class ReadingCommands
         };
         return Cli.Command(
             "collector",
-            "The collector's script, for a machine without a network; it writes a file for reading take",
+            "The collector's script, for a machine without a network; its file is for reading take",
             "revtal reading collector linux --to /mnt/stick/collect.sh",
             async (p, client, cancel) =>
             {

@@ -133,7 +133,7 @@ internal static class OrderScreen
         Fact(
             "expected",
             $"{e.Installed?.ToString() ?? "unknown"} installed, {e.UsableLow} to {e.UsableHigh} "
-                + $"usable{Phrases.When(e.RunningSpeed, s => $", {s} MT/s")}, {Balance(e)}"
+                + $"usable{Phrases.When(e.RunningSpeed, s => $", {s} MT/s")}, {Channels(e)}"
         );
         foreach (var bay in plan.Plan.Bays.Where(b => b.Wish is not null))
         {
@@ -274,14 +274,8 @@ internal static class OrderScreen
         }
     }
 
-    private static string Balance(Expectation e) =>
-        e.Balance switch
-        {
-            ChannelBalance.Equal => "channels equal",
-            ChannelBalance.Uneven => $"channels uneven, {new MemorySize(e.InterleavedBytes)} interleaved",
-            ChannelBalance.SingleChannel => "one channel",
-            _ => "channels unknown",
-        };
+    private static string Channels(Expectation e) =>
+        e.Balance == ChannelBalance.Unknown ? "channels unknown" : e.Channels;
 
     private static string Size(long? bytes) => bytes is { } b ? new MemorySize(b).ToString() : "–";
 

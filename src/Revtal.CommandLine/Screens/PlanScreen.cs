@@ -42,9 +42,9 @@ internal static class PlanScreen
                 $"parts {currency}",
                 $"total {currency}",
                 "min",
-                "interleaves",
+                "interleaved",
                 "speed",
-                "leaves",
+                "comes out",
                 "shelf",
                 "what",
             ],
@@ -91,7 +91,7 @@ internal static class PlanScreen
             )
         );
         OrderScreen.Fact(
-            "interleaves",
+            "interleaved",
             $"{new MemorySize(best.Share.Interleaved)}; channels "
                 + $"{string.Join(", ", best.Share.Loads.Select(l => $"{l.Channel} {new MemorySize(l.Bytes)}"))}"
         );

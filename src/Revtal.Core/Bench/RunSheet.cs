@@ -210,7 +210,7 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
         {
             throw RefusedException.Invalid(
                 "occupant-twice",
-                $"{twice.Key} cannot sit in {string.Join(" and ", twice.Select(o => o.Key))}. Read the labels again."
+                $"{twice.Key} cannot sit in {Phrases.Listed(twice.Select(o => o.Key))}. Read the labels again."
             );
         }
 

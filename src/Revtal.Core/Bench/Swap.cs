@@ -129,7 +129,7 @@ internal static class SwapWords
         IReadOnlyList<SwapPlace> to
     )
     {
-        var words = new List<string> { "Off, unplugged, battery out, ten seconds on the power button." };
+        var words = new List<string> { "Off, unplugged, any battery out, ten seconds on the power button." };
         words.AddRange(
             from.Where(p => to.All(t => t.Module != p.Module))
                 .Select(p => $"Take {Of(setup, p.Module)} out of {p.Slot}.")

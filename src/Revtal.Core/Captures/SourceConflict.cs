@@ -69,7 +69,7 @@ internal static class SourceConflicts
         );
 
     private static string Say(string value, Reading by) =>
-        $"{value} ({string.Join(" and ", by.Sources.Select(s => s.Spoken()))})";
+        $"{value} ({Phrases.Listed(by.Sources.Select(s => s.Spoken()))})";
 
     internal static string Spoken(this Source source) =>
         source switch

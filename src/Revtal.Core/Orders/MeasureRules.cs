@@ -141,7 +141,7 @@ public static class MeasureRules
         {
             throw RefusedException.Rule(
                 "not-isolated",
-                "Say that power was off the board before hands went in: off, unplugged, battery out."
+                "Say that power was off the board before hands went in: off, unplugged, any battery out."
             );
         }
 

@@ -67,7 +67,7 @@ public static class OrderRules
             ? reading.Disputed(
                 new SourceConflict(
                     "serial of the machine",
-                    $"{told} ({string.Join(" and ", reading.Sources.Select(s => s.Spoken()))})",
+                    $"{told} ({Phrases.Listed(reading.Sources.Select(s => s.Spoken()))})",
                     $"{label} (take-in)"
                 )
             )

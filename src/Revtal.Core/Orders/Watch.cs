@@ -28,8 +28,8 @@ public static class WatchWords
         sign switch
         {
             WatchSign.None => "nothing",
-            WatchSign.Restart => "restarted",
-            WatchSign.Freeze => "froze",
+            WatchSign.Restart => "it restarted",
+            WatchSign.Freeze => "it froze",
             _ => "something else",
         };
 }

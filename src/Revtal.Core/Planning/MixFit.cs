@@ -95,7 +95,7 @@ internal static class MixFit
                 string.Create(
                     CultureInfo.InvariantCulture,
                     $"{guide.Model.Code} wants {seated.Count} {Phrases.Plural(seated.Count, "module", "modules")} in "
-                        + $"{string.Join(" and ", order)}."
+                        + $"{Phrases.Listed(order)}."
                 ),
                 string.Join(", ", order),
                 string.Join(", ", seated.Select(s => s.Slot.Id)),
@@ -192,7 +192,7 @@ internal static class MixFit
         static string? Values<T>(IEnumerable<(MemorySlot Slot, MemoryModule Module)> some, Func<MemoryModule, T?> of) =>
             some.Select(s => of(s.Module)).Where(v => v is not null).Distinct().Order().ToArray()
                 is { Length: > 1 } values
-                ? string.Join(" and ", values)
+                ? Phrases.Listed(values.Select(v => $"{v}"))
                 : null;
     }
 
@@ -229,7 +229,7 @@ internal static class MixFit
                         "pair-not-alike",
                         FitWeight.Remark,
                         null,
-                        $"{string.Join(" and ", pair.Select(p => p.Slot.Id))} are a pair and want modules alike; "
+                        $"{Phrases.Listed(pair.Select(p => p.Slot.Id))} are a pair and want modules alike; "
                             + $"these are {sizes}.",
                         "alike in pairs",
                         sizes,
@@ -241,7 +241,7 @@ internal static class MixFit
 
         static string? Sizes(IEnumerable<(MemorySlot Slot, MemoryModule Module)> some) =>
             some.Select(s => s.Module.Size).Distinct().Order().ToArray() is { Length: > 1 } sizes
-                ? string.Join(" and ", sizes)
+                ? Phrases.Listed(sizes.Select(s => $"{s}"))
                 : null;
     }
 

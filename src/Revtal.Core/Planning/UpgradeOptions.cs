@@ -364,15 +364,14 @@ public static class UpgradeOptions
 
     private static string Words(Kept kept, IReadOnlyList<Bought> now, Bought? later)
     {
-        var adds = string.Join(
-            " and ",
+        var adds = Phrases.Listed(
             now.Select(b => $"{b.Modules} × {b.Offer.Module.Size}{Phrases.When(b.Offer.Pieces > 1, " (kit)")}")
         );
         var leaves = kept.Leaving.GroupBy(l => l).OrderBy(g => g.Key).Select(g => $"{g.Count()} × {g.Key}").ToArray();
         var does =
             leaves.Length == 0 ? $"Add {adds}"
             : kept.Slots.Count == 0 ? $"Replace all by {adds}"
-            : $"Replace {string.Join(" and ", leaves)} by {adds}";
+            : $"Replace {Phrases.Listed(leaves)} by {adds}";
         return $"{does}{Phrases.When(later, l => $" now, {l.Modules} × {l.Offer.Module.Size} at the next visit")}";
     }
 }
