@@ -1,0 +1,59 @@
+using System.Text;
+using System.Text.Json;
+using Revtal.Contracts;
+using Revtal.Core.Orders;
+using Revtal.Core.Parts;
+using Revtal.Core.Planning;
+
+namespace Revtal.Client;
+
+// An order from its take-in to its hand-back.
+public sealed partial class RevtalClient
+{
+    public Task<Receipt> TakeInAsync(TakeInRequest request, Guid? key = null, CancellationToken cancel = default) =>
+        PostAsync<Receipt>("orders", request, key, cancel: cancel);
+
+    public Task<Receipt> SettleAsync(
+        int number,
+        string position,
+        OldPartRequest request,
+        CancellationToken cancel = default
+    ) =>
+        PostAsync<Receipt>(
+            $"orders/{number}/old-parts/{Uri.EscapeDataString(position)}",
+            request,
+            null,
+            cancel: cancel
+        );
+
+    public Task<Receipt> VariantAsync(int number, VariantRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/variant", request, null, cancel: cancel);
+
+    public Task<Receipt> SealAsync(int number, SealRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/seal", request, null, cancel: cancel);
+
+    public Task<Receipt> CopyAsync(int number, CopyRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/copy", request, null, cancel: cancel);
+
+    public Task<Receipt> ReadyAsync(int number, ReasonRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/ready", request, null, cancel: cancel);
+
+    public Task<Receipt> HandBackAsync(int number, HandBackRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/hand-back", request, null, cancel: cancel);
+
+    public Task<Receipt> ParkAsync(int number, ReasonRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/park", request, null, cancel: cancel);
+
+    public Task<Receipt> ResumeAsync(int number, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/resume", null, null, cancel: cancel);
+
+    public Task<Receipt> CancelAsync(int number, ReasonRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/cancel", request, null, cancel: cancel);
+
+    public Task<Receipt> NoteAsync(
+        int number,
+        NoteRequest request,
+        Guid? key = null,
+        CancellationToken cancel = default
+    ) => PostAsync<Receipt>($"orders/{number}/notes", request, key, cancel: cancel);
+}
