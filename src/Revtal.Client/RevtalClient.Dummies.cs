@@ -1,8 +1,5 @@
-using System.Text;
-using System.Text.Json;
 using Revtal.Contracts;
 using Revtal.Core.Captures;
-using Revtal.Core.Planning;
 
 namespace Revtal.Client;
 

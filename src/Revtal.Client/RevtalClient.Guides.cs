@@ -1,9 +1,5 @@
-using System.Text;
-using System.Text.Json;
 using Revtal.Contracts;
 using Revtal.Core;
-using Revtal.Core.Parts;
-using Revtal.Core.Planning;
 
 namespace Revtal.Client;
 

@@ -1,9 +1,4 @@
-using System.Text;
-using System.Text.Json;
 using Revtal.Contracts;
-using Revtal.Core.Orders;
-using Revtal.Core.Parts;
-using Revtal.Core.Planning;
 
 namespace Revtal.Client;
 

@@ -3,8 +3,6 @@ using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
 using Revtal.Core;
-using Revtal.Core.Parts;
-using Revtal.Core.Planning;
 
 namespace Revtal.Client;
 

@@ -81,6 +81,7 @@ test('a dummy is opened, refitted badly and started', async () => {
   await page.goto('/dummies')
   await button(/^fj14/).click()
   await button('Open it').click()
+  await button('Close it').waitFor()
   await page.getByLabel('Hands at S1').selectOption('fit 16')
   await page.getByLabel('Seat in S1').selectOption('askew')
   await button('Start it').click()

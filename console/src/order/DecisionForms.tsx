@@ -47,8 +47,10 @@ export function HandBackForm({ order }: { order: OrderView }) {
       body: { to, oldParts: oldParts || null },
     }),
   )
-  if (!may(order, 'hand-back'))
-    return <p>{order.journal.find((l) => l.kind.startsWith('handed-back'))?.text}</p>
+  if (!may(order, 'hand-back')) {
+    const done = order.journal.find((l) => l.kind.startsWith('handed-back'))
+    return done ? <p>{done.text}</p> : null
+  }
   return (
     <form className="form" onSubmit={submit(() => change.send(null))}>
       <TextInput label="Who takes it" value={to} onChange={(e) => setTo(e.target.value)} />

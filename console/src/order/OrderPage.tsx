@@ -274,8 +274,8 @@ function partsOf(order: OrderView): Part[] {
     part(
       'hand-back',
       'Hand back',
-      order.stage === 'handed-back',
-      null,
+      order.stage === 'handed-back' || (order.comesOut.length > 0 && may(order, 'settle-old-part')),
+      oldPartsLine(order),
       <>
         <OldParts order={order} />
         <HandBackForm order={order} />
@@ -292,6 +292,13 @@ function partsOf(order: OrderView): Part[] {
       state: 'open',
     },
   ]
+}
+
+// Old parts may be settled from the customer's word on; the line says what is still open.
+function oldPartsLine({ comesOut }: OrderView): string | null {
+  if (comesOut.length === 0) return null
+  const settled = comesOut.filter((p) => p.settled).length
+  return `${settled} of ${counted(comesOut.length, 'old part', 'old parts')} settled`
 }
 
 function IntakeFacts({ order }: { order: OrderView }) {
