@@ -111,7 +111,10 @@ test('what comes out is asked for, and a drive is cleared before it leaves', asy
   await page.getByRole('alert').waitFor()
   await page.getByLabel(`verified how, ${position}`).fill('read back, all zero')
   await button('Record it').last().click()
-  await page.getByText('recycled; purge by sanitize, block erase').waitFor()
+  await page
+    .locator('#hand-back')
+    .getByText('recycled, purge by sanitize, block erase, verified: read back, all zero')
+    .waitFor()
 }, 60_000)
 
 test('the shelf shows what suits, and says why the rest does not', async () => {
