@@ -29,9 +29,8 @@ public sealed record DummyBoard(
 );
 
 /// <summary>
-/// Writes the firmware tables of a simulated machine from DMTF DSP0134 3.4, sections 7.1, 7.2, 7.17, 7.18 and 7.20. It
-/// shares no code
-/// with the decoder, so that each can prove the other.
+/// Writes the firmware tables of a simulated machine from DMTF DSP0134 3.4, sections 7.1, 7.2, 7.17, 7.18 and 7.20.
+/// It shares no code with the decoder, so that each can prove the other.
 /// </summary>
 public static class FirmwareTables
 {

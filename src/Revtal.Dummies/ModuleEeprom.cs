@@ -28,8 +28,7 @@ public sealed record DummyModule(
 
 /// <summary>
 /// Programmes EEPROMs of simulated modules from JESD21-C 4.1.2.11 (DDR3), 4.1.2.L (DDR4) and JESD400-5 (DDR5). It
-/// shares no code with the
-/// decoder, so that each can prove the other.
+/// shares no code with the decoder, so that each can prove the other.
 /// </summary>
 public static class ModuleEeprom
 {

@@ -48,8 +48,7 @@ public abstract record AppendResult
 
 /// <summary>
 /// The one road into the journal. Appends that wait at the same moment share a transaction, and so a commit to disk;
-/// each is answered
-/// only after it.
+/// each is answered only after it.
 /// </summary>
 public sealed class JournalWriter(Connections connections) : IDisposable
 {

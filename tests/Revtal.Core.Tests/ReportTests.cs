@@ -8,8 +8,8 @@ namespace Revtal.Tests.Core;
 
 /// <summary>
 /// The reports of systems that do not run here, in the shapes that their own documentation gives: the management
-/// classes of Windows by their property lists, the
-/// report of macOS by its keys. Values are those of the demo's machines.
+/// classes of Windows by their property lists, the report of macOS by its keys. Values are those of the demo's
+/// machines.
 /// </summary>
 public sealed class ReportTests
 {

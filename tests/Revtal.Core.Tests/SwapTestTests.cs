@@ -147,8 +147,7 @@ public sealed class SwapTestTests
     }
 
     // The best tree there is, found by trying every arrangement of every subset, on boards small enough for it. Ours
-    // gives up to a sixth of the
-    // average for a shorter worst case.
+    // gives up to a sixth of the average for a shorter worst case.
     [Theory]
     [InlineData(2, true)]
     [InlineData(2, false)]

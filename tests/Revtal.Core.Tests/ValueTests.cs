@@ -10,7 +10,7 @@ using Xunit;
 
 namespace Revtal.Tests.Core;
 
-/// <summary>Values that stand for one word: steps, part numbers, what may be answered, what may become of parts.</summary>
+/// <summary>Values that stand for one word: steps, part numbers, what may be answered, what becomes of parts.</summary>
 public sealed class ValueTests
 {
     // As steps were written in journals from the first version on.

@@ -4,9 +4,8 @@ using Revtal.Core.Checks;
 namespace Revtal.CommandLine.Screens;
 
 /// <summary>
-/// The positions as three rows under one another: before hollow, planned hatched, after solid. What stayed is joined by
-/// a line, and
-/// where planned and after disagree the slot is marked.
+/// The positions as three rows under one another: before hollow, planned hatched, after solid. What stayed is joined
+/// by a line, and where planned and after disagree the slot is marked.
 /// </summary>
 internal static class PositionDrawing
 {

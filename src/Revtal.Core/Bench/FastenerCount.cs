@@ -6,6 +6,8 @@ namespace Revtal.Core.Bench;
 /// <summary>Counting fasteners out and back, by group and hole.</summary>
 internal static class FastenerCount
 {
+    private const int MostFasteners = 999;
+
     /// <summary>The count at opening: as the guide has it, or explained.</summary>
     public static StepConfirmation Out(RunStep step, StepConfirmation wish)
     {
@@ -117,7 +119,7 @@ internal static class FastenerCount
         if (wish.Groups is { } groups)
         {
             if (
-                groups.FirstOrDefault(g => loose.All(l => l.Group != g.Key) || g.Value is < 0 or > 999) is
+                groups.FirstOrDefault(g => loose.All(l => l.Group != g.Key) || g.Value is < 0 or > MostFasteners) is
                 { Key: { } wrong }
             )
             {
@@ -137,9 +139,9 @@ internal static class FastenerCount
             return null;
         }
 
-        if (total is < 0 or > 999)
+        if (total is < 0 or > MostFasteners)
         {
-            throw RefusedException.Invalid("count-impossible", "A count of fasteners is from 0 to 999.");
+            throw RefusedException.Invalid("count-impossible", $"A count of fasteners is from 0 to {MostFasteners}.");
         }
 
         var usual = loose.ToDictionary(g => g.Group, g => expected(g.Group) ?? g.Count);

@@ -94,8 +94,7 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
 
     /// <summary>
     /// Whether the step need not be done any more. Records from before a kind of step existed went on without it; a
-    /// later part that
-    /// was reached proves that.
+    /// later part that was reached proves that.
     /// </summary>
     public bool IsSettled(RunStep step, RunState state) =>
         state.Settled(step.Id)

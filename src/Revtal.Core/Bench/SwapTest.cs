@@ -3,10 +3,9 @@ using System.Numerics;
 namespace Revtal.Core.Bench;
 
 /// <summary>
-/// The guided search for what is at fault, one fault assumed. Every suspect says what each arrangement would show; what
-/// it gets wrong clears it. The next
-/// arrangement is the one with the fewest restarts expected from there: exactly where few suspects are left, by what it
-/// tells apart otherwise.
+/// The guided search for what is at fault, one fault assumed. Every suspect says what each arrangement would show;
+/// what it gets wrong clears it. The next arrangement is the one with the fewest restarts expected from there:
+/// exactly where few suspects are left, by what it tells apart otherwise.
 /// </summary>
 public static class SwapTest
 {

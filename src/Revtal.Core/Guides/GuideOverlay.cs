@@ -2,10 +2,8 @@ namespace Revtal.Core.Guides;
 
 /// <summary>
 /// Lays what differs over what is common, and finds what differs. Maps go key by key, lists of named things name by
-/// name, all else
-/// is replaced; <c>absent: true</c> takes a named thing away, <c>~</c> a key. Named things keep their order, new ones
-/// come last; a list
-/// that names all that stay sets the order itself.
+/// name, all else is replaced; <c>absent: true</c> takes a named thing away, <c>~</c> a key. Named things keep their
+/// order, new ones come last; a list that names all that stay sets the order itself.
 /// </summary>
 public static class GuideOverlay
 {

@@ -24,8 +24,7 @@ public enum StepVerb
 
 /// <summary>
 /// Which step: what is done, and to what. Written <c>open.hatch</c>, <c>pull.S2</c>, <c>set-up.D1.format</c>; this is
-/// the
-/// only place that writes and reads it.
+/// the only place that writes and reads it.
 /// </summary>
 /// <param name="Subject">A removal, a position, a kind of isolation; never empty.</param>
 /// <param name="Work">For a set-up: what of it.</param>

@@ -49,9 +49,8 @@ public sealed partial record MemoryGrade(string Generation, int Speed)
     public decimal Bandwidth => Speed * 8 / 1000m;
 
     /// <summary>
-    /// Reads <c>DDR4-3200</c>, <c>PC4-25600</c>, and labels like <c>PC4-3200AA-SA2-11</c> or <c>PC3L-12800S</c>, whose
-    /// number is a speed
-    /// or a bandwidth. Only grades that the standards name are found.
+    /// Reads <c>DDR4-3200</c>, <c>PC4-25600</c>, and labels like <c>PC4-3200AA-SA2-11</c> or <c>PC3L-12800S</c>,
+    /// whose number is a speed or a bandwidth. Only grades that the standards name are found.
     /// </summary>
     public static bool TryParse(string? text, out MemoryGrade grade)
     {

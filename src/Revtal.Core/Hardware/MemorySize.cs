@@ -60,9 +60,8 @@ public readonly record struct MemorySize : IComparable<MemorySize>
     public int CompareTo(MemorySize other) => Bytes.CompareTo(other.Bytes);
 
     /// <summary>
-    /// Reads what people write: <c>16 GB</c>, <c>16GB</c>, <c>512 MB</c>, <c>15.6 GB</c>, <c>16 GiB</c>. A bare number
-    /// has no
-    /// unit and is refused, since 16 may be GB or MB.
+    /// Reads what people write: <c>16 GB</c>, <c>16GB</c>, <c>512 MB</c>, <c>15.6 GB</c>, <c>16 GiB</c>. A bare
+    /// number has no unit and is refused, since 16 may be GB or MB.
     /// </summary>
     public static bool TryParse(string? text, out MemorySize size)
     {

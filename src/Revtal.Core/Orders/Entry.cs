@@ -13,8 +13,8 @@ public sealed record Entry(int Order, int Sequence, Guid Id, DateTimeOffset At, 
 
 /// <summary>
 /// What an entry says; one record a kind, which knows what act it records, what it does to the order and how the
-/// journal
-/// tells it. When it may be recorded stands in <see cref="WhenMayWhat"/>; how it is stored is the storage's business.
+/// journal tells it. When it may be recorded stands in <see cref="WhenMayWhat"/>; how it is stored is the storage's
+/// business.
 /// </summary>
 public abstract record EntryBody
 {

@@ -7,9 +7,8 @@ using Revtal.Core.Hardware;
 namespace Revtal.Core.Orders;
 
 /// <summary>
-/// What may be done to an order at which stage. Each rule takes the order as it stands and a wish, and gives the entry
-/// to append,
-/// or refuses with the reason and the way on.
+/// What may be done to an order at which stage. Each rule takes the order as it stands and a wish, and gives the
+/// entry to append, or refuses with the reason and the way on.
 /// </summary>
 public static class OrderRules
 {

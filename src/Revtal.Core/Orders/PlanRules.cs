@@ -8,6 +8,8 @@ namespace Revtal.Core.Orders;
 /// <summary>The plan, the customer's word on it, and the drives' data; see <see cref="OrderRules"/>.</summary>
 public static class PlanRules
 {
+    private const int LongestOfferDays = 90;
+
     /// <summary>
     /// The plan is set, or set anew, which asks the customer again. One above every known maximum is a lead's.
     /// </summary>
@@ -76,16 +78,16 @@ public static class PlanRules
         {
             throw RefusedException.Rule(
                 "price-missing",
-                $"No price is known for {string.Join(", ", quote.Unpriced)}. Name the part by its number in the "
+                $"No price is known for {Phrases.Listed(quote.Unpriced)}. Name the part by its number in the "
                     + "catalogue, then send the quote."
             );
         }
 
-        return until > now && until <= now.AddDays(90)
+        return until > now && until <= now.AddDays(LongestOfferDays)
             ? new QuoteOffered(quote, linkHash, until)
             : throw RefusedException.Invalid(
                 "until-impossible",
-                "A quote's link is open from now on, for 90 days at most."
+                $"A quote's link is open from now on, for {LongestOfferDays} days at most."
             );
     }
 

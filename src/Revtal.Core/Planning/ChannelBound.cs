@@ -3,11 +3,9 @@ using System.Numerics;
 namespace Revtal.Core.Planning;
 
 /// <summary>
-/// The most that channels can still share, once some modules sit and others are to come. What remains, poured into the
-/// emptiest channels,
-/// spreads as evenly as can be; the sum over all pairs is the sum, for every j but all, of what the j emptiest hold
-/// together; and those hold
-/// no more than their ceiling.
+/// The most that channels can still share, once some modules sit and others are to come. What remains, poured into
+/// the emptiest channels, spreads as evenly as can be; the sum over all pairs is the sum, for every j but all, of
+/// what the j emptiest hold together; and those hold no more than their ceiling.
 /// </summary>
 internal sealed class ChannelBound
 {
@@ -79,8 +77,7 @@ internal sealed class ChannelBound
     }
 
     // Of so many channels the first few largest modules reach only as many; the others share what is smaller, in no
-    // more slots than they
-    // have. The j emptiest hold no more than j times their average.
+    // more slots than they have. The j emptiest hold no more than j times their average.
     private static long[] Ceilings(long[] modules, long[] soldered, int room)
     {
         var lowest = Enumerable.Repeat(long.MaxValue, Math.Max(1, soldered.Length)).ToArray();

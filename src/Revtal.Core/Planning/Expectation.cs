@@ -26,6 +26,9 @@ public sealed record Expectation(
 
     // Linux keeps one 64-byte page descriptor for each 4 KB page: 1/64 of all that is added.
     private const int PageDescriptorShare = 64;
+
+    // What a system keeps back differs from start to start: a fiftieth of all, and never less than the least.
+    private const int SlackShare = 50;
     private static readonly MemorySize LeastSlack = MemorySize.Megabytes(128);
 
     /// <summary>Computes it from what was read before, what the guide knows, and the plan.</summary>
@@ -57,8 +60,7 @@ public sealed record Expectation(
     }
 
     // What was kept back before is kept back again, and the system's own bookkeeping grows with the memory. Without a
-    // reading by the
-    // system before, only the guide's shared graphics and the usual share are known.
+    // reading by the system before, only the guide's shared graphics and the usual share are known.
     private static (MemorySize? Low, MemorySize? High) Usable(Guide guide, MemoryReading before, MemorySize? installed)
     {
         if (installed is not { } total)
@@ -70,7 +72,7 @@ public sealed record Expectation(
             ? k
             : guide.Memory.SharedGraphics?.Bytes ?? 0;
         var grown = Math.Max(0, total.Bytes - (before.InstalledBytes ?? 0)) / PageDescriptorShare;
-        var slack = Math.Max(LeastSlack.Bytes, total.Bytes / 50);
+        var slack = Math.Max(LeastSlack.Bytes, total.Bytes / SlackShare);
         var middle = total.Bytes - kept - grown;
         return (
             new MemorySize(Math.Max(0, middle - slack)),

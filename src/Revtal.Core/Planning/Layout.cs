@@ -66,10 +66,8 @@ public sealed record LayoutAnswer(Layout Best, Layout? RunnerUp, string Because,
 
 /// <summary>
 /// Which module goes where, exactly. Of all assignments in which every module fits its slot, the best follows the
-/// guide's population
-/// order, then shares most among its channels, then runs fastest, then opens least, then moves fewest kept modules; the
-/// guide's slot
-/// order breaks what ties are left.
+/// guide's population order, then shares most among its channels, then runs fastest, then opens least, then moves
+/// fewest kept modules; the guide's slot order breaks what ties are left.
 /// </summary>
 public static class Layouts
 {

@@ -6,8 +6,7 @@ namespace Revtal.Core.Planning;
 
 /// <summary>
 /// Branch and bound over modules, largest first. Alike modules are interchangeable, so are slots alike in all that
-/// counts; a branch whose
-/// best possible outcome is no better than the second best so far is cut.
+/// counts; a branch whose best possible outcome is no better than the second best so far is cut.
 /// </summary>
 internal sealed class LayoutSearch
 {

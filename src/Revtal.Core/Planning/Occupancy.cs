@@ -18,10 +18,9 @@ public sealed record SlotContent(string Slot, bool Known, MemoryModule? Module, 
 public static class Occupancy
 {
     /// <summary>
-    /// One entry a slot of the guide, in its order. A reading matches by the guide's <c>reports-as</c> or by the slot's
-    /// own id; where the
-    /// guide gives no locators and the counts agree, by order. A slot that firmware leaves out of its list is empty;
-    /// one that nobody looked at is unknown.
+    /// One entry a slot of the guide, in its order. A reading matches by the guide's <c>reports-as</c> or by the
+    /// slot's own id; where the guide gives no locators and the counts agree, by order. A slot that firmware leaves
+    /// out of its list is empty; one that nobody looked at is unknown.
     /// </summary>
     public static IReadOnlyList<SlotContent> Of(Guide guide, Reading reading)
     {

@@ -6,9 +6,8 @@ using Revtal.Core.Hardware;
 namespace Revtal.Core.Planning;
 
 /// <summary>
-/// What this very machine takes: the guide's facts, corrected by what the before reading found. Where they disagree the
-/// reading counts,
-/// and <see cref="Corrections"/> says so.
+/// What this very machine takes: the guide's facts, corrected by what the before reading found. Where they disagree
+/// the reading counts, and <see cref="Corrections"/> says so.
 /// </summary>
 /// <param name="FirmwareMax">The most that the firmware's own table claims (DSP0134 type 16); a claim, not a
 /// proof.</param>

@@ -6,9 +6,8 @@ namespace Revtal.Core.Planning;
 
 /// <summary>
 /// The upgrades that no other beats on capacity, price, interleaved share, opening effort and value thrown away. What
-/// is bought is of one
-/// kind, or of two in a machine of up to four slots; kits stay together. Which old modules stay is tried in all ways
-/// that differ.
+/// is bought is of one kind, or of two in a machine of up to four slots; kits stay together. Which old modules stay
+/// is tried in all ways that differ.
 /// </summary>
 public static class UpgradeOptions
 {

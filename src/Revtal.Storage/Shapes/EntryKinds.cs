@@ -4,10 +4,9 @@ using Revtal.Core.Orders;
 namespace Revtal.Storage.Shapes;
 
 /// <summary>
-/// Name → shape → heart: what each kind of entry is called in the journal, and how it is written and read. A name, once
-/// written, is
-/// read for ever. A changed shape gets a new version: its line here writes it, and the old name's line reads the old
-/// shape and brings it up to date.
+/// Name → shape → heart: what each kind of entry is called in the journal, and how it is written and read. A name,
+/// once written, is read for ever. A changed shape gets a new version: its line here writes it, and the old name's
+/// line reads the old shape and brings it up to date.
 /// </summary>
 public static class EntryKinds
 {

@@ -7,8 +7,7 @@ namespace Revtal.Storage.Shapes;
 
 /// <summary>
 /// Between what the heart works with and what the journal keeps. A member that the one wants and the other lacks does
-/// not
-/// compile; a word of a choice is written in kebab case.
+/// not compile; a word of a choice is written in kebab case.
 /// </summary>
 [Mapper(
     EnumNamingStrategy = EnumNamingStrategy.KebabCase,

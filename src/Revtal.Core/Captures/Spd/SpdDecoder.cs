@@ -197,6 +197,9 @@ public static class SpdDecoder
 
     private static T? At<T>(T[] table, int index) => index < table.Length ? table[index] : default;
 
+    // Cycle times are rounded, so a grade reads a little off; the grades of one generation lie further apart than this.
+    private const decimal CycleRounding = 0.02m;
+
     // The standards' grade whose cycle time this is, to the rounding that they allow; the number itself where no grade
     // is near.
     private static int? Grade(char generation, decimal picoseconds)
@@ -208,6 +211,6 @@ public static class SpdDecoder
 
         var exact = 2_000_000m / picoseconds;
         var near = MemoryGrade.Standard[generation].MinBy(g => Math.Abs(g - exact));
-        return Math.Abs(near - exact) <= near * 0.02m ? near : (int)exact;
+        return Math.Abs(near - exact) <= near * CycleRounding ? near : (int)exact;
     }
 }
