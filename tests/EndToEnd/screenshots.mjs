@@ -10,16 +10,7 @@ const url = 'http://127.0.0.1:7497'
 const folder = mkdtempSync(join(tmpdir(), 'revtal-shots-'))
 const service = spawn(
     join(root, 'bin/revtal-demo'),
-    [
-        '--data',
-        folder,
-        '--urls',
-        url,
-        '--shop:name',
-        'Saltmarsh Road',
-        '--shop:taxPercent',
-        '19',
-    ],
+    ['--data', folder, '--urls', url, '--shop:name', 'Saltmarsh Road', '--shop:taxPercent', '19'],
     { stdio: 'ignore' },
 )
 const browser = await chromium.launch({

@@ -396,23 +396,25 @@ internal static class OrderCommands
                 {
                     var (onTarget, onSource) = Pair(p.GetValue(files)!);
                     var hashes = p.GetValue(alike) is { } a ? Pair(a) : ((int, int)?)null;
-                    Cli.Show(
-                        p,
-                        await client.VerifyCopyAsync(
-                            p.GetValue(number),
-                            p.GetValue(bay)!,
-                            new CopyVerifyRequest(
-                                onSource,
-                                onTarget,
-                                hashes?.Item2,
-                                hashes?.Item1,
-                                p.GetValue(sourceHashes) is { } s ? Files.Text(s, LargestHashes) : null,
-                                p.GetValue(targetHashes) is { } t ? Files.Text(t, LargestHashes) : null
-                            ),
-                            cancel
+                    var receipt = await client.VerifyCopyAsync(
+                        p.GetValue(number),
+                        p.GetValue(bay)!,
+                        new CopyVerifyRequest(
+                            onSource,
+                            onTarget,
+                            hashes?.Item2,
+                            hashes?.Item1,
+                            p.GetValue(sourceHashes) is { } s ? Files.Text(s, LargestHashes) : null,
+                            p.GetValue(targetHashes) is { } t ? Files.Text(t, LargestHashes) : null
                         ),
-                        OrderScreen.Receipt
+                        cancel
                     );
+                    Cli.Show(p, receipt, OrderScreen.Receipt);
+                    if (!p.GetValue(Cli.Json))
+                    {
+                        // Recorded is not yet good: what the compare showed is said beside it.
+                        OrderScreen.Compared(await client.OrderAsync(receipt.Order, cancel), p.GetValue(bay)!);
+                    }
                 },
                 number,
                 bay,

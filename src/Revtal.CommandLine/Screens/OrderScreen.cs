@@ -223,6 +223,20 @@ internal static class OrderScreen
                 )
         );
 
+    /// <summary>What the last compare of a bay's copy showed.</summary>
+    public static void Compared(OrderView order, string bay)
+    {
+        var copy = order.Copies.FirstOrDefault(c => string.Equals(c.Bay, bay, StringComparison.OrdinalIgnoreCase));
+        if (copy?.Verified is { } verified)
+        {
+            Screen.Marked(
+                verified.IsGood
+                    ? $"[green]✓[/] {Screen.Safe(verified.Counts)}"
+                    : $"[red]✕ The copy is not good:[/] {Screen.Safe(verified.Counts)}. The old drive stays as it is."
+            );
+        }
+    }
+
     public static void Cards(IEnumerable<OrderCard> cards) =>
         Screen.Table(
             ["order", "stage", "model", "customer", "slots", "verdict", "changed", "waits for"],

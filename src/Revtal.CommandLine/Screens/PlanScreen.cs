@@ -123,7 +123,7 @@ internal static class PlanScreen
 
         foreach (var line in quote.Risks)
         {
-            Screen.Marked($"[yellow]![/] {Screen.Safe(line)}");
+            Screen.Marked($"[grey]at risk[/] {Screen.Safe(line)}");
         }
 
         Screen.Table(
