@@ -12,11 +12,14 @@ console/node_modules/.package-lock.json: console/package-lock.json
 	cd console && npm ci --loglevel=error
 	touch $@
 
-console/dist/index.html: console/node_modules/.package-lock.json $(shell find console/src console/public console/index.html console/vite.config.ts -type f)
+PAGES := $(shell find console/src console/public console/index.html console/vite.config.ts -type f)
+
+console/dist/index.html: console/node_modules/.package-lock.json $(PAGES)
 	cd console && npm run --silent build
 	touch $@
 
-SOURCES := $(shell find src -name '*.cs' -not -path '*/obj/*' -o -name '*.csproj' -not -path '*/obj/*') Directory.Build.props Directory.Packages.props
+SOURCES := $(shell find src -name '*.cs' -not -path '*/obj/*' -o -name '*.csproj' -not -path '*/obj/*') \
+	Directory.Build.props Directory.Packages.props
 
 build/.restored: $(shell find src tests bench -name '*.csproj' -not -path '*/obj/*') Directory.Packages.props
 	dotnet restore Revtal.slnx --locked-mode --nologo -v quiet
@@ -35,10 +38,14 @@ bin/revtal: $(SOURCES) docs/revtal-guide-1.schema.json console/node_modules/.pac
 	$(PUBLISH) src/Revtal.CommandLine -o build/revtal
 	mkdir -p bin && ln -sf ../build/revtal/revtal bin/revtal && touch -h bin/revtal
 
-# Chromium for the console's tests, the decoders of tables and EEPROMs as oracles for ours, the PDF tools to look at paper.
+# Chromium for the console's tests, the decoders of tables and EEPROMs as oracles for ours, the PDF tools to look at
+# paper.
 setup:
 	@for p in $(APT_PACKAGES); do dpkg -s $$p >/dev/null 2>&1 || missing="$$missing $$p"; done; \
-	if [ -n "$$missing" ]; then SUDO=$$([ $$(id -u) = 0 ] || echo sudo); $$SUDO apt-get update -qq && $$SUDO apt-get install -y -qq $$missing >/dev/null; fi
+	if [ -n "$$missing" ]; then \
+		SUDO=$$([ $$(id -u) = 0 ] || echo sudo); \
+		$$SUDO apt-get update -qq && $$SUDO apt-get install -y -qq $$missing >/dev/null; \
+	fi
 
 demo: build
 	@echo "Revtal with the Saltmarsh Road data: http://127.0.0.1:$(PORT)  (Ctrl+C stops it)"

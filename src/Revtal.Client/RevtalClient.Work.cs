@@ -36,7 +36,7 @@ public sealed partial class RevtalClient
         Guid? key = null,
         int? ifMatch = null,
         CancellationToken cancel = default
-    ) => PostAsync<Receipt>($"orders/{number}/steps/{step}", request, key, ifMatch, cancel);
+    ) => PostAsync<Receipt>($"orders/{number}/steps/{Path(step)}", request, key, ifMatch, cancel);
 
     public Task<Receipt> ReseatAsync(int number, ReseatRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/reseat", request, null, cancel: cancel);
@@ -46,14 +46,14 @@ public sealed partial class RevtalClient
         StepId step,
         ReasonRequest request,
         CancellationToken cancel = default
-    ) => PostAsync<Receipt>($"orders/{number}/steps/{step}/impossible", request, null, cancel: cancel);
+    ) => PostAsync<Receipt>($"orders/{number}/steps/{Path(step)}/impossible", request, null, cancel: cancel);
 
     public Task<Receipt> TakeBackAsync(
         int number,
         StepId step,
         ReasonRequest request,
         CancellationToken cancel = default
-    ) => PostAsync<Receipt>($"orders/{number}/steps/{step}/take-back", request, null, cancel: cancel);
+    ) => PostAsync<Receipt>($"orders/{number}/steps/{Path(step)}/take-back", request, null, cancel: cancel);
 
     public Task<Receipt> WaiveAsync(int number, WaiveRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/waivers", request, null, cancel: cancel);

@@ -3,6 +3,7 @@ using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
 using Revtal.Core;
+using Revtal.Core.Guides;
 
 namespace Revtal.Client;
 
@@ -15,6 +16,9 @@ namespace Revtal.Client;
 public sealed partial class RevtalClient(HttpClient http, string? person = null)
 {
     private const string Root = "api/v1/";
+
+    // What a guide calls its parts may hold anything that a path may not.
+    private static string Path(StepId step) => Uri.EscapeDataString(step.ToString());
 
     private static string Query(string key, string? value) =>
         value is null ? "" : $"&{key}={Uri.EscapeDataString(value)}";

@@ -4,6 +4,7 @@ using System.Text.Json;
 using Revtal.Client;
 using Revtal.CommandLine.Commands;
 using Revtal.CommandLine.Screens;
+using Revtal.Contracts;
 using Revtal.Core;
 
 namespace Revtal.CommandLine;
@@ -153,6 +154,22 @@ internal static class Cli
         );
         return command;
     }
+
+    /// <summary>A command that changes an order, and ends with where that order stands then.</summary>
+    public static Command Change(
+        string name,
+        string description,
+        string example,
+        Func<ParseResult, RevtalClient, CancellationToken, Task<Receipt>> change,
+        params Symbol[] symbols
+    ) =>
+        Command(
+            name,
+            description,
+            example,
+            async (parse, client, cancel) => Show(parse, await change(parse, client, cancel), OrderScreen.Receipt),
+            symbols
+        );
 
     public static Command Noun(string name, string description, params Command[] verbs)
     {

@@ -2543,7 +2543,7 @@ export interface components {
             seats: components["schemas"]["Seat"][];
             worth: components["schemas"]["LayoutWorth"];
             share: components["schemas"]["ChannelShare"];
-            /** @description What comes off for it, by id, in order. */
+            /** @description What comes off for it, by title, in order. */
             removals: string[];
         };
         /** @description The best layout, what comes next, and why the first was taken. */
@@ -3367,6 +3367,25 @@ export interface components {
             /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Precautions. */
             kind: string;
             text: string;
+        };
+        /** @description RFC 9457. */
+        Problem: {
+            /** @description urn:revtal: and the code. */
+            type?: string;
+            /** @description What sort of refusal it is. */
+            title: string;
+            /** @description The HTTP status. */
+            status: number;
+            /** @description Why, and what to do instead. */
+            detail: string;
+            /** @description A stable short name of the rule, for scripts: power-not-isolated. */
+            code?: string;
+            /** @description What the service's log calls this request. */
+            trace?: string;
+            /** @description Where the order stands by now, when If-Match named an earlier state. */
+            head?: number;
+            /** @description What may be said to it, where doing as it asks is not the only way. */
+            answers?: ("explanation" | "waiver")[];
         };
         /** @description Where to begin, and with what. */
         PryPoint: {
@@ -4428,6 +4447,15 @@ export interface operations {
                     "application/json": components["schemas"]["BoardView"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getMachine: {
@@ -4448,6 +4476,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MachineView"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4483,6 +4520,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     decode: {
@@ -4505,6 +4551,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4540,6 +4595,15 @@ export interface operations {
                     "application/json": components["schemas"]["InviteView"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getCollector: {
@@ -4560,6 +4624,15 @@ export interface operations {
                 };
                 content: {
                     "text/plain": string;
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4594,6 +4667,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     keepPicture: {
@@ -4621,6 +4703,15 @@ export interface operations {
                     "application/json": components["schemas"]["PictureKept"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getPicture: {
@@ -4645,6 +4736,15 @@ export interface operations {
                     "image/jpeg": string;
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     exportLibrary: {
@@ -4663,6 +4763,15 @@ export interface operations {
                 };
                 content: {
                     "application/zip": string;
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4694,6 +4803,15 @@ export interface operations {
                     "application/json": components["schemas"]["LibraryImported"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     streamChanges: {
@@ -4712,6 +4830,15 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": components["schemas"]["Change"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4737,6 +4864,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrdersView"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4770,6 +4906,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getOrder: {
@@ -4790,6 +4935,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderView"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4817,6 +4971,15 @@ export interface operations {
                     "application/json": components["schemas"]["EntriesView"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getCheck: {
@@ -4839,6 +5002,15 @@ export interface operations {
                     "application/json": components["schemas"]["CheckResult"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getCapture: {
@@ -4859,6 +5031,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -4891,6 +5072,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4926,6 +5116,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     park: {
@@ -4959,6 +5158,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     resume: {
@@ -4986,6 +5194,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5021,6 +5238,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     addNote: {
@@ -5052,6 +5278,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5088,6 +5323,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     blockStep: {
@@ -5120,6 +5364,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5156,6 +5409,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     waiveGate: {
@@ -5187,6 +5449,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5222,6 +5493,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     reseat: {
@@ -5253,6 +5533,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5288,6 +5577,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     tellSeal: {
@@ -5319,6 +5617,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5354,6 +5661,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     suggest: {
@@ -5387,6 +5703,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getRunPaper: {
@@ -5407,6 +5732,15 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5433,6 +5767,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanPreview"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5468,6 +5811,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getOptions: {
@@ -5500,6 +5852,15 @@ export interface operations {
                     "application/json": components["schemas"]["OptionsView"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getShelf: {
@@ -5522,6 +5883,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfLine"][];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5548,6 +5918,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayoutView"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5584,6 +5963,15 @@ export interface operations {
                     "application/json": components["schemas"]["FitNote"][];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getQuote: {
@@ -5606,6 +5994,15 @@ export interface operations {
                     "application/json": components["schemas"]["Quote"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getQuotePaper: {
@@ -5626,6 +6023,15 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5661,6 +6067,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     declinePlan: {
@@ -5692,6 +6107,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5727,6 +6151,15 @@ export interface operations {
                     "application/json": components["schemas"]["OfferView"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     revokeQuote: {
@@ -5756,6 +6189,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     readQuote: {
@@ -5776,6 +6218,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CustomerQuote"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5802,6 +6253,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5838,6 +6298,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     advanceCopy: {
@@ -5870,6 +6339,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5906,6 +6384,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     settleOldPart: {
@@ -5940,6 +6427,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getParts: {
@@ -5961,6 +6457,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartLine"][];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5987,6 +6492,15 @@ export interface operations {
                     "application/json": components["schemas"]["PartItem"][];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getLedger: {
@@ -6011,6 +6525,15 @@ export interface operations {
                     "application/json": components["schemas"]["LedgerView"][];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     findPart: {
@@ -6033,6 +6556,15 @@ export interface operations {
                     "application/json": components["schemas"]["PartKind"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getPart: {
@@ -6053,6 +6585,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartView"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6088,6 +6629,15 @@ export interface operations {
                     "application/json": components["schemas"]["PartKind"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     receiveParts: {
@@ -6119,6 +6669,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartItem"][];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6154,6 +6713,15 @@ export interface operations {
                     "application/json": components["schemas"]["PartItem"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     splitKit: {
@@ -6187,6 +6755,15 @@ export interface operations {
                     "application/json": components["schemas"]["PartItem"][];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     exportCatalogue: {
@@ -6205,6 +6782,15 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6240,6 +6826,15 @@ export interface operations {
                     "application/json": components["schemas"]["CsvImported"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     exportShelf: {
@@ -6258,6 +6853,15 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6293,6 +6897,15 @@ export interface operations {
                     "application/json": components["schemas"]["CsvImported"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getScores: {
@@ -6313,6 +6926,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ScoresView"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6346,6 +6968,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6383,6 +7014,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     beginSwapTest: {
@@ -6414,6 +7054,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6449,6 +7098,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     endSwapTest: {
@@ -6480,6 +7138,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6515,6 +7182,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     noteWatch: {
@@ -6546,6 +7222,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6581,6 +7266,15 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     listDummies: {
@@ -6599,6 +7293,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DummyView"][];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6632,6 +7335,15 @@ export interface operations {
                     "application/json": components["schemas"]["DummyView"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getDummy: {
@@ -6652,6 +7364,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DummyView"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6687,6 +7408,15 @@ export interface operations {
                     "application/json": components["schemas"]["DummyView"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     captureDummy: {
@@ -6707,6 +7437,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CaptureBundle"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6742,6 +7481,15 @@ export interface operations {
                     "application/json": components["schemas"]["CollectedView"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     listGuides: {
@@ -6762,6 +7510,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GuideLine"][];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6795,6 +7552,15 @@ export interface operations {
                     "application/json": components["schemas"]["GuidePublished"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getGuide: {
@@ -6817,6 +7583,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GuideView"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6843,6 +7618,15 @@ export interface operations {
                     "application/yaml": string;
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     listRevisions: {
@@ -6863,6 +7647,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RevisionLine"][];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6890,6 +7683,15 @@ export interface operations {
                     "application/json": components["schemas"]["GuideCompared"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getGuideSchema: {
@@ -6908,6 +7710,15 @@ export interface operations {
                 };
                 content: {
                     "application/schema+json": string;
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6934,6 +7745,15 @@ export interface operations {
                     "application/json": components["schemas"]["GuideChecked"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getDraft: {
@@ -6954,6 +7774,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DraftView"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6989,6 +7818,15 @@ export interface operations {
                     "application/json": components["schemas"]["DraftView"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     discardDraft: {
@@ -7015,6 +7853,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -7045,6 +7892,15 @@ export interface operations {
                     "application/json": components["schemas"]["GuidePublished"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     listSuggestions: {
@@ -7066,6 +7922,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuggestionView"][];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7098,6 +7963,15 @@ export interface operations {
                     "application/json": components["schemas"]["SuggestionView"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     declineSuggestion: {
@@ -7128,6 +8002,15 @@ export interface operations {
                     "application/json": components["schemas"]["SuggestionView"];
                 };
             };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getShop: {
@@ -7146,6 +8029,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopView"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7179,6 +8071,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -164,6 +164,10 @@ function Facts({ guide }: { guide: Guide }) {
   )
 }
 
+/** What must come off, by its title. */
+const way = (guide: Guide, removal: string | null): string =>
+  removal === null ? 'nothing' : (guide.removals.find((r) => r.id === removal)?.title ?? removal)
+
 const hands = (s: MemorySlot) =>
   [
     s.below && `under ${s.below}`,
@@ -198,7 +202,7 @@ function Slots({ guide }: { guide: Guide }) {
               {s.channel} {s.label && <span className="muted">{s.label}</span>}
             </td>
             <td className="num">{s.max ? size(s.max) : ''}</td>
-            <td>{s.soldered ? 'soldered' : (s.reach ?? 'nothing')}</td>
+            <td>{s.soldered ? 'soldered' : way(guide, s.reach)}</td>
             <td className="small">{hands(s)}</td>
           </tr>
         ))}
@@ -231,7 +235,7 @@ function Bays({ guide }: { guide: Guide }) {
               {d.boots && ', boots'}
             </td>
             <td>{d.link}</td>
-            <td>{d.reach ?? 'nothing'}</td>
+            <td>{way(guide, d.reach)}</td>
             <td className="small">
               {[d.hold, d.standoff, d.pad !== null && `pad ${d.pad} mm`].filter(Boolean).join('; ')}
             </td>
@@ -250,7 +254,9 @@ function RemovalSheet({ guide, removal: r }: { guide: Guide; removal: Removal })
           {r.title} <span className="muted small">{r.minutes} min</span>
         </h2>
         <p className="muted">
-          after {r.needs.map((n) => (n === 'isolated' ? 'power is isolated' : n)).join(', ') || 'nothing'}
+          after{' '}
+          {r.needs.map((n) => (n === 'isolated' ? 'power is isolated' : way(guide, n))).join(', ') ||
+            'nothing'}
           {r.takesOut.length > 0 && `; takes out ${r.takesOut.join(', ')}`}
           {r.isolates && '; only then is the board without power'}
         </p>

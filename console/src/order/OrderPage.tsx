@@ -28,7 +28,8 @@ import { BeginSwapTest, SwapTest } from './SwapTest'
 import { Watching } from './Watching'
 import './order.css'
 
-type State = 'done' | 'now' | 'open' | 'later'
+/** Offered is what may be done by now and is not what comes next: it folds, and is not marked as done. */
+type State = 'done' | 'now' | 'open' | 'offered' | 'later'
 type Part = {
   id: string
   title: string
@@ -149,10 +150,16 @@ function partsOf(order: OrderView): Part[] {
   const { before, after, plan, run, check, next } = order
   const steps = run?.steps ?? []
   const done = steps.filter((s) => s.done).length
-  const part = (id: string, title: string, has: boolean, line: string | null, body: ReactNode): Part => ({
+  const part = (
+    id: string,
+    title: string,
+    has: boolean | State,
+    line: string | null,
+    body: ReactNode,
+  ): Part => ({
     id,
     title,
-    state: id === now ? 'now' : has ? 'done' : 'later',
+    state: id === now ? 'now' : typeof has === 'string' ? has : has ? 'done' : 'later',
     line,
     body,
   })
@@ -261,20 +268,20 @@ function partsOf(order: OrderView): Part[] {
       ),
     ),
     {
-      ...part('scores', 'Benchmarks and load', before !== null, null, <Scores order={order} />),
+      ...part('scores', 'Benchmarks and load', before ? 'offered' : 'later', null, <Scores order={order} />),
       fetches: true,
     },
     part(
       'watch',
       'Watch',
-      order.watch !== null || may(order, 'begin-watch'),
+      order.watch ? 'done' : may(order, 'begin-watch') ? 'offered' : 'later',
       order.watch && (order.watch.outcome ? spoken(order.watch.outcome) : `ask on ${order.watch.dueOn}`),
       <Watching order={order} />,
     ),
     part(
       'hand-back',
       'Hand back',
-      order.stage === 'handed-back' || (order.comesOut.length > 0 && may(order, 'settle-old-part')),
+      handBackState(order),
       oldPartsLine(order),
       <>
         <OldParts order={order} />
@@ -293,6 +300,13 @@ function partsOf(order: OrderView): Part[] {
     },
   ]
 }
+
+const handBackState = (order: OrderView): State =>
+  order.stage === 'handed-back'
+    ? 'done'
+    : order.comesOut.length > 0 && may(order, 'settle-old-part')
+      ? 'offered'
+      : 'later'
 
 // Old parts may be settled from the customer's word on; the line says what is still open.
 function oldPartsLine({ comesOut }: OrderView): string | null {

@@ -52,15 +52,16 @@ export function Cover({
           )}
           {fasteners.flatMap((g, k) =>
             g.at.map((p, i) => {
-              const hole = g.holes[i] ?? `${g.group}/${i + 1}`
-              const on = counted?.has(hole)
-              const solid = counted && !g.captive ? (way === 'open' ? !on : on) : false
+              // Captive fasteners have no hole to count.
+              const hole = g.holes[i]
+              const on = hole !== undefined && counted?.has(hole)
+              const solid = counted && hole !== undefined && (way === 'open' ? !on : on)
               return (
                 <g
-                  key={hole}
+                  key={`${g.group} ${i}`}
                   transform={shift(p, coverMargin)}
-                  className={`screw ${solid ? 'in' : 'out'} ${onToggle && !g.captive ? 'live' : ''}`}
-                  onClick={() => !g.captive && onToggle?.(hole)}
+                  className={`screw ${solid ? 'in' : 'out'} ${onToggle && hole !== undefined ? 'live' : ''}`}
+                  onClick={() => hole !== undefined && onToggle?.(hole)}
                 >
                   <circle r="24" className="screw-target" />
                   <path d={outlines[shapes[k]!]} className={g.captive ? 'captive' : ''} />

@@ -188,7 +188,7 @@ function Strip(props: { steps: StepView[]; shown: string | undefined; settled: (
 }
 
 function stripLabel({ part, steps }: { part: string; steps: StepView[] }) {
-  const removals = [...new Set(steps.map((s) => s.step.removal).filter(Boolean))]
+  const removals = [...new Set(steps.map((s) => s.step.removalTitle).filter(Boolean))]
   const positions = steps.map((s) => s.step.position).filter(Boolean)
   const names = removals.length > 0 ? removals : positions
   return names.length > 0 ? `${part} ${names.join(', ')}` : part

@@ -10,7 +10,7 @@ import { Cover } from './Cover'
 import { Precaution } from './Precaution'
 import { StepTools } from './StepTools'
 import { Waive } from './Waive'
-import { keptAt, type Said, type Say } from './queue'
+import type { Said, Say } from './queue'
 import { occupants } from './steps'
 import { useStored } from './stored'
 
@@ -31,12 +31,14 @@ const noBays: Record<string, string> = {}
 export function StepSheet({ order, view, following, refused, say, dismiss }: Props) {
   const { step } = view
   const run = order.run!
-  const mine = keptAt(order.number, run.number, step.id)
+  // What is tapped here waits on the tablet for its confirmation.
+  const mine = `revtal.step.${order.number}.${run.number}.${step.id}`
+  const mineBays = `${mine}.bays`
   const counts = step.part === 'open' || step.part === 'close'
   const all = useMemo(() => (counts ? step.fasteners.flatMap((g) => g.holes) : nothing), [counts, step])
   const asksBays = step.records.length > 0 && step.id !== recordModules
   const [counted, setCounted] = useStored(mine, nothing)
-  const [bays, setBays] = useStored<Record<string, string>>(`${mine}.bays`, noBays)
+  const [bays, setBays] = useStored<Record<string, string>>(mineBays, noBays)
   const [explanation, setExplanation] = useState('')
   const [seen, setSeen] = useState('')
   const taken = useMemo(() => new Set(counted), [counted])
@@ -59,6 +61,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
       step: step.id,
       title: step.title,
       confirms: true,
+      keeps: [mine, mineBays],
     })
   }
 

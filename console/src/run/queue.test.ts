@@ -53,6 +53,14 @@ test('what is refused keeps its reason, and the rest goes on in order', async ()
   expect(queue.snapshot()).toEqual([])
 })
 
+test('what was tapped at a step is forgotten once it is taken, and at no other', async () => {
+  const kept = (step: string) => `revtal.step.1.1.${step}`
+  for (const step of ['fit.S1', 'fit.S10', 'close.S1']) localStorage.setItem(kept(step), '[]')
+  new SaidQueue(1, () => Promise.resolve()).say({ ...said('fit.S1'), keeps: [kept('fit.S1')] })
+  await settle()
+  expect(Object.keys(localStorage).sort()).toEqual([kept('close.S1'), kept('fit.S10')])
+})
+
 test('the next step waits for earlier parts and for what it names', () => {
   const step = (id: string, part: string, waitsFor: string[] = []) =>
     ({ step: { id, part, waitsFor }, settled: false }) as unknown as Parameters<typeof nextStep>[0][number]

@@ -12,6 +12,8 @@ export type Said = {
   title: string
   /** Whether it confirms its step. */
   confirms: boolean
+  /** What the tablet keeps of it, by name: of no use once the service has taken it. */
+  keeps?: string[]
   /** Why the service did not take it. */
   refused?: { code: string; detail: string; answers: RefusalAnswer[] }
 }
@@ -27,22 +29,6 @@ export function load(order: number): Said[] {
     return []
   }
 }
-
-/** Where what is tapped at a step waits for its confirmation; fit.S1 is not fit.S10. */
-export const keptAt = (order: number, run: number, step: string) => `revtal.step.${order}.${run}.${step}`
-
-const isOf = (key: string, order: number, step: string) => {
-  const rest = key.startsWith(`revtal.step.${order}.`) && key.slice(`revtal.step.${order}.`.length)
-  if (!rest) return false
-  const said = rest.slice(rest.indexOf('.') + 1)
-  return said === step || said === `${step}.bays`
-}
-
-// What was tapped at a step is of no use once the step is taken.
-const forget = (order: number, step: string) =>
-  Object.keys(localStorage)
-    .filter((k) => isOf(k, order, step))
-    .forEach((k) => localStorage.removeItem(k))
 
 const save = (order: number, said: Said[]) =>
   said.length > 0
@@ -122,7 +108,7 @@ export class SaidQueue {
         // The page is fetched before the mark of the waiting one goes, so that no step flickers back.
         await this.taken().catch(() => {})
         this.drop(next.key)
-        if (next.confirms) forget(this.order, next.step)
+        for (const kept of next.keeps ?? []) localStorage.removeItem(kept)
       }
     } finally {
       this.sending = false

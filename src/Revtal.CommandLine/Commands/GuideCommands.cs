@@ -239,28 +239,24 @@ internal static class GuideCommands
         var word = new Option<string?>("--word") { Description = "For a precaution its kind" };
         var amount = new Option<int?>("--number");
         var step = new Option<string?>("--step") { Description = "The step at which it was learned" };
-        return Cli.Command(
+        return Cli.Change(
             "suggest",
             "Suggest a change of the guide from an order",
             "revtal guide suggest 104 trap --at fit.A1 --text \"The graphics card is in the way\" --as pell",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.SuggestAsync(
-                        p.GetValue(number),
-                        new SuggestRequest(
-                            new GuideChange(
-                                p.GetValue(kind),
-                                p.GetValue(target),
-                                p.GetValue(text),
-                                p.GetValue(word),
-                                p.GetValue(amount)
-                            ),
-                            p.GetValue(step) is { } at ? StepId.Parse(at) : null
+            (p, client, cancel) =>
+                client.SuggestAsync(
+                    p.GetValue(number),
+                    new SuggestRequest(
+                        new GuideChange(
+                            p.GetValue(kind),
+                            p.GetValue(target),
+                            p.GetValue(text),
+                            p.GetValue(word),
+                            p.GetValue(amount)
                         ),
-                        cancel
+                        p.GetValue(step) is { } at ? StepId.Parse(at) : null
                     ),
-                    OrderScreen.Receipt
+                    cancel
                 ),
             number,
             kind,

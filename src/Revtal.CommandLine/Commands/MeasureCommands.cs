@@ -121,16 +121,11 @@ internal static class MeasureCommands
                     ),
                 [tries, isolated, places, .. tried.Options]
             ),
-            Cli.Command(
+            Cli.Change(
                 "end",
                 "End it: with its conclusion, or given up with a reason",
                 "revtal order swap end 103 --as juno",
-                async (p, client, cancel) =>
-                    Cli.Show(
-                        p,
-                        await client.EndSwapTestAsync(p.GetValue(end), p.GetValue(reason), cancel),
-                        OrderScreen.Receipt
-                    ),
+                (p, client, cancel) => client.EndSwapTestAsync(p.GetValue(end), p.GetValue(reason), cancel),
                 end,
                 reason
             )
@@ -151,65 +146,53 @@ internal static class MeasureCommands
         return Cli.Noun(
             "watch",
             "See whether a fault comes back",
-            Cli.Command(
+            Cli.Change(
                 "begin",
                 "Watch it for some days",
                 "revtal order watch begin 112 --days 14 --every 3 --as tobi",
-                async (p, client, cancel) =>
-                    Cli.Show(
-                        p,
-                        await client.BeginWatchAsync(
-                            p.GetValue(begin),
-                            new WatchRequest(p.GetValue(days), p.GetValue(every), p.GetValue(what)),
-                            cancel
-                        ),
-                        OrderScreen.Receipt
+                (p, client, cancel) =>
+                    client.BeginWatchAsync(
+                        p.GetValue(begin),
+                        new WatchRequest(p.GetValue(days), p.GetValue(every), p.GetValue(what)),
+                        cancel
                     ),
                 begin,
                 days,
                 every,
                 what
             ),
-            Cli.Command(
+            Cli.Change(
                 "note",
                 "Note what was seen on a day",
                 "revtal order watch note 112 none --as sanne",
-                async (p, client, cancel) =>
-                    Cli.Show(
-                        p,
-                        await client.NoteWatchAsync(
-                            p.GetValue(note),
-                            new WatchNoteRequest(p.GetValue(sign), Day(p.GetValue(on)), p.GetValue(text)),
-                            cancel
-                        ),
-                        OrderScreen.Receipt
+                (p, client, cancel) =>
+                    client.NoteWatchAsync(
+                        p.GetValue(note),
+                        new WatchNoteRequest(p.GetValue(sign), Day(p.GetValue(on)), p.GetValue(text)),
+                        cancel
                     ),
                 note,
                 sign,
                 on,
                 text
             ),
-            Cli.Command(
+            Cli.Change(
                 "end",
                 "End it with its outcome",
                 "revtal order watch end 112 gone --as tobi",
-                async (p, client, cancel) =>
-                    Cli.Show(
-                        p,
-                        await client.EndWatchAsync(
-                            p.GetValue(end),
-                            new WatchEndRequest(
-                                p.GetValue(outcome) switch
-                                {
-                                    "gone" => WatchOutcome.Gone,
-                                    "came-back" => WatchOutcome.CameBack,
-                                    _ => WatchOutcome.Unclear,
-                                },
-                                p.GetValue(last)
-                            ),
-                            cancel
+                (p, client, cancel) =>
+                    client.EndWatchAsync(
+                        p.GetValue(end),
+                        new WatchEndRequest(
+                            p.GetValue(outcome) switch
+                            {
+                                "gone" => WatchOutcome.Gone,
+                                "came-back" => WatchOutcome.CameBack,
+                                _ => WatchOutcome.Unclear,
+                            },
+                            p.GetValue(last)
                         ),
-                        OrderScreen.Receipt
+                        cancel
                     ),
                 end,
                 outcome,

@@ -79,30 +79,26 @@ internal static class OrderCommands
         };
         seal.AcceptOnlyFromAmong("none", "given", "refused");
         var variant = new Option<string?>("--variant") { Description = "Which build, where it is told apart" };
-        return Cli.Command(
+        return Cli.Change(
             "take-in",
             "Take a machine in",
             "revtal order take-in --model FJ14 --customer \"Ferry ticket desk\" --complaint \"slow\" --as sanne",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.TakeInAsync(
-                        new TakeInRequest(
-                            p.GetValue(model)!,
-                            p.GetValue(customer)!,
-                            p.GetValue(complaint)!,
-                            p.GetValue(contact),
-                            p.GetValue(serial),
-                            p.GetValue(goal),
-                            p.GetValue(accessories),
-                            p.GetValue(condition),
-                            p.GetValue(backup),
-                            SealOf(p.GetValue(seal)),
-                            p.GetValue(variant)
-                        ),
-                        cancel: cancel
+            (p, client, cancel) =>
+                client.TakeInAsync(
+                    new TakeInRequest(
+                        p.GetValue(model)!,
+                        p.GetValue(customer)!,
+                        p.GetValue(complaint)!,
+                        p.GetValue(contact),
+                        p.GetValue(serial),
+                        p.GetValue(goal),
+                        p.GetValue(accessories),
+                        p.GetValue(condition),
+                        p.GetValue(backup),
+                        SealOf(p.GetValue(seal)),
+                        p.GetValue(variant)
                     ),
-                    OrderScreen.Receipt
+                    cancel: cancel
                 ),
             model,
             customer,
@@ -227,19 +223,15 @@ internal static class OrderCommands
         var number = Cli.Number();
         var to = new Option<string>("--to") { Required = true, Description = "Who took it" };
         var parts = new Option<string?>("--old-parts") { Description = "What became of them" };
-        return Cli.Command(
+        return Cli.Change(
             "hand-back",
             "Hand the machine back",
             "revtal order hand-back 102 --to \"A. Pressel\" --as sanne",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.HandBackAsync(
-                        p.GetValue(number),
-                        new HandBackRequest(p.GetValue(to)!, p.GetValue(parts)),
-                        cancel
-                    ),
-                    OrderScreen.Receipt
+            (p, client, cancel) =>
+                client.HandBackAsync(
+                    p.GetValue(number),
+                    new HandBackRequest(p.GetValue(to)!, p.GetValue(parts)),
+                    cancel
                 ),
             number,
             to,
@@ -251,16 +243,12 @@ internal static class OrderCommands
     {
         var number = Cli.Number();
         var text = new Argument<string>("TEXT");
-        return Cli.Command(
+        return Cli.Change(
             "note",
             "Add a note",
             "revtal order note 104 \"dust cleaned\" --as pell",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.NoteAsync(p.GetValue(number), new NoteRequest(p.GetValue(text)!), cancel: cancel),
-                    OrderScreen.Receipt
-                ),
+            (p, client, cancel) =>
+                client.NoteAsync(p.GetValue(number), new NoteRequest(p.GetValue(text)!), cancel: cancel),
             number,
             text
         );
@@ -270,16 +258,12 @@ internal static class OrderCommands
     {
         var number = Cli.Number();
         var variant = new Argument<string>("VARIANT");
-        return Cli.Command(
+        return Cli.Change(
             "variant",
             "Say which build it is",
             "revtal order variant 102 FJ14-1 --as tobi",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.VariantAsync(p.GetValue(number), new VariantRequest(p.GetValue(variant)!), cancel),
-                    OrderScreen.Receipt
-                ),
+            (p, client, cancel) =>
+                client.VariantAsync(p.GetValue(number), new VariantRequest(p.GetValue(variant)!), cancel),
             number,
             variant
         );
@@ -291,19 +275,15 @@ internal static class OrderCommands
         var consent = new Argument<string>("CONSENT") { Description = "given, refused or none" };
         consent.AcceptOnlyFromAmong("none", "given", "refused");
         var customer = new Option<string>("--customer") { Required = true, Description = "Who said so, and how" };
-        return Cli.Command(
+        return Cli.Change(
             "seal",
             "The customer's word about the warranty seal",
             "revtal order seal 105 given --customer \"Dr. Kolb, by telephone\" --as sanne",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.SealAsync(
-                        p.GetValue(number),
-                        new SealRequest(SealOf(p.GetValue(consent)), p.GetValue(customer)!),
-                        cancel
-                    ),
-                    OrderScreen.Receipt
+            (p, client, cancel) =>
+                client.SealAsync(
+                    p.GetValue(number),
+                    new SealRequest(SealOf(p.GetValue(consent)), p.GetValue(customer)!),
+                    cancel
                 ),
             number,
             consent,
@@ -341,26 +321,22 @@ internal static class OrderCommands
         return Cli.Noun(
             "copy",
             "A drive's data on its way to the new one",
-            Cli.Command(
+            Cli.Change(
                 "begin",
                 "A drive's data begins to be copied",
                 "revtal order copy begin 108 D1 --source \"BN 500\" --target \"BN 1T\" --method image --size 212GB "
                     + "--as tobi",
-                async (p, client, cancel) =>
-                    Cli.Show(
-                        p,
-                        await client.BeginCopyAsync(
-                            p.GetValue(number),
-                            p.GetValue(bay)!,
-                            new CopyBeginRequest(
-                                p.GetValue(source)!,
-                                p.GetValue(target)!,
-                                p.GetValue(method)!,
-                                DriveSize.Parse(p.GetValue(size))
-                            ),
-                            cancel
+                (p, client, cancel) =>
+                    client.BeginCopyAsync(
+                        p.GetValue(number),
+                        p.GetValue(bay)!,
+                        new CopyBeginRequest(
+                            p.GetValue(source)!,
+                            p.GetValue(target)!,
+                            p.GetValue(method)!,
+                            DriveSize.Parse(p.GetValue(size))
                         ),
-                        OrderScreen.Receipt
+                        cancel
                     ),
                 number,
                 bay,
@@ -369,20 +345,16 @@ internal static class OrderCommands
                 method,
                 size
             ),
-            Cli.Command(
+            Cli.Change(
                 "done",
                 "So much is copied; the end is estimated from the rate",
                 "revtal order copy done 108 D1 120GB --as tobi",
-                async (p, client, cancel) =>
-                    Cli.Show(
-                        p,
-                        await client.AdvanceCopyAsync(
-                            p.GetValue(number),
-                            p.GetValue(bay)!,
-                            new CopyDoneRequest(DriveSize.Parse(p.GetValue(amount))),
-                            cancel
-                        ),
-                        OrderScreen.Receipt
+                (p, client, cancel) =>
+                    client.AdvanceCopyAsync(
+                        p.GetValue(number),
+                        p.GetValue(bay)!,
+                        new CopyDoneRequest(DriveSize.Parse(p.GetValue(amount))),
+                        cancel
                     ),
                 number,
                 bay,
@@ -423,20 +395,12 @@ internal static class OrderCommands
                 sourceHashes,
                 targetHashes
             ),
-            Cli.Command(
+            Cli.Change(
                 "tell",
                 "The boot drive's copy is verified by other means, or the customer goes without",
                 "revtal order copy tell 108 verified --text \"image, 41,204 files counted\" --as tobi",
-                async (p, client, cancel) =>
-                    Cli.Show(
-                        p,
-                        await client.CopyAsync(
-                            p.GetValue(number),
-                            new CopyRequest(p.GetValue(state), p.GetValue(text)!),
-                            cancel
-                        ),
-                        OrderScreen.Receipt
-                    ),
+                (p, client, cancel) =>
+                    client.CopyAsync(p.GetValue(number), new CopyRequest(p.GetValue(state), p.GetValue(text)!), cancel),
                 number,
                 state,
                 text
@@ -460,33 +424,29 @@ internal static class OrderCommands
         };
         var price = new Option<decimal?>("--price") { Description = "What the shop pays for it" };
         var note = new Option<string?>("--note");
-        return Cli.Command(
+        return Cli.Change(
             "old-part",
             "What becomes of what came out of a position",
             "revtal order old-part 108 D1 wiped --wipe purge --method \"sanitize, crypto scramble\" --verified \"200 "
                 + "sectors read\" --as tobi",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.SettleAsync(
-                        p.GetValue(number),
-                        p.GetValue(position)!,
-                        new OldPartRequest(
-                            Enum.Parse<PartFate>(
-                                p.GetValue(fate)!.Replace("-", "", StringComparison.Ordinal),
-                                ignoreCase: true
-                            ),
-                            p.GetValue(category) is { } c
-                                ? new Wipe(c, p.GetValue(method) ?? "", p.GetValue(verified) ?? "")
-                                : null,
-                            p.GetValue(note),
-                            p.GetValue(grade),
-                            p.GetValue(tested),
-                            p.GetValue(price)
+            (p, client, cancel) =>
+                client.SettleAsync(
+                    p.GetValue(number),
+                    p.GetValue(position)!,
+                    new OldPartRequest(
+                        Enum.Parse<PartFate>(
+                            p.GetValue(fate)!.Replace("-", "", StringComparison.Ordinal),
+                            ignoreCase: true
                         ),
-                        cancel
+                        p.GetValue(category) is { } c
+                            ? new Wipe(c, p.GetValue(method) ?? "", p.GetValue(verified) ?? "")
+                            : null,
+                        p.GetValue(note),
+                        p.GetValue(grade),
+                        p.GetValue(tested),
+                        p.GetValue(price)
                     ),
-                    OrderScreen.Receipt
+                    cancel
                 ),
             number,
             position,
@@ -527,16 +487,11 @@ internal static class OrderCommands
     {
         var number = Cli.Number();
         var reason = new Option<string?>("--reason");
-        return Cli.Command(
+        return Cli.Change(
             verb,
             description,
             example,
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await send(client, p.GetValue(number), takesReason ? p.GetValue(reason) : null, cancel),
-                    OrderScreen.Receipt
-                ),
+            (p, client, cancel) => send(client, p.GetValue(number), takesReason ? p.GetValue(reason) : null, cancel),
             takesReason ? [number, reason] : [number]
         );
     }

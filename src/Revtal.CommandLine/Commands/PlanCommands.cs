@@ -298,12 +298,11 @@ internal static class PlanCommands
     private static Command Revoke()
     {
         var number = Cli.Number();
-        return Cli.Command(
+        return Cli.Change(
             "revoke",
             "The quote's link opens nothing any more",
             "revtal plan revoke 106 --as sanne",
-            async (p, client, cancel) =>
-                Cli.Show(p, await client.RevokeAsync(p.GetValue(number), cancel), OrderScreen.Receipt),
+            (p, client, cancel) => client.RevokeAsync(p.GetValue(number), cancel),
             number
         );
     }
@@ -313,19 +312,15 @@ internal static class PlanCommands
         var number = Cli.Number();
         var customer = new Option<string>("--customer") { Required = true, Description = "Who agreed, and how" };
         var note = new Option<string?>("--note");
-        return Cli.Command(
+        return Cli.Change(
             "agree",
             "The customer agreed: the quote is frozen, the parts are set aside",
             "revtal plan agree 104 --customer \"R. Fahr, by mail\" --as sanne",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.AgreeAsync(
-                        p.GetValue(number),
-                        new AgreeRequest(p.GetValue(customer)!, p.GetValue(note)),
-                        cancel
-                    ),
-                    OrderScreen.Receipt
+            (p, client, cancel) =>
+                client.AgreeAsync(
+                    p.GetValue(number),
+                    new AgreeRequest(p.GetValue(customer)!, p.GetValue(note)),
+                    cancel
                 ),
             number,
             customer,
@@ -338,19 +333,15 @@ internal static class PlanCommands
         var number = Cli.Number();
         var customer = new Option<string>("--customer") { Required = true, Description = "Who declined, and how" };
         var reason = new Option<string?>("--reason");
-        return Cli.Command(
+        return Cli.Change(
             "decline",
             "The customer does not want it so",
             "revtal plan decline 106 --customer \"H. Ringel, by mail\" --reason \"too dear\" --as sanne",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.DeclineAsync(
-                        p.GetValue(number),
-                        new DeclineRequest(p.GetValue(customer)!, p.GetValue(reason)),
-                        cancel
-                    ),
-                    OrderScreen.Receipt
+            (p, client, cancel) =>
+                client.DeclineAsync(
+                    p.GetValue(number),
+                    new DeclineRequest(p.GetValue(customer)!, p.GetValue(reason)),
+                    cancel
                 ),
             number,
             customer,

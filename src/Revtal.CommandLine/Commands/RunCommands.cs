@@ -120,20 +120,16 @@ internal static class RunCommands
         var number = Cli.Number();
         var step = new Argument<string>("STEP") { Description = "The step confirmed last" };
         var reason = new Option<string?>("--reason");
-        return Cli.Command(
+        return Cli.Change(
             "take-back",
             "Take the step confirmed last back: a press too much",
             "revtal run take-back 104 open.side-panel --as pell",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.TakeBackAsync(
-                        p.GetValue(number),
-                        Step(p.GetValue(step)!),
-                        new ReasonRequest(p.GetValue(reason)),
-                        cancel
-                    ),
-                    OrderScreen.Receipt
+            (p, client, cancel) =>
+                client.TakeBackAsync(
+                    p.GetValue(number),
+                    Step(p.GetValue(step)!),
+                    new ReasonRequest(p.GetValue(reason)),
+                    cancel
                 ),
             number,
             step,
@@ -146,20 +142,16 @@ internal static class RunCommands
         var number = Cli.Number();
         var step = new Argument<string>("STEP") { Description = "The step's id, or “next”" };
         var reason = new Option<string>("--reason") { Required = true };
-        return Cli.Command(
+        return Cli.Change(
             "skip",
             "Leave a step out, with a reason",
             "revtal run skip 104 record.modules --reason \"labels read at take-in\" --as pell",
             async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.ConfirmAsync(
-                        p.GetValue(number),
-                        await StepAsync(client, p.GetValue(number), p.GetValue(step)!, cancel),
-                        new ConfirmRequest(Explanation: p.GetValue(reason), Deviation: Deviation.Skipped),
-                        cancel: cancel
-                    ),
-                    OrderScreen.Receipt
+                await client.ConfirmAsync(
+                    p.GetValue(number),
+                    await StepAsync(client, p.GetValue(number), p.GetValue(step)!, cancel),
+                    new ConfirmRequest(Explanation: p.GetValue(reason), Deviation: Deviation.Skipped),
+                    cancel: cancel
                 ),
             number,
             step,
@@ -172,20 +164,16 @@ internal static class RunCommands
         var number = Cli.Number();
         var step = new Argument<string>("STEP");
         var reason = new Option<string>("--reason") { Required = true };
-        return Cli.Command(
+        return Cli.Change(
             "impossible",
             "Say that a step cannot be done; somebody else tries, or a lead waives it",
             "revtal run impossible 104 open.side-panel --reason \"screw head torn\" --as pell",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.BlockAsync(
-                        p.GetValue(number),
-                        Step(p.GetValue(step)!),
-                        new ReasonRequest(p.GetValue(reason)),
-                        cancel
-                    ),
-                    OrderScreen.Receipt
+            (p, client, cancel) =>
+                client.BlockAsync(
+                    p.GetValue(number),
+                    Step(p.GetValue(step)!),
+                    new ReasonRequest(p.GetValue(reason)),
+                    cancel
                 ),
             number,
             step,
@@ -205,23 +193,19 @@ internal static class RunCommands
         gate.AcceptOnlyFromAmong([.. Enum.GetValues<Gate>().Select(Word)]);
         var step = new Option<string?>("--step") { Description = "The step that waits; none for run-stopped" };
         var reason = new Option<string>("--reason") { Required = true };
-        return Cli.Command(
+        return Cli.Change(
             "waive",
             "Let one gate be, with a reason (leads)",
             "revtal run waive 105 still-cooling --step isolate.cool-down --reason \"came in cold\" --as ines",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.WaiveAsync(
-                        p.GetValue(number),
-                        new WaiveRequest(
-                            Enum.GetValues<Gate>().First(g => Word(g) == p.GetValue(gate)),
-                            p.GetValue(step) is { } at ? Step(at) : null,
-                            p.GetValue(reason)!
-                        ),
-                        cancel
+            (p, client, cancel) =>
+                client.WaiveAsync(
+                    p.GetValue(number),
+                    new WaiveRequest(
+                        Enum.GetValues<Gate>().First(g => Word(g) == p.GetValue(gate)),
+                        p.GetValue(step) is { } at ? Step(at) : null,
+                        p.GetValue(reason)!
                     ),
-                    OrderScreen.Receipt
+                    cancel
                 ),
             number,
             gate,
@@ -242,23 +226,19 @@ internal static class RunCommands
         kind.AcceptOnlyFromAmong([.. Enum.GetValues<FindKind>().Select(Word)]);
         var text = new Option<string?>("--text");
         var step = new Option<string?>("--step");
-        return Cli.Command(
+        return Cli.Change(
             "found",
             "Record what was found inside",
             "revtal run found 104 broken-clip --step open.side-panel --text \"upper rail\" --as pell",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.FindAsync(
-                        p.GetValue(number),
-                        new FindRequest(
-                            Enum.GetValues<FindKind>().First(k => Word(k) == p.GetValue(kind)),
-                            p.GetValue(step) is { } at ? Step(at) : null,
-                            p.GetValue(text)
-                        ),
-                        cancel
+            (p, client, cancel) =>
+                client.FindAsync(
+                    p.GetValue(number),
+                    new FindRequest(
+                        Enum.GetValues<FindKind>().First(k => Word(k) == p.GetValue(kind)),
+                        p.GetValue(step) is { } at ? Step(at) : null,
+                        p.GetValue(text)
                     ),
-                    OrderScreen.Receipt
+                    cancel
                 ),
             number,
             kind,
@@ -272,22 +252,18 @@ internal static class RunCommands
         var number = Cli.Number();
         var step = new Argument<string>("STEP") { Description = "The step's id, or “next”" };
         var text = new Argument<string>("TEXT");
-        return Cli.Command(
+        return Cli.Change(
             "note",
             "Add a note to a step",
             "revtal run note 104 next \"stripped head, drilled\" --as pell",
             async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.NoteAsync(
-                        p.GetValue(number),
-                        new NoteRequest(
-                            p.GetValue(text)!,
-                            await StepAsync(client, p.GetValue(number), p.GetValue(step)!, cancel)
-                        ),
-                        cancel: cancel
+                await client.NoteAsync(
+                    p.GetValue(number),
+                    new NoteRequest(
+                        p.GetValue(text)!,
+                        await StepAsync(client, p.GetValue(number), p.GetValue(step)!, cancel)
                     ),
-                    OrderScreen.Receipt
+                    cancel: cancel
                 ),
             number,
             step,
@@ -301,24 +277,20 @@ internal static class RunCommands
         var file = new Argument<string>("FILE") { Description = "JPEG, PNG or WebP, at most 12 MB" };
         var step = new Option<string?>("--step");
         var caption = new Option<string?>("--caption");
-        return Cli.Command(
+        return Cli.Change(
             "photo",
             "Add a photo to an order, or to one step",
             "revtal run photo 104 dust.jpg --step open.side-panel --as pell",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await Screen.Wait(
-                        "Sending",
-                        client.PhotoAsync(
-                            p.GetValue(number),
-                            Files.Bytes(p.GetValue(file)!, Documents.Pictures.Largest),
-                            p.GetValue(step) is { } at ? Step(at) : null,
-                            p.GetValue(caption),
-                            cancel
-                        )
-                    ),
-                    OrderScreen.Receipt
+            (p, client, cancel) =>
+                Screen.Wait(
+                    "Sending",
+                    client.PhotoAsync(
+                        p.GetValue(number),
+                        Files.Bytes(p.GetValue(file)!, Documents.Pictures.Largest),
+                        p.GetValue(step) is { } at ? Step(at) : null,
+                        p.GetValue(caption),
+                        cancel
+                    )
                 ),
             number,
             file,
@@ -380,19 +352,15 @@ internal static class RunCommands
         var number = Cli.Number();
         var slots = new Argument<string[]>("SLOT") { Arity = ArgumentArity.OneOrMore };
         var reason = new Option<string?>("--reason");
-        return Cli.Command(
+        return Cli.Change(
             "reseat",
             "Begin another run that seats modules anew",
             "revtal run reseat 103 S3 --as juno",
-            async (p, client, cancel) =>
-                Cli.Show(
-                    p,
-                    await client.ReseatAsync(
-                        p.GetValue(number),
-                        new ReseatRequest(p.GetValue(slots)!, p.GetValue(reason)),
-                        cancel
-                    ),
-                    OrderScreen.Receipt
+            (p, client, cancel) =>
+                client.ReseatAsync(
+                    p.GetValue(number),
+                    new ReseatRequest(p.GetValue(slots)!, p.GetValue(reason)),
+                    cancel
                 ),
             number,
             slots,

@@ -82,7 +82,7 @@ internal static class OrderScreen
         {
             Fact(
                 "code",
-                $"open for the {open.Phase.Spoken()} reading until {open.Until.ToLocalTime():HH:mm}, by " + $"{open.By}"
+                $"open for the {open.Phase.Spoken()} reading until {open.Until.ToLocalTime():HH:mm}, by {open.By}"
             );
         }
 

@@ -91,8 +91,8 @@ internal static class PlanScreen
             )
         );
         OrderScreen.Fact(
-            "interleaved",
-            $"{new MemorySize(best.Share.Interleaved)}; channels "
+            "channels",
+            $"{new MemorySize(best.Share.Interleaved)} interleaved; "
                 + $"{string.Join(", ", best.Share.Loads.Select(l => $"{l.Channel} {new MemorySize(l.Bytes)}"))}"
         );
         OrderScreen.Fact(
@@ -121,9 +121,14 @@ internal static class PlanScreen
             Screen.Marked($"[teal]·[/] {Screen.Safe(line)}");
         }
 
+        if (quote.Risks.Count > 0)
+        {
+            Screen.Marked("What is at risk:");
+        }
+
         foreach (var line in quote.Risks)
         {
-            Screen.Marked($"[grey]at risk[/] {Screen.Safe(line)}");
+            Screen.Marked($"[yellow]·[/] {Screen.Safe(line)}");
         }
 
         Screen.Table(

@@ -58,7 +58,7 @@ internal static class RunScreen
         if (run.Stop is { } stop)
         {
             Screen.Marked(
-                $"[red bold]stopped[/]     {stop.Kind.Spoken()}, found by {Screen.Safe(stop.By)}. A lead " + "decides."
+                $"[red bold]stopped[/]     {stop.Kind.Spoken()}, found by {Screen.Safe(stop.By)}. A lead decides."
             );
         }
 

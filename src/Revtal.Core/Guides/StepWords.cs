@@ -5,89 +5,66 @@ public static class StepWords
 {
     /// <summary>“Take off the hatch”, “Fit S2”. Short, for lists and references; a run's own step says more.</summary>
     /// <param name="guide">Gives removals their titles; without it they are called by their names.</param>
-    public static string Title(StepId id, Guide? guide) =>
-        id.Verb switch
-        {
-            StepVerb.Prepare => "Lay out mat, strap and trays",
-            StepVerb.Isolate => Isolation(id, guide)?.Sentence ?? Guides.Isolation.Sentence(id.Subject),
-            StepVerb.Open when Removal(id, guide) is { Isolates: true } r =>
-                $"Lift the {r.Title}: power leaves the board",
-            StepVerb.Open => $"Take off the {Part(id, guide)}",
-            StepVerb.Close => $"Put the {Part(id, guide)} back",
-            StepVerb.Record when id == StepId.RecordModules => "Look what sits in the slots",
-            StepVerb.Record => "Write down which drive sits in which bay",
-            StepVerb.Look => $"Look at {id.Subject}",
-            StepVerb.Pull when IsBay(id, guide) => $"Take the drive out of {id.Subject}",
-            StepVerb.Pull => $"Pull the module from {id.Subject}",
-            StepVerb.Fit when IsBay(id, guide) => $"Fit the drive into {id.Subject}",
-            StepVerb.Fit => $"Fit the module into {id.Subject}",
-            StepVerb.Measure => "Start it with the case open and read the capacity",
-            StepVerb.Start => "Connect mains and start the machine",
-            _ => SetUp(
-                id,
-                "Initialise",
-                "Put a file system on",
-                "Mount",
-                "Grow the file system on",
-                "Begin the rebuild with"
-            ),
-        };
+    public static string Title(StepId id, Guide? guide) => Of(id, guide).Ask;
 
     /// <summary>
     /// “Took off the hatch”, “Held the power button for 10 s”: what the journal says of a step that was done.
     /// </summary>
     /// <inheritdoc cref="Title" path="/param"/>
-    public static string Done(StepId id, Guide? guide) =>
-        id.Verb switch
-        {
-            StepVerb.Prepare => "Laid out mat, strap and trays",
-            StepVerb.Isolate => Isolation(id, guide)?.DoneSentence ?? Guides.Isolation.DoneSentence(id.Subject),
-            StepVerb.Open when Removal(id, guide) is { Isolates: true } r =>
-                $"Lifted the {r.Title}: power left the board",
-            StepVerb.Open => $"Took off the {Part(id, guide)}",
-            StepVerb.Close => $"Put the {Part(id, guide)} back",
-            StepVerb.Record when id == StepId.RecordModules => "Looked what sits in the slots",
-            StepVerb.Record => "Wrote down which drive sits in which bay",
-            StepVerb.Look => $"Looked at {id.Subject}",
-            StepVerb.Pull when IsBay(id, guide) => $"Took the drive out of {id.Subject}",
-            StepVerb.Pull => $"Pulled the module from {id.Subject}",
-            StepVerb.Fit when IsBay(id, guide) => $"Fitted the drive into {id.Subject}",
-            StepVerb.Fit => $"Fitted the module into {id.Subject}",
-            StepVerb.Measure => "Started it with the case open",
-            StepVerb.Start => "Connected mains and started it",
-            _ => SetUp(
-                id,
-                "Initialised",
-                "Put a file system on",
-                "Mounted",
-                "Grew the file system on",
-                "Began the rebuild with"
-            ),
-        };
+    public static string Done(StepId id, Guide? guide) => Of(id, guide).Done;
 
     /// <summary>“ at “Take off the hatch””, or nothing where it belongs to no step.</summary>
     public static string At(StepId? id, Guide? guide) => Phrases.When(id, i => $" at “{Title(i, guide)}”");
 
-    private static string SetUp(StepId id, string initialise, string format, string mount, string grow, string array)
+    private static (string Ask, string Done) Of(StepId id, Guide? guide)
     {
-        var does = id.Work switch
+        var part = Removal(id, guide)?.Title ?? id.Subject;
+        var isolation = guide?.Isolate.FirstOrDefault(i => i.Kind == id.Subject);
+        var what = guide?.Bay(id.Subject) is null ? "module" : "drive";
+        return id.Verb switch
         {
-            "initialise" => initialise,
-            "format" => format,
-            "mount" => mount,
-            "grow" => grow,
-            "array" => array,
-            _ => id.Work,
+            StepVerb.Prepare => ("Lay out mat, strap and trays", "Laid out mat, strap and trays"),
+            StepVerb.Isolate => (
+                isolation?.Sentence ?? Isolation.Sentence(id.Subject),
+                isolation?.DoneSentence ?? Isolation.DoneSentence(id.Subject)
+            ),
+            StepVerb.Open when Removal(id, guide) is { Isolates: true } => (
+                $"Lift the {part}: power leaves the board",
+                $"Lifted the {part}: power left the board"
+            ),
+            StepVerb.Open => ($"Take off the {part}", $"Took off the {part}"),
+            StepVerb.Close => ($"Put the {part} back", $"Put the {part} back"),
+            StepVerb.Record when id == StepId.RecordModules => (
+                "Look what sits in the slots",
+                "Looked what sits in the slots"
+            ),
+            StepVerb.Record => ("Write down which drive sits in which bay", "Wrote down which drive sits in which bay"),
+            StepVerb.Look => ($"Look at {id.Subject}", $"Looked at {id.Subject}"),
+            StepVerb.Pull when what == "drive" => (
+                $"Take the drive out of {id.Subject}",
+                $"Took the drive out of {id.Subject}"
+            ),
+            StepVerb.Pull => ($"Pull the module from {id.Subject}", $"Pulled the module from {id.Subject}"),
+            StepVerb.Fit => ($"Fit the {what} into {id.Subject}", $"Fitted the {what} into {id.Subject}"),
+            StepVerb.Measure => ("Start it with the case open and read the capacity", "Started it with the case open"),
+            StepVerb.Start => ("Connect mains and start the machine", "Connected mains and started it"),
+            _ => SetUp(id),
         };
-        return $"{does} {id.Subject}";
     }
 
-    private static IsolationStep? Isolation(StepId id, Guide? guide) =>
-        guide?.Isolate.FirstOrDefault(i => i.Kind == id.Subject);
+    private static (string Ask, string Done) SetUp(StepId id)
+    {
+        var (ask, done) = id.Work switch
+        {
+            "initialise" => ("Initialise", "Initialised"),
+            "format" => ("Put a file system on", "Put a file system on"),
+            "mount" => ("Mount", "Mounted"),
+            "grow" => ("Grow the file system on", "Grew the file system on"),
+            "array" => ("Begin the rebuild with", "Began the rebuild with"),
+            var other => (other, other),
+        };
+        return ($"{ask} {id.Subject}", $"{done} {id.Subject}");
+    }
 
     private static Removal? Removal(StepId id, Guide? guide) => guide?.Removals.FirstOrDefault(r => r.Id == id.Subject);
-
-    private static string Part(StepId id, Guide? guide) => Removal(id, guide)?.Title ?? id.Subject;
-
-    private static bool IsBay(StepId id, Guide? guide) => guide?.Bay(id.Subject) is not null;
 }

@@ -35,13 +35,14 @@ public sealed record FitNote(
     /// <summary>One note for all of these, which say the same of different positions.</summary>
     internal static FitNote Joined(IReadOnlyList<FitNote> alike)
     {
-        var (first, positions) = (alike[0], string.Join(", ", alike.Select(n => n.Position)));
+        var first = alike[0];
+        var positions = alike.Select(n => n.Position).OfType<string>().ToArray();
         return alike.Count == 1
             ? first
             : first with
             {
-                Position = positions,
-                Sentence = first.OfSeveral?.Invoke(positions) ?? first.Sentence,
+                Position = string.Join(", ", positions),
+                Sentence = first.OfSeveral?.Invoke(Phrases.Listed(positions)) ?? first.Sentence,
             };
     }
 

@@ -26,7 +26,7 @@ public sealed record LayoutWorth(bool FollowsOrder, long Shared, int? Speed, int
 }
 
 /// <summary>An assignment of modules to slots.</summary>
-/// <param name="Removals">What comes off for it, by id, in order.</param>
+/// <param name="Removals">What comes off for it, by title, in order.</param>
 public sealed record Layout(
     IReadOnlyList<Seat> Seats,
     LayoutWorth Worth,

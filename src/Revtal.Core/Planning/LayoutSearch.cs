@@ -364,7 +364,7 @@ internal sealed class LayoutSearch
                 slots.Where((_, i) => (touched >> i & 1) == 1).Select(s => s.Id),
                 handsIn: true
             );
-            reach[touched] = way = (removals.Sum(r => r.Minutes), [.. removals.Select(r => r.Id)]);
+            reach[touched] = way = (removals.Sum(r => r.Minutes), [.. removals.Select(r => r.Title)]);
         }
 
         return way;

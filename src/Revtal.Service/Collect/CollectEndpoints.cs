@@ -277,7 +277,7 @@ public sealed class Collector(OrderShelf shelf, OrderDesk desk, TimeProvider clo
             throw;
         }
 
-        return $"Taken for order {number}, {invite.Phase.Spoken()}. The bench sees it now; this code is " + "used up.";
+        return $"Taken for order {number}, {invite.Phase.Spoken()}. The bench sees it now; this code is used up.";
     }
 
     /// <summary>SHA-256 of a code's secret, bound to its order; hexadecimal.</summary>
