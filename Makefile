@@ -25,7 +25,7 @@ build/.restored: $(shell find src tests bench -name '*.csproj' -not -path '*/obj
 	dotnet restore Revtal.slnx --locked-mode --nologo -v quiet
 	mkdir -p build && touch $@
 
-bin/revtald: $(SOURCES) docs/revtal-guide-1.schema.json console/dist/index.html build/.restored
+bin/revtald: $(SOURCES) console/dist/index.html build/.restored
 	$(PUBLISH) src/Revtal.Service -o build/revtald
 	mkdir -p bin && ln -sf ../build/revtald/revtald bin/revtald && touch -h bin/revtald
 
@@ -34,7 +34,7 @@ bin/revtal-demo: $(SOURCES) $(wildcard guides/*.yaml guides/pictures/*) bin/revt
 	ln -sfn ../revtald/wwwroot build/revtal-demo/wwwroot
 	ln -sf ../build/revtal-demo/revtal-demo bin/revtal-demo && touch -h bin/revtal-demo
 
-bin/revtal: $(SOURCES) docs/revtal-guide-1.schema.json console/node_modules/.package-lock.json build/.restored
+bin/revtal: $(SOURCES) console/node_modules/.package-lock.json build/.restored
 	$(PUBLISH) src/Revtal.CommandLine -o build/revtal
 	mkdir -p bin && ln -sf ../build/revtal/revtal bin/revtal && touch -h bin/revtal
 
@@ -72,8 +72,9 @@ format: console/node_modules/.package-lock.json build/.restored build/.tools
 bench: setup build
 	dotnet run -c Release --project bench/Revtal.Bench -- all
 
-# The API's description and the console's types from it; a test holds them to the service.
-openapi: bin/revtald
+# The API's description and the console's types from it, the guide's schema and its page of keys; tests hold them to the
+# code.
+openapi: bin/revtald bin/revtal
 	tests/openapi
 
 screenshots: setup build

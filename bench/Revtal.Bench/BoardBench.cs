@@ -52,7 +52,7 @@ internal static class BoardBench
         var guide = await guides.GetAsync("PW24", 1);
         using var connections = new Connections(() => SqliteStore.Open(folder));
         using var writer = new JournalWriter(connections);
-        var body = OrderRules.TakeIn(
+        var body = IntakeRules.TakeIn(
             new Intake(
                 "Ferry ticket desk",
                 null,

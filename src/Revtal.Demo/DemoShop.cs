@@ -199,7 +199,7 @@ internal sealed partial class DemoShop
         var capture = ReadingEndpoints.Store(bundle);
         var reading = CaptureDecoder.Decode(bundle.ToFiles());
         reading = drives.Length == 0 ? reading : Reading.Join(reading, EyeReading.Make(null, null, [], null, drives));
-        return Do(by, (o, g) => OrderRules.TakeReading(o, g, phase, reading, capture.Hash, null), capture);
+        return Do(by, (o, g) => MeasureRules.TakeReading(o, g, phase, reading, capture.Hash, null), capture);
     }
 
     private async Task Plan(string by, params SlotChange[] changes)

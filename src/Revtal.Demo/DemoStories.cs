@@ -28,8 +28,8 @@ internal sealed partial class DemoShop
         await Agree("J. Marsk, by telephone");
         await RunAll("mara");
         await Read(Phase.After, FromDisk(captures, "vm-after-20g"), "mara");
-        await Do("mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
-        await Do("sanne", (o, _) => OrderRules.HandBack("J. Marsk", "None left over; the 4 GB module moved to S1"));
+        await Do("mara", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
+        await Do("sanne", (o, _) => CloseRules.HandBack("J. Marsk", "None left over; the 4 GB module moved to S1"));
     }
 
     // The one that went wrong and was found out.
@@ -54,7 +54,7 @@ internal sealed partial class DemoShop
         await Do("tobi", (o, g) => BenchRules.Reseat(o, g, ["S1"], "Only 8 GB seen"));
         await RunAll("tobi", "The right latch had not clicked");
         await Read(Phase.After, Serial, [8, 8], "tobi");
-        await Do("tobi", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("tobi", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
     }
 
     // Short, waiting for a hand.
@@ -186,7 +186,7 @@ internal sealed partial class DemoShop
             "Salt on the hinge",
             Backup.Unknown
         );
-        await Do("ines", (o, _) => OrderRules.Park("Memory is soldered; the customer thinks about another machine"));
+        await Do("ines", (o, _) => CloseRules.Park("Memory is soldered; the customer thinks about another machine"));
     }
 
     // Right in sum, in other slots than planned.
@@ -237,7 +237,7 @@ internal sealed partial class DemoShop
         await Do(
             "juno",
             (o, g) =>
-                BenchRules.Suggest(
+                NoteRules.Suggest(
                     o,
                     g,
                     new GuideChange(
@@ -270,12 +270,12 @@ internal sealed partial class DemoShop
         await Do(
             "tobi",
             (o, _) =>
-                BenchRules.TellCopy(CopyState.Verified, "Image on the bench disk, 41,204 files counted, 200 sampled")
+                DriveRules.TellCopy(CopyState.Verified, "Image on the bench disk, 41,204 files counted, 200 sampled")
         );
         await RunAll("tobi", "Contacts dull; wiped");
         await Read(Phase.After, Serial, [8, 8], "tobi");
-        await Do("tobi", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
-        await Do("sanne", (o, _) => OrderRules.HandBack("A. Pressel", "Nothing was changed"));
+        await Do("tobi", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
+        await Do("sanne", (o, _) => CloseRules.HandBack("A. Pressel", "Nothing was changed"));
     }
 
     private async Task TideGaugeModel()
@@ -308,8 +308,8 @@ internal sealed partial class DemoShop
         );
         await RunAll("pell");
         await Read(Phase.After, Serial, [16, 16, 16, 16, 16, 16, 16, 16], "pell");
-        await Do("pell", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
-        await Do("sanne", (o, _) => OrderRules.HandBack("J. Marsk", "None"));
+        await Do("pell", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
+        await Do("sanne", (o, _) => CloseRules.HandBack("J. Marsk", "None"));
     }
 
     // Only looked at.
@@ -343,7 +343,7 @@ internal sealed partial class DemoShop
         );
         await RunAll("mara", null);
         await Read(Phase.After, Serial, [8], "mara");
-        await Do("mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
+        await Do("mara", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
     }
 
     // More than its maker states, and it works.
@@ -366,8 +366,8 @@ internal sealed partial class DemoShop
         await Agree("Dr. Kolb, by mail");
         await RunAll("mara");
         await Read(Phase.After, Serial, [48, 48], "mara");
-        await Do("mara", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
-        await Do("sanne", (o, _) => OrderRules.HandBack("Dr. Kolb", "Two 16 GB modules given back"));
+        await Do("mara", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
+        await Do("sanne", (o, _) => CloseRules.HandBack("Dr. Kolb", "Two 16 GB modules given back"));
     }
 
     // A build without a door: the whole back comes off.
@@ -394,8 +394,8 @@ internal sealed partial class DemoShop
         await Agree("R. Fahr, by mail");
         await RunAll("juno");
         await Read(Phase.After, Serial, [8, 0, 8, 0], "juno");
-        await Do("juno", (o, g) => OrderRules.MarkReady(o, g, Role.Technician, null));
-        await Do("sanne", (o, _) => OrderRules.HandBack("R. Fahr", "Two 4 GB modules, recycled"));
+        await Do("juno", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
+        await Do("sanne", (o, _) => CloseRules.HandBack("R. Fahr", "Two 4 GB modules, recycled"));
     }
 
     // A full drive: its copy runs.
@@ -448,7 +448,7 @@ internal sealed partial class DemoShop
         await Do(
             "mara",
             (o, _) =>
-                PlanRules.BeginCopy(
+                DriveRules.BeginCopy(
                     o,
                     "D1",
                     "BN500-771",
@@ -458,7 +458,7 @@ internal sealed partial class DemoShop
                 )
         );
         clock.Pass(TimeSpan.FromMinutes(24));
-        await Do("mara", (o, _) => PlanRules.AdvanceCopy(o, "D1", DriveSize.Parse("171 GB")));
+        await Do("mara", (o, _) => DriveRules.AdvanceCopy(o, "D1", DriveSize.Parse("171 GB")));
     }
 
     // One of six drives wore out: its bay, the array's word, and the old drive cleared before it left the house.
@@ -516,7 +516,7 @@ internal sealed partial class DemoShop
         await Do(
             "juno",
             (o, _) =>
-                PlanRules.Settle(
+                DriveRules.Settle(
                     o,
                     "B3",
                     PartFate.Recycled,
@@ -524,8 +524,8 @@ internal sealed partial class DemoShop
                     "It would not spin up"
                 )
         );
-        await Do("juno", (o, g) => OrderRules.MarkReady(o, g, Role.Lead, "The array rebuilds"));
-        await Do("sanne", (o, _) => OrderRules.HandBack("H. Ringel", null));
+        await Do("juno", (o, g) => CloseRules.MarkReady(o, g, Role.Lead, "The array rebuilds"));
+        await Do("sanne", (o, _) => CloseRules.HandBack("H. Ringel", null));
     }
 
     // Seated anew and still short: the search for what is at fault has begun.
@@ -554,12 +554,12 @@ internal sealed partial class DemoShop
         await Do("pell", (o, g) => BenchRules.Reseat(o, g, ["B1"], "B1 not seen"));
         await RunAll("pell", "It clicked; the groove was clean");
         await Read(Phase.After, Serial, [16, 16, -16, 16], "pell");
-        await Do("pell", (o, g) => MeasureRules.BeginSwapTest(o, g, null));
+        await Do("pell", (o, g) => SwapRules.BeginSwapTest(o, g, null));
         // The module of B1 stays unseen wherever it sits.
         await Do(
             "pell",
             (o, g) =>
-                MeasureRules.Try(
+                SwapRules.Try(
                     o,
                     g,
                     null,
@@ -599,7 +599,7 @@ internal sealed partial class DemoShop
         await Do(
             "juno",
             (o, _) =>
-                BenchRules.TellCopy(CopyState.Verified, "Image on the bench disk, 18,031 files counted, 100 sampled")
+                DriveRules.TellCopy(CopyState.Verified, "Image on the bench disk, 18,031 files counted, 100 sampled")
         );
         await RunAll("juno", "Salt on the contacts of S1; wiped");
         await Read(Phase.After, Serial, [8, 8], "juno");
@@ -615,13 +615,13 @@ internal sealed partial class DemoShop
         );
         await Do(
             "juno",
-            (o, _) => MeasureRules.BeginWatch(o, "It freezes", clock.GetUtcNow(), clock.GetUtcNow().AddDays(14), 3)
+            (o, _) => WatchRules.BeginWatch(o, "It freezes", clock.GetUtcNow(), clock.GetUtcNow().AddDays(14), 3)
         );
         clock.Pass(TimeSpan.FromDays(3));
         await Do(
             "sanne",
             (o, _) =>
-                MeasureRules.NoteWatch(
+                WatchRules.NoteWatch(
                     o,
                     WatchSign.None,
                     DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime),

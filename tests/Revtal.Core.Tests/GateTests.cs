@@ -70,11 +70,11 @@ public sealed class GateTests
         var bench = new Bench("NM2", [8, 8], new SlotChange("S2", Reseat: true));
         bench.Until("open.bottom");
         Assert.Equal("boot-copy-missing", bench.Refused("open.bottom"));
-        bench.Copy().Add(BenchRules.TellCopy(CopyState.Waived, "A. Pressel, by telephone")).Confirm("open.bottom");
-        bench.Add(BenchRules.TellCopy(CopyState.Verified, "image, counted")).Confirm("open.bottom");
+        bench.Copy().Add(DriveRules.TellCopy(CopyState.Waived, "A. Pressel, by telephone")).Confirm("open.bottom");
+        bench.Add(DriveRules.TellCopy(CopyState.Verified, "image, counted")).Confirm("open.bottom");
         Assert.Equal(
             "text-missing",
-            Assert.Throws<RefusedException>(() => BenchRules.TellCopy(CopyState.Verified, " ")).Code
+            Assert.Throws<RefusedException>(() => DriveRules.TellCopy(CopyState.Verified, " ")).Code
         );
     }
 
@@ -326,7 +326,7 @@ public sealed class GateTests
     {
         var bench = new Bench("FJ14", [0, 8], new SlotChange("S1", Make.Module(8)));
         bench.Until("open.keyboard");
-        var told = BenchRules.TellVariant(bench.Order, bench.Model, "FJ14-1");
+        var told = IntakeRules.TellVariant(bench.Order, bench.Model, "FJ14-1");
         Assert.True(told.PlanDropped);
         bench.Add(told);
         Assert.Equal((Stage.Measured, "FJ14-1"), (bench.Order.Stage, bench.Order.Variant!));
@@ -344,7 +344,7 @@ public sealed class GateTests
         Assert.Equal("record.modules", bench.Sheet.Next(bench.Order.RunState)!.Id.ToString());
         Assert.Equal(
             "no-such-variant",
-            Assert.Throws<RefusedException>(() => BenchRules.TellVariant(bench.Order, bench.Model, "FJ15")).Code
+            Assert.Throws<RefusedException>(() => IntakeRules.TellVariant(bench.Order, bench.Model, "FJ15")).Code
         );
     }
 
@@ -455,7 +455,7 @@ public sealed class GateTests
             return this;
         }
 
-        public Bench SealGiven() => Add(BenchRules.TellSeal(SealConsent.Given, "Dr. Kolb"));
+        public Bench SealGiven() => Add(IntakeRules.TellSeal(SealConsent.Given, "Dr. Kolb"));
 
         public Bench Waive(Gate gate, string? step) =>
             Add(BenchRules.Waive(Order, Guide, Role.Lead, gate, Step(step), "seen and weighed"));
@@ -490,7 +490,7 @@ public sealed class GateTests
                 Pass((next.Seconds ?? 0) / 60);
                 if (next.BootBay is not null && !Order.RunState.CopySecured)
                 {
-                    Add(BenchRules.TellCopy(CopyState.Verified, "counted"));
+                    Add(DriveRules.TellCopy(CopyState.Verified, "counted"));
                 }
 
                 Confirm(next.Id.ToString());

@@ -51,7 +51,7 @@ public sealed class MeasureTests
     public void A_machine_with_another_serial_than_its_label_is_noticed_at_once()
     {
         var order = Make.Order(Make.TakenIn() with { Intake = Make.TakenIn().Intake with { Serial = "NF14-1" } });
-        var taken = OrderRules.TakeReading(
+        var taken = MeasureRules.TakeReading(
             order,
             Make.Fjell,
             Phase.Before,
@@ -92,7 +92,7 @@ public sealed class MeasureTests
         var open = Make.Order([
             .. bodies,
             new StepConfirmed(1, StepId.Parse("prepare.tools"), null, null, null),
-            OrderRules.TakeReading(order, Make.Fjell, Phase.During, Make.Reading(Make.Fjell, [0, 8]), null, null),
+            MeasureRules.TakeReading(order, Make.Fjell, Phase.During, Make.Reading(Make.Fjell, [0, 8]), null, null),
         ]);
         Assert.Equal((Stage.OnBench, Verdict.NotSeen), (open.Stage, open.Check(Make.Fjell)!.Verdict));
         Assert.Equal("wrong-stage", Make.WhyNot(OrderAct.ReadOpen, Make.Order(bodies)));
@@ -103,26 +103,24 @@ public sealed class MeasureTests
     {
         var bodies = Short();
         var order = Make.Order(bodies);
-        var begun = MeasureRules.BeginSwapTest(order, Make.Fjell, null);
+        var begun = SwapRules.BeginSwapTest(order, Make.Fjell, null);
         Assert.Equal(["S2"], begun.Setup.First.Slots);
         Assert.True(begun.Setup.ReseatFirst);
 
         bodies = [.. bodies, begun];
         Assert.Equal(
             "not-isolated",
-            Code(() => MeasureRules.Try(Make.Order(bodies), Make.Fjell, null, new SwapOutcome(true, ["S2"]), false))
+            Code(() => SwapRules.Try(Make.Order(bodies), Make.Fjell, null, new SwapOutcome(true, ["S2"]), false))
         );
         Assert.Equal(
             "seen-in-empty-slot",
             Code(() =>
-                MeasureRules.Try(Make.Order(bodies), Make.Fjell, [new("S2", "S1")], new SwapOutcome(true, ["S1"]), true)
+                SwapRules.Try(Make.Order(bodies), Make.Fjell, [new("S2", "S1")], new SwapOutcome(true, ["S1"]), true)
             )
         );
         Assert.Equal(
             "arrangement-impossible",
-            Code(() =>
-                MeasureRules.Try(Make.Order(bodies), Make.Fjell, [new("S9", "S1")], new SwapOutcome(false), true)
-            )
+            Code(() => SwapRules.Try(Make.Order(bodies), Make.Fjell, [new("S9", "S1")], new SwapOutcome(false), true))
         );
         while (Make.Order(bodies).Swap!.State is { Next: { } next })
         {
@@ -130,7 +128,7 @@ public sealed class MeasureTests
             bodies =
             [
                 .. bodies,
-                MeasureRules.Try(
+                SwapRules.Try(
                     Make.Order(bodies),
                     Make.Fjell,
                     null,
@@ -141,7 +139,7 @@ public sealed class MeasureTests
         }
 
         Assert.Equal("swap-test-runs", Make.WhyNot(OrderAct.ReadAfter, Make.Order(bodies)));
-        var ended = MeasureRules.EndSwapTest(Make.Order(bodies), null);
+        var ended = SwapRules.EndSwapTest(Make.Order(bodies), null);
         Assert.Equal("It is the module of S1.", ended.Conclusion!.Sentence);
 
         PartItem fitted = new(1, new PartNumber("TM-8S"), "A", PartState.Fitted, Order: 101, Position: "S1"),
@@ -158,7 +156,7 @@ public sealed class MeasureTests
         Assert.Equal(
             "nothing-short",
             Code(() =>
-                MeasureRules.BeginSwapTest(
+                SwapRules.BeginSwapTest(
                     Make.Order(Make.Run()) with
                     {
                         Stage = Stage.Checking,
@@ -173,8 +171,8 @@ public sealed class MeasureTests
         Assert.Equal(
             "text-missing",
             Code(() =>
-                MeasureRules.EndSwapTest(
-                    Make.Order([.. Short(), MeasureRules.BeginSwapTest(Make.Order(Short()), Make.Fjell, null)]),
+                SwapRules.EndSwapTest(
+                    Make.Order([.. Short(), SwapRules.BeginSwapTest(Make.Order(Short()), Make.Fjell, null)]),
                     null
                 )
             )
@@ -184,22 +182,22 @@ public sealed class MeasureTests
     [Fact]
     public void A_watch_asks_again_and_ends_with_what_came_of_it()
     {
-        EntryBody[] bodies = [.. Short(), MeasureRules.BeginWatch(Make.Order(Short()), null, Noon, Noon.AddDays(7), 3)];
+        EntryBody[] bodies = [.. Short(), WatchRules.BeginWatch(Make.Order(Short()), null, Noon, Noon.AddDays(7), 3)];
         var order = Make.Order(bodies);
         Assert.Equal(
             (Stage.Watching, "slow", NextKind.Watch),
             (order.Stage, order.Watch!.For, Assessment.Of(order, Make.Fjell).Next.Kind)
         );
-        Assert.Equal("nothing-observed", Code(() => MeasureRules.EndWatch(order, WatchOutcome.Gone, null)));
+        Assert.Equal("nothing-observed", Code(() => WatchRules.EndWatch(order, WatchOutcome.Gone, null)));
         Assert.Equal(
             "watch-day",
-            Code(() => MeasureRules.NoteWatch(order, WatchSign.None, new DateOnly(2027, 1, 1), Noon, null))
+            Code(() => WatchRules.NoteWatch(order, WatchSign.None, new DateOnly(2027, 1, 1), Noon, null))
         );
 
         var day = order.Watch.DueOn;
         var noted = Make.Order([
             .. bodies,
-            MeasureRules.NoteWatch(order, WatchSign.Freeze, day, Noon.AddDays(3), "at noon"),
+            WatchRules.NoteWatch(order, WatchSign.Freeze, day, Noon.AddDays(3), "at noon"),
         ]);
         Assert.Equal(day.AddDays(3), noted.Watch!.DueOn);
         Assert.Equal(Stage.Checking, Make.Order([.. bodies, new WatchEnded(WatchOutcome.CameBack, "twice")]).Stage);

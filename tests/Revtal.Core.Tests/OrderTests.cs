@@ -73,7 +73,7 @@ public sealed class OrderTests
         Assert.Null(Make.WhyNot(OrderAct.ReadAfter, Make.Order(bodies)));
         Assert.Equal(
             Phase.After,
-            OrderRules
+            MeasureRules
                 .TakeReading(Make.Order(bodies), Make.Fjell, Phase.After, Make.Reading(Make.Fjell, [8, 8]), null, null)
                 .Phase
         );
@@ -86,12 +86,12 @@ public sealed class OrderTests
         var order = Make.Order(shorted);
         Assert.Equal(
             "lead-decides",
-            Code(() => OrderRules.MarkReady(order, Make.Fjell, Role.Technician, "it is fine"))
+            Code(() => CloseRules.MarkReady(order, Make.Fjell, Role.Technician, "it is fine"))
         );
-        Assert.Equal("reason-missing", Code(() => OrderRules.MarkReady(order, Make.Fjell, Role.Lead, " ")));
+        Assert.Equal("reason-missing", Code(() => CloseRules.MarkReady(order, Make.Fjell, Role.Lead, " ")));
         Assert.Equal(
             Verdict.NotSeen,
-            OrderRules.MarkReady(order, Make.Fjell, Role.Lead, "customer takes it as it is").Verdict
+            CloseRules.MarkReady(order, Make.Fjell, Role.Lead, "customer takes it as it is").Verdict
         );
 
         var again = Make.Order([.. shorted, BenchRules.Reseat(order, Make.Fjell, ["S1"], null)]);
@@ -125,7 +125,7 @@ public sealed class OrderTests
             .TakeWhile(b => b is not StepConfirmed { Step: { Verb: StepVerb.Fit, Subject: "S1" } })
             .ToArray();
         Assert.Equal("tally-open", WhenMayWhat.WhyNot(OrderAct.Cancel, Make.Order(open), Make.Fjell)!.Code);
-        Assert.Equal(Stage.Cancelled, Make.Order([.. Make.Agreed(), OrderRules.Cancel("customer declined")]).Stage);
+        Assert.Equal(Stage.Cancelled, Make.Order([.. Make.Agreed(), CloseRules.Cancel("customer declined")]).Stage);
     }
 
     [Theory]
@@ -134,19 +134,16 @@ public sealed class OrderTests
     [InlineData("\ud800", "text-control")]
     [InlineData("  ", "text-missing")]
     public void Unfit_text_is_refused(string text, string code) =>
-        Assert.Equal(code, Code(() => OrderRules.AddNote(Make.Order(Make.Agreed()), Make.Fjell, text)));
+        Assert.Equal(code, Code(() => NoteRules.AddNote(Make.Order(Make.Agreed()), Make.Fjell, text)));
 
     [Fact]
     public void Text_has_a_length_and_may_have_lines()
     {
         Assert.Equal(
             "text-too-long",
-            Code(() => OrderRules.AddNote(Make.Order(Make.Agreed()), Make.Fjell, new string('x', 2001)))
+            Code(() => NoteRules.AddNote(Make.Order(Make.Agreed()), Make.Fjell, new string('x', 2001)))
         );
-        Assert.Equal(
-            "two\nlines 🔧",
-            OrderRules.AddNote(Make.Order(Make.Agreed()), Make.Fjell, " two\nlines 🔧 ").Text
-        );
+        Assert.Equal("two\nlines 🔧", NoteRules.AddNote(Make.Order(Make.Agreed()), Make.Fjell, " two\nlines 🔧 ").Text);
     }
 
     private static ReadingTaken After(params int[] gigabytes) =>

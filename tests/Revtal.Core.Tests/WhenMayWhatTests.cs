@@ -140,7 +140,7 @@ public sealed class WhenMayWhatTests
     {
         var parked = Make.Order([.. Make.Agreed(), new Parked("waits")]);
         Assert.Null(Make.WhyNot(OrderAct.TellVariant, parked));
-        var told = BenchRules.TellVariant(parked, Make.Fjell, "FJ14-1");
+        var told = IntakeRules.TellVariant(parked, Make.Fjell, "FJ14-1");
         Assert.True(told.PlanDropped);
         var after = Make.Order([.. Make.Agreed(), new Parked("waits"), told]);
         Assert.Equal((Stage.Parked, Stage.Measured, "waits"), (after.Stage, after.Resting, after.Reason));
@@ -192,16 +192,16 @@ public sealed class WhenMayWhatTests
             OrderAct.TakeStepBack => BenchRules.TakeBack(order, Make.Fjell, order.Run!.Done[^1].Step, null),
             OrderAct.AddFind => BenchRules.Find(order, Make.Fjell, FindKind.Dust, null, null),
             OrderAct.BeginReseat => BenchRules.Reseat(order, Make.Fjell, ["S1"], null),
-            OrderAct.BeginSwapTest => MeasureRules.BeginSwapTest(order, Make.Fjell, new SwapOutcome(true, ["S2"])),
-            OrderAct.EndSwapTest => MeasureRules.EndSwapTest(order, "given up"),
-            OrderAct.BeginWatch => MeasureRules.BeginWatch(order, null, default, default(DateTimeOffset).AddDays(7), 3),
+            OrderAct.BeginSwapTest => SwapRules.BeginSwapTest(order, Make.Fjell, new SwapOutcome(true, ["S2"])),
+            OrderAct.EndSwapTest => SwapRules.EndSwapTest(order, "given up"),
+            OrderAct.BeginWatch => WatchRules.BeginWatch(order, null, default, default(DateTimeOffset).AddDays(7), 3),
             OrderAct.EndWatch => new WatchEnded(WatchOutcome.Unclear, "nothing"),
-            OrderAct.MarkReady => OrderRules.MarkReady(order, Make.Fjell, Role.Lead, "as it is"),
-            OrderAct.HandBack => OrderRules.HandBack("M. Alto", null),
-            OrderAct.Park => OrderRules.Park("waits"),
+            OrderAct.MarkReady => CloseRules.MarkReady(order, Make.Fjell, Role.Lead, "as it is"),
+            OrderAct.HandBack => CloseRules.HandBack("M. Alto", null),
+            OrderAct.Park => CloseRules.Park("waits"),
             OrderAct.Resume => new Resumed(),
-            OrderAct.Cancel => OrderRules.Cancel("no"),
-            OrderAct.TellSeal => BenchRules.TellSeal(SealConsent.Given, "M. Alto"),
+            OrderAct.Cancel => CloseRules.Cancel("no"),
+            OrderAct.TellSeal => IntakeRules.TellSeal(SealConsent.Given, "M. Alto"),
             OrderAct.AddNote => new NoteAdded("dust"),
             _ => null,
         };
@@ -212,7 +212,7 @@ public sealed class WhenMayWhatTests
     private static EntryBody[] SwapTest()
     {
         EntryBody[] bodies = [.. Make.Run(), Read(Phase.After, 0, 8)];
-        return [.. bodies, MeasureRules.BeginSwapTest(Make.Order(bodies), Make.Fjell, null)];
+        return [.. bodies, SwapRules.BeginSwapTest(Make.Order(bodies), Make.Fjell, null)];
     }
 
     private static IEnumerable<(string, Order)> Everywhere()

@@ -1,3 +1,5 @@
+using System.Globalization;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Documents;
 using Xunit;
@@ -114,4 +116,60 @@ public sealed class GuideYamlTests
             StringComparison.Ordinal
         );
     }
+
+    [Fact]
+    public void A_file_with_every_key_is_read_and_written_without_loss()
+    {
+        var yaml = File.ReadAllText(Repository.At("tests", "data", "guides", "every-key.yaml"));
+        var read = GuideYaml.Read(yaml);
+        Assert.Empty(read.Problems);
+
+        // A YAML reader that knows nothing of guides holds the two against each other.
+        var plain = new YamlDotNet.Serialization.DeserializerBuilder().Build();
+        Assert.Equal(
+            Facts(plain.Deserialize<object>(yaml)),
+            Facts(plain.Deserialize<object>(GuideYaml.Write(read.Guide!)))
+        );
+    }
+
+    [Fact]
+    public void The_file_with_every_key_holds_every_key()
+    {
+        var yaml = File.ReadAllText(Repository.At("tests", "data", "guides", "every-key.yaml"));
+        var held = Facts(new YamlDotNet.Serialization.DeserializerBuilder().Build().Deserialize<object>(yaml))
+            .Select(f => System.Text.RegularExpressions.Regex.Replace(f.Split(" = ")[0], @"\[\d+\]", ""))
+            .ToHashSet();
+        Assert.All(Keys(GuideFormat.File, ""), key => Assert.Contains(held, h => h == key || h.StartsWith(key + ".")));
+    }
+
+    [Fact]
+    public void The_published_schema_and_the_page_of_keys_are_those_of_the_reader()
+    {
+        Assert.Equal(File.ReadAllText(Repository.At("docs", "revtal-guide-1.schema.json")), GuideSchema.Text);
+        Assert.Equal(File.ReadAllText(Repository.At("docs", "guide-fields.md")), GuideFieldsPage.Text);
+    }
+
+    private static List<string> Facts(object? node, string path = "") =>
+        node switch
+        {
+            Dictionary<object, object> map =>
+            [
+                .. map.OrderBy(p => (string)p.Key, StringComparer.Ordinal)
+                    .SelectMany(p => Facts(p.Value, path.Length == 0 ? $"{p.Key}" : $"{path}.{p.Key}")),
+            ],
+            List<object> list => [.. list.SelectMany((item, i) => Facts(item, $"{path}[{i}]"))],
+            _ => [$"{path} = {Convert.ToString(node, CultureInfo.InvariantCulture)}"],
+        };
+
+    private static IEnumerable<string> Keys(ValueShape.Map map, string path) =>
+        map.Fields.SelectMany(f =>
+        {
+            var own = path.Length == 0 ? f.Key : $"{path}.{f.Key}";
+            return f.Shape switch
+            {
+                ValueShape.Map part => Keys(part, own),
+                ValueShape.List { Item: ValueShape.Map part } => Keys(part, own),
+                _ => [own],
+            };
+        });
 }

@@ -160,7 +160,7 @@ public sealed class JournalTests : IAsyncLifetime
     private async Task<Order> TakeInAsync()
     {
         var guide = await guides.GetAsync("FJ14", 1);
-        var body = OrderRules.TakeIn(
+        var body = IntakeRules.TakeIn(
             new Intake("Choir's archive", null, "NF14-77", "slow", null, null, null, Backup.Made, SealConsent.NoSeal),
             guide,
             1

@@ -27,7 +27,8 @@ internal static class GuideCommands
             Decide("decline", "Leave a suggestion (leads)"),
             Export(),
             Import(),
-            Schema()
+            Schema(),
+            Fields()
         );
 
     private static Command List()
@@ -344,6 +345,18 @@ internal static class GuideCommands
             (_, _, _) =>
             {
                 Console.Write(GuideSchema.Text);
+                return Task.CompletedTask;
+            }
+        );
+
+    private static Command Fields() =>
+        Cli.Command(
+            "fields",
+            "Print every key of a guide file with what it holds, in Markdown; needs no service",
+            "revtal guide fields | less",
+            (_, _, _) =>
+            {
+                Console.Write(GuideFieldsPage.Text);
                 return Task.CompletedTask;
             }
         );

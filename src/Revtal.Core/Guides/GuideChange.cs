@@ -174,7 +174,7 @@ public static class GuideChanges
             };
 
     private static string Hash(string? text) =>
-        text is not null && GuideReader.HashShape().IsMatch(text)
+        text is not null && FieldTypes.HashShape().IsMatch(text)
             ? text
             : throw RefusedException.Invalid("change-picture", "Name the picture by the hash that the shop gave it.");
 

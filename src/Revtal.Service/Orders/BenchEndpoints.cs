@@ -155,7 +155,7 @@ public static class BenchEndpoints
                         OrderAct.TellVariant,
                         request,
                         sender,
-                        s => BenchRules.TellVariant(s.Order, s.Model, request.Variant),
+                        s => IntakeRules.TellVariant(s.Order, s.Model, request.Variant),
                         cancel
                     )
             )
@@ -170,7 +170,7 @@ public static class BenchEndpoints
                         OrderAct.TellSeal,
                         request,
                         sender,
-                        (o, _) => BenchRules.TellSeal(request.Consent, request.Customer),
+                        (o, _) => IntakeRules.TellSeal(request.Consent, request.Customer),
                         cancel
                     )
             )
@@ -185,7 +185,7 @@ public static class BenchEndpoints
                         OrderAct.TellCopy,
                         request,
                         sender,
-                        (o, _) => BenchRules.TellCopy(request.Copy, request.Text),
+                        (o, _) => DriveRules.TellCopy(request.Copy, request.Text),
                         cancel
                     )
             )
@@ -200,7 +200,7 @@ public static class BenchEndpoints
                         OrderAct.SuggestChange,
                         request,
                         sender,
-                        (o, g) => BenchRules.Suggest(o, g, request.Change, request.Step),
+                        (o, g) => NoteRules.Suggest(o, g, request.Change, request.Step),
                         cancel
                     )
             )

@@ -76,7 +76,7 @@ public static class MeasureEndpoints
                         OrderAct.BeginSwapTest,
                         request,
                         sender,
-                        (o, g) => MeasureRules.BeginSwapTest(o, g, request.Shown?.Outcome),
+                        (o, g) => SwapRules.BeginSwapTest(o, g, request.Shown?.Outcome),
                         cancel
                     )
             )
@@ -91,7 +91,7 @@ public static class MeasureEndpoints
                         OrderAct.TrySwap,
                         request,
                         sender,
-                        (o, g) => MeasureRules.Try(o, g, request.Places, request.Shown.Outcome, request.Isolated),
+                        (o, g) => SwapRules.Try(o, g, request.Places, request.Shown.Outcome, request.Isolated),
                         cancel
                     )
             )
@@ -106,7 +106,7 @@ public static class MeasureEndpoints
                         OrderAct.EndSwapTest,
                         request,
                         sender,
-                        (o, _) => MeasureRules.EndSwapTest(o, request.Reason),
+                        (o, _) => SwapRules.EndSwapTest(o, request.Reason),
                         cancel
                     )
             )
@@ -130,7 +130,7 @@ public static class MeasureEndpoints
                         request,
                         sender,
                         (o, _) =>
-                            MeasureRules.BeginWatch(
+                            WatchRules.BeginWatch(
                                 o,
                                 request.For,
                                 clock.GetUtcNow(),
@@ -158,7 +158,7 @@ public static class MeasureEndpoints
                         OrderAct.NoteWatch,
                         request,
                         sender,
-                        (o, _) => MeasureRules.NoteWatch(o, request.Sign, request.On, clock.GetUtcNow(), request.Text),
+                        (o, _) => WatchRules.NoteWatch(o, request.Sign, request.On, clock.GetUtcNow(), request.Text),
                         cancel
                     )
             )
@@ -173,7 +173,7 @@ public static class MeasureEndpoints
                         OrderAct.EndWatch,
                         request,
                         sender,
-                        (o, _) => MeasureRules.EndWatch(o, request.Outcome, request.Text),
+                        (o, _) => WatchRules.EndWatch(o, request.Outcome, request.Text),
                         cancel
                     )
             )

@@ -34,7 +34,7 @@ public sealed class OrderDesk(
         var code = Words.RequiredLine("The model", request.Model);
         var revision = await guides.NewestAsync(code, cancel);
         var guide = await guides.GetAsync(code, revision, cancel);
-        var body = OrderRules.TakeIn(
+        var body = IntakeRules.TakeIn(
             new Intake(
                 request.Customer,
                 request.Contact,

@@ -54,7 +54,7 @@ public static class OrderEndpoints
                         OrderAct.MarkReady,
                         request,
                         sender,
-                        (o, g) => OrderRules.MarkReady(o, g, sender.Person.Role, request.Reason),
+                        (o, g) => CloseRules.MarkReady(o, g, sender.Person.Role, request.Reason),
                         cancel
                     )
             )
@@ -69,7 +69,7 @@ public static class OrderEndpoints
                         OrderAct.HandBack,
                         request,
                         sender,
-                        (o, _) => OrderRules.HandBack(request.To, request.OldParts),
+                        (o, _) => CloseRules.HandBack(request.To, request.OldParts),
                         cancel
                     )
             )
@@ -84,7 +84,7 @@ public static class OrderEndpoints
                         OrderAct.Park,
                         request,
                         sender,
-                        (o, _) => OrderRules.Park(request.Reason),
+                        (o, _) => CloseRules.Park(request.Reason),
                         cancel
                     )
             )
@@ -107,7 +107,7 @@ public static class OrderEndpoints
                         OrderAct.Cancel,
                         request,
                         sender,
-                        (o, g) => OrderRules.Cancel(request.Reason),
+                        (o, g) => CloseRules.Cancel(request.Reason),
                         cancel
                     )
             )
@@ -122,7 +122,7 @@ public static class OrderEndpoints
                         OrderAct.AddNote,
                         request,
                         sender,
-                        (o, g) => OrderRules.AddNote(o, g, request.Text, request.Step),
+                        (o, g) => NoteRules.AddNote(o, g, request.Text, request.Step),
                         cancel
                     )
             )

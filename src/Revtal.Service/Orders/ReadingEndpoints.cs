@@ -70,7 +70,7 @@ public static class ReadingEndpoints
             },
             sender,
             (order, guide) =>
-                OrderRules.TakeReading(
+                MeasureRules.TakeReading(
                     order,
                     guide,
                     request.Phase,

@@ -72,7 +72,7 @@ public static class PictureEndpoints
                 caption,
             },
             sender,
-            (o, g) => BenchRules.AddPhoto(o, g, picture.Hash, picture.Width, picture.Height, step, caption),
+            (o, g) => NoteRules.AddPhoto(o, g, picture.Hash, picture.Width, picture.Height, step, caption),
             cancel
         );
     }

@@ -32,7 +32,7 @@ public static class DriveEndpoints
                         new { bay, request },
                         sender,
                         (o, _) =>
-                            PlanRules.BeginCopy(o, bay, request.Source, request.Target, request.Method, request.Size),
+                            DriveRules.BeginCopy(o, bay, request.Source, request.Target, request.Method, request.Size),
                         cancel
                     )
             )
@@ -54,7 +54,7 @@ public static class DriveEndpoints
                         OrderAct.AdvanceCopy,
                         new { bay, request },
                         sender,
-                        (o, _) => PlanRules.AdvanceCopy(o, bay, request.Done),
+                        (o, _) => DriveRules.AdvanceCopy(o, bay, request.Done),
                         cancel
                     )
             )
@@ -79,7 +79,7 @@ public static class DriveEndpoints
                         new { bay, request },
                         sender,
                         (o, _) =>
-                            PlanRules.VerifyCopy(o, bay, request.FilesSource, request.FilesTarget, sampled, matched),
+                            DriveRules.VerifyCopy(o, bay, request.FilesSource, request.FilesTarget, sampled, matched),
                         cancel
                     );
                 }
@@ -104,7 +104,7 @@ public static class DriveEndpoints
                         new { position, request },
                         sender,
                         (o, _) =>
-                            PlanRules.Settle(
+                            DriveRules.Settle(
                                 o,
                                 position,
                                 request.Fate,

@@ -1,6 +1,6 @@
 namespace Revtal.Storage.Shapes;
 
-// Everything else that entries hold; see StoredEntries.
+// Everything else that entries hold; see EntryKinds.
 
 internal sealed record StoredWipe(string Category, string Method, string Verified);
 

@@ -1,6 +1,6 @@
 namespace Revtal.Storage.Shapes;
 
-// Plans, parts and quotes as they are kept; see StoredEntries.
+// Plans, parts and quotes as they are kept; see EntryKinds.
 
 internal sealed record StoredPlan(IReadOnlyList<StoredPlannedSlot> Slots, IReadOnlyList<StoredPlannedBay>? Bays = null);
 

@@ -1,6 +1,6 @@
 namespace Revtal.Storage.Shapes;
 
-// What captures are kept as; see StoredEntries.
+// What captures are kept as; see EntryKinds.
 
 internal sealed record StoredReading(
     IReadOnlyList<string> Sources,

@@ -1,86 +1,68 @@
 using Revtal.Core.Bench;
-using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Guides;
 using Revtal.Core.Planning;
 
 namespace Revtal.Core.Orders;
 
-/// <summary>Invitations, scores, the swap test and the watch; see <see cref="OrderRules"/>.</summary>
-public static class MeasureRules
+/// <summary>The search for what is at fault begins.</summary>
+public sealed record SwapTestBegun(SwapSetup Setup) : EntryBody
 {
-    /// <summary>The longest that a code stays open.</summary>
-    public static readonly TimeSpan LongestInvite = TimeSpan.FromHours(24);
+    public override OrderAct Act => OrderAct.BeginSwapTest;
 
-    private const int MostScores = 50,
-        LongestWatchDays = 365;
+    public override string Line(Guide? guide) =>
+        $"Swap test begun: {Phrases.Counted(Setup.Modules.Count, "module", "modules")}, {Setup.First.Spoken}";
 
-    /// <summary>
-    /// A machine may send one reading of this phase; an earlier code of the phase opens nothing any more.
-    /// </summary>
-    public static ReadingInvited Invite(Phase phase, string codeHash, DateTimeOffset now, TimeSpan open)
-    {
-        return open > TimeSpan.Zero && open <= LongestInvite
-            ? new ReadingInvited(phase, codeHash, now + open)
-            : throw RefusedException.Invalid("invite-time", "A code is open from one minute to 24 hours.");
-    }
-
-    /// <summary>The machine's own reading, by a code that fits.</summary>
-    public static ReadingTaken TakeInvited(Order order, Guide guide, Invite invite, Reading reading, string capture) =>
-        order.Invites.Contains(invite)
-            ? OrderRules.TakeReading(order, guide, invite.Phase, reading, capture, null) with
-            {
-                Invite = invite.Sequence,
-            }
-            : throw RefusedException.Rule("invite-used", "This code was used already. Ask for another.");
-
-    public static ScoresTaken TakeScores(Order order, Phase phase, IReadOnlyList<Score> scores, string? note)
-    {
-        if (phase == Phase.During)
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
         {
-            throw RefusedException.Invalid("score-phase", "Scores are of before or after.");
-        }
+            Stage = Stage.Checking,
+            Swap = new SwapProgress(Setup, [], order.Stage),
+        };
+}
 
-        var told = scores
-            .Select(s =>
-                s with
-                {
-                    Name = Words.RequiredLine("The score's name", s.Name),
-                    Unit = Words.RequiredLine("The unit", s.Unit),
-                }
-            )
-            .ToArray();
-        if (
-            told.Length is 0 or > MostScores
-            || told.DistinctBy(s => (s.Name, s.Unit)).Count() < told.Length
-            || told.Any(s => Math.Abs(s.Value) > 1_000_000_000_000m)
-        )
+/// <summary>An arrangement was tried.</summary>
+public sealed record SwapTried(SwapTrial Trial) : EntryBody
+{
+    public override OrderAct Act => OrderAct.TrySwap;
+
+    public override string Line(Guide? guide) =>
+        $"Swap test: {string.Join(", ", Trial.Places.Select(Place))}; {Trial.Outcome.Spoken}";
+
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
         {
-            throw RefusedException.Invalid(
-                "scores-impossible",
-                $"Give 1 to {MostScores} scores, each name and unit once, within a million millions."
-            );
-        }
+            Swap = new SwapProgress(order.Swap!.Setup, order.Swap.Trials.Add(Trial), order.Swap.From),
+        };
 
-        if (
-            told.FirstOrDefault(s =>
-                order
-                    .Scores(Phase.Before)
-                    .Concat(order.Scores(Phase.After))
-                    .Any(o => (o.Name, o.Unit) == (s.Name, s.Unit) && o.HigherIsBetter != s.HigherIsBetter)
-            ) is
-            { } turned
-        )
+    private static string Place(SwapPlace p) => p.Module == p.Slot ? p.Slot : $"{p.Slot} from {p.Module}";
+}
+
+/// <summary>The search ended.</summary>
+/// <param name="Conclusion">Null where it was given up.</param>
+public sealed record SwapTestEnded(SwapConclusion? Conclusion, string? Note) : EntryBody
+{
+    public override OrderAct Act => OrderAct.EndSwapTest;
+
+    public override string Line(Guide? guide) =>
+        (Conclusion is { } c ? $"Swap test: {c.Sentence} {c.Do}" : "Swap test given up") + Phrases.Added(Note);
+
+    // Early journals hold ends of swap tests on parked orders: those stay parked, with their reason.
+    internal override Order Apply(Order order, Entry entry) =>
+        order.Standing(order.Swap!.From) with
         {
-            throw RefusedException.Invalid(
-                "score-turned",
-                $"{turned.Name} was told the other way round before: is higher better, or lower?"
-            );
-        }
+            Swap = null,
+            SwapResults = order.SwapResults.Add(
+                new(entry.Sequence, Conclusion, Note, order.Swap.Trials.Count, entry.By, entry.At)
+            ),
+        };
+}
 
-        return new ScoresTaken(phase, told, Words.Text("The note", note));
-    }
-
+/// <summary>
+/// The swap test. Each rule gives the entry to append, or refuses with the reason and the way on.
+/// </summary>
+public static class SwapRules
+{
     /// <summary>The search for what is at fault begins, from what the last start showed.</summary>
     /// <param name="seen">Null: as the last reading has it.</param>
     public static SwapTestBegun BeginSwapTest(Order order, Guide guide, SwapOutcome? seen)
@@ -182,67 +164,12 @@ public static class MeasureRules
         );
     }
 
-    /// <summary>The machine is watched before it goes back, or after.</summary>
-    public static WatchBegun BeginWatch(
-        Order order,
-        string? fault,
-        DateTimeOffset now,
-        DateTimeOffset until,
-        int everyDays
-    )
-    {
-        return until > now && until <= now.AddDays(LongestWatchDays) && everyDays is >= 1 and <= LongestWatchDays
-            ? new WatchBegun(
-                Words.RequiredLine("What is watched for", fault ?? FirstLine(order.Intake.Complaint)),
-                until,
-                everyDays
-            )
-            : throw RefusedException.Invalid(
-                "watch-time",
-                "A watch ends within a year from now, and asks every 1 to 365 days."
-            );
-    }
-
-    public static WatchNoted NoteWatch(Order order, WatchSign sign, DateOnly on, DateTimeOffset now, string? text)
-    {
-        // A day ahead somewhere on earth is still today.
-        return
-            on >= DateOnly.FromDateTime(order.Watch!.BeganAt.UtcDateTime).AddDays(-1)
-            && on <= DateOnly.FromDateTime(now.UtcDateTime).AddDays(1)
-            ? new WatchNoted(
-                sign,
-                on,
-                sign == WatchSign.Other ? Words.RequiredText("What was seen", text) : Words.Text("The text", text)
-            )
-            : throw RefusedException.Invalid("watch-day", "The day lies between the beginning of the watch and today.");
-    }
-
-    /// <summary>Gone or unclear: the order goes on where it stood. Came back: it is checked anew.</summary>
-    public static WatchEnded EndWatch(Order order, WatchOutcome outcome, string? text)
-    {
-        return order.Watch!.Notes.Count == 0 && outcome == WatchOutcome.Gone
-            ? throw RefusedException.Rule(
-                "nothing-observed",
-                "Nobody has asked yet. Note at least one day, even that there was nothing."
-            )
-            : new WatchEnded(
-                outcome,
-                outcome == WatchOutcome.Gone ? Words.Text("The text", text) : Words.RequiredText("What was seen", text)
-            );
-    }
-
     // All that may be badly seated was out and in already.
     private static bool Reseated(SwapOutcome first, SwapModule[] modules, HashSet<string> reseated) =>
         modules
             .Select(m => m.Home)
             .Where(h => first is { Started: false } or { Slots: null } || !first.Slots.Contains(h))
             .All(reseated.Contains);
-
-    private static string FirstLine(string text)
-    {
-        var line = text.Split('\n')[0];
-        return line[..Math.Min(Words.LongestLine, line.Length)];
-    }
 
     private static SwapOutcome Shown(CheckResult? check, SwapModule[] modules) =>
         check is null

@@ -1,95 +1,122 @@
+using System.Globalization;
+using System.Text.Json.Serialization;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Parts;
-using Revtal.Core.Planning;
 
 namespace Revtal.Core.Orders;
 
-/// <summary>The plan, the customer's word on it, and the drives' data; see <see cref="OrderRules"/>.</summary>
-public static class PlanRules
+/// <summary>The boot drive's copy is verified, or the customer goes without.</summary>
+/// <param name="Text">How it was verified, or who waived it.</param>
+public sealed record CopyTold(CopyState Copy, string Text) : EntryBody
 {
-    private const int LongestOfferDays = 90;
+    public override OrderAct Act => OrderAct.TellCopy;
 
-    /// <summary>
-    /// The plan is set, or set anew, which asks the customer again. One above every known maximum is a lead's.
-    /// </summary>
-    /// <param name="discount">In percent.</param>
-    public static PlanSet SetPlan(
-        Order order,
-        Guide guide,
-        IReadOnlyList<SlotChange> changes,
-        string? note,
-        Role role = Role.Technician,
-        decimal discount = 0,
-        LaterStage? later = null
-    )
-    {
-        if (discount is < 0 or > 100)
+    public override string Line(Guide? guide) => $"Copy {Phrases.Words(Copy)}: {Text}";
+
+    internal override Order Apply(Order order, Entry entry) => order with { Copy = this };
+}
+
+/// <summary>A drive's data begins to be copied.</summary>
+/// <param name="Bay">The bay whose drive is replaced.</param>
+/// <param name="Size">What is to be copied.</param>
+public sealed record CopyBegun(string Bay, string Source, string Target, string Method, DriveSize Size) : EntryBody
+{
+    public override OrderAct Act => OrderAct.BeginCopy;
+
+    public override string Line(Guide? guide) => $"Copy of {Bay} begun: {Source} to {Target}, {Size}, {Method}";
+
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
         {
-            throw RefusedException.Invalid(
-                "discount-impossible",
-                $"A discount of {discount} % cannot be. It is from 0 to 100."
-            );
-        }
+            Copies = order
+                .Copies.RemoveAll(c => c.Bay == Bay)
+                .Add(new(Bay, Source, Target, Method, Size, [new CopyPoint(default, entry.At)], null, null)),
+        };
+}
 
-        var plan = Planner.Make(guide, order.Before!.Value, changes);
-        if (
-            role != Role.Lead
-            && FitRules.Of(guide, order.Before.Value, plan).FirstOrDefault(n => n.Weight == FitWeight.Lead) is { } heavy
-        )
-        {
-            throw new RefusedException(RefusalKind.Role, heavy.Code, heavy.Sentence);
-        }
+/// <summary>So much is copied.</summary>
+public sealed record CopyAdvanced(string Bay, DriveSize Done) : EntryBody
+{
+    public override OrderAct Act => OrderAct.AdvanceCopy;
 
-        return new PlanSet(
-            plan,
-            Words.Text("The note", note),
-            discount,
-            later is null
-                ? null
-                : later with
-                {
-                    Part = new PartNumber(Words.RequiredLine("The later part", later.Part.ToString())),
-                    Words = Words.RequiredLine("What comes later", later.Words),
-                }
+    public override string Line(Guide? guide) => $"Copy of {Bay}: {Done} done";
+
+    internal override Order Apply(Order order, Entry entry) =>
+        order.OnCopy(Bay, c => c with { Points = c.Points.Add(new(Done, entry.At)) });
+}
+
+/// <summary>Source and target were compared.</summary>
+/// <param name="FilesSource">Files counted there.</param>
+/// <param name="Sampled">How many files were compared by hash.</param>
+/// <param name="Matched">How many of those are alike.</param>
+public sealed record CopyVerified(string Bay, int FilesSource, int FilesTarget, int Sampled, int Matched) : EntryBody
+{
+    /// <summary>Nothing is missing and nothing differs.</summary>
+    public bool IsGood => FilesSource == FilesTarget && Sampled > 0 && Matched == Sampled;
+
+    /// <summary>“41204 of 41204 files, 200 of 200 sampled hashes alike”.</summary>
+    public string Counts =>
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"{FilesTarget} of {FilesSource} files, {Matched} of {Sampled} sampled hashes alike"
         );
-    }
 
-    /// <summary>The customer agreed to the plan; what was told is frozen with it.</summary>
-    public static PlanAgreed Agree(string? customer, string? note, Quote? quote = null, bool byLink = false)
-    {
-        return new PlanAgreed(Words.RequiredLine("Who agreed", customer), Words.Text("The note", note), quote, byLink);
-    }
+    public override OrderAct Act => OrderAct.VerifyCopy;
 
-    public static QuoteDeclined Decline(string? customer, string? reason, bool byLink = false)
-    {
-        return new QuoteDeclined(
-            Words.RequiredLine("Who declined", customer),
-            Words.Text("The reason", reason),
-            byLink
-        );
-    }
+    public override string Line(Guide? guide) =>
+        $"Copy of {Bay} compared: {Counts}{Phrases.When(!IsGood, ": not good")}";
 
-    /// <summary>A link is made; an earlier one opens nothing any more.</summary>
-    /// <param name="until">When it ends by itself; within 90 days.</param>
-    public static QuoteOffered Offer(Quote quote, string linkHash, DateTimeOffset now, DateTimeOffset until)
+    internal override Order Apply(Order order, Entry entry)
     {
-        if (quote.Unpriced.Count > 0)
+        var told = IsGood ? order with { Copy = new CopyTold(CopyState.Verified, Counts) } : order;
+        return told.OnCopy(Bay, c => c with { Verified = this, VerifiedAt = entry.At });
+    }
+}
+
+/// <summary>What became of a part that came out.</summary>
+/// <param name="Grade">Of a part bought in: A, B or C.</param>
+/// <param name="Tested">How a part bought in was tested, and what came out.</param>
+/// <param name="Price">What the shop paid for it.</param>
+public sealed record OldPartSettled(
+    string Position,
+    PartFate Fate,
+    Wipe? Wipe,
+    string? Note,
+    string? Grade = null,
+    string? Tested = null,
+    decimal? Price = null
+) : EntryBody
+{
+    public override OrderAct Act => OrderAct.SettleOldPart;
+
+    /// <summary>“wiped, then the customer keeps it, purge by secure erase, verified: read back”.</summary>
+    [JsonIgnore]
+    public string Words =>
+        Fate.Spoken()
+        + Phrases.When(Wipe, w => $", {Phrases.Words(w.Category)} by {w.Method}, verified: {w.Verified}")
+        + Phrases.When(Grade, g => $", grade {g}")
+        + Phrases.When(Tested, t => $", tested: {t}")
+        + Phrases.Added(Note);
+
+    public override string Line(Guide? guide) => $"What came out of {Position}: {Words}";
+
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
         {
-            throw RefusedException.Rule(
-                "price-missing",
-                $"No price is known for {Phrases.Listed(quote.Unpriced)}. Name the part by its number in the "
-                    + "catalogue, then send the quote."
-            );
-        }
+            Settled = order.Settled.RemoveAll(o => o.Position == Position).Add(this),
+        };
+}
 
-        return until > now && until <= now.AddDays(LongestOfferDays)
-            ? new QuoteOffered(quote, linkHash, until)
-            : throw RefusedException.Invalid(
-                "until-impossible",
-                $"A quote's link is open from now on, for {LongestOfferDays} days at most."
-            );
-    }
+/// <summary>
+/// The drives' data, and what becomes of the parts that came out. Each rule gives the entry to append, or refuses
+/// with the reason and the way on.
+/// </summary>
+public static class DriveRules
+{
+    /// <summary>The boot drive's copy is verified, or the customer goes without.</summary>
+    public static CopyTold TellCopy(CopyState copy, string? text) =>
+        new(copy, Words.RequiredText(copy == CopyState.Verified ? "How it was verified" : "Who goes without it", text));
 
     /// <summary>A drive's data begins to be copied.</summary>
     /// <param name="size">What is to be copied.</param>

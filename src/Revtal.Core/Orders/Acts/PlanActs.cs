@@ -1,6 +1,7 @@
 using System.Globalization;
 using Revtal.Core.Checks;
 using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 using Revtal.Core.Parts;
 using Revtal.Core.Planning;
 
@@ -85,4 +86,94 @@ public sealed record QuoteDeclined(string Customer, string? Reason, bool ByLink 
         $"{Customer} declined{Phrases.When(ByLink, " by the link")}{Phrases.Added(Reason)}";
 
     internal override Order Apply(Order order, Entry entry) => order with { Offered = null, Declined = this };
+}
+
+/// <summary>
+/// The plan and the customer's word on it. Each rule gives the entry to append, or refuses with the reason and the
+/// way on.
+/// </summary>
+public static class PlanRules
+{
+    private const int LongestOfferDays = 90;
+
+    /// <summary>
+    /// The plan is set, or set anew, which asks the customer again. One above every known maximum is a lead's.
+    /// </summary>
+    /// <param name="discount">In percent.</param>
+    public static PlanSet SetPlan(
+        Order order,
+        Guide guide,
+        IReadOnlyList<SlotChange> changes,
+        string? note,
+        Role role = Role.Technician,
+        decimal discount = 0,
+        LaterStage? later = null
+    )
+    {
+        if (discount is < 0 or > 100)
+        {
+            throw RefusedException.Invalid(
+                "discount-impossible",
+                $"A discount of {discount} % cannot be. It is from 0 to 100."
+            );
+        }
+
+        var plan = Planner.Make(guide, order.Before!.Value, changes);
+        if (
+            role != Role.Lead
+            && FitRules.Of(guide, order.Before.Value, plan).FirstOrDefault(n => n.Weight == FitWeight.Lead) is { } heavy
+        )
+        {
+            throw new RefusedException(RefusalKind.Role, heavy.Code, heavy.Sentence);
+        }
+
+        return new PlanSet(
+            plan,
+            Words.Text("The note", note),
+            discount,
+            later is null
+                ? null
+                : later with
+                {
+                    Part = new PartNumber(Words.RequiredLine("The later part", later.Part.ToString())),
+                    Words = Words.RequiredLine("What comes later", later.Words),
+                }
+        );
+    }
+
+    /// <summary>The customer agreed to the plan; what was told is frozen with it.</summary>
+    public static PlanAgreed Agree(string? customer, string? note, Quote? quote = null, bool byLink = false)
+    {
+        return new PlanAgreed(Words.RequiredLine("Who agreed", customer), Words.Text("The note", note), quote, byLink);
+    }
+
+    public static QuoteDeclined Decline(string? customer, string? reason, bool byLink = false)
+    {
+        return new QuoteDeclined(
+            Words.RequiredLine("Who declined", customer),
+            Words.Text("The reason", reason),
+            byLink
+        );
+    }
+
+    /// <summary>A link is made; an earlier one opens nothing any more.</summary>
+    /// <param name="until">When it ends by itself; within 90 days.</param>
+    public static QuoteOffered Offer(Quote quote, string linkHash, DateTimeOffset now, DateTimeOffset until)
+    {
+        if (quote.Unpriced.Count > 0)
+        {
+            throw RefusedException.Rule(
+                "price-missing",
+                $"No price is known for {Phrases.Listed(quote.Unpriced)}. Name the part by its number in the "
+                    + "catalogue, then send the quote."
+            );
+        }
+
+        return until > now && until <= now.AddDays(LongestOfferDays)
+            ? new QuoteOffered(quote, linkHash, until)
+            : throw RefusedException.Invalid(
+                "until-impossible",
+                $"A quote's link is open from now on, for {LongestOfferDays} days at most."
+            );
+    }
 }

@@ -1,3 +1,5 @@
+using Revtal.Core.Bench;
+using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
@@ -74,4 +76,61 @@ public sealed record Cancelled(string Reason) : EntryBody
             Resting = null,
             Reason = Reason,
         };
+}
+
+/// <summary>
+/// Ready, handed back, parked, cancelled. Each rule gives the entry to append, or refuses with the reason and the
+/// way on.
+/// </summary>
+public static class CloseRules
+{
+    /// <summary>
+    /// The check is accepted. A verdict that is short, not seen or unknown goes out only by a lead's reason.
+    /// </summary>
+    public static MarkedReady MarkReady(Order order, Guide guide, Role role, string? reason)
+    {
+        var check =
+            order.Check(guide)
+            ?? throw RefusedException.Rule("nothing-to-check", "No reading was taken after the work. Take it first.");
+        var verdict = check.Verdict;
+        var why = Words.Text("The reason", reason);
+        if (verdict is Verdict.AsPlanned or Verdict.WithRemarks)
+        {
+            return new MarkedReady(verdict, why, Proved(guide.Memory, check.Installed.After));
+        }
+
+        if (role != Role.Lead)
+        {
+            throw new RefusedException(
+                RefusalKind.Role,
+                "lead-decides",
+                "The check is not as planned. Mend it, or ask a lead to mark it ready with a reason."
+            );
+        }
+
+        return new MarkedReady(
+            verdict,
+            why
+                ?? throw RefusedException.Rule(
+                    "reason-missing",
+                    "The check is not as planned. Say with a reason why it goes out all the same."
+                )
+        );
+    }
+
+    // More than anybody stated or proved before.
+    private static MemorySize? Proved(MemoryFacts memory, long? installed) =>
+        installed is { } bytes && bytes > memory.StatedMax.Bytes && bytes > (memory.ConfirmedMax?.Size.Bytes ?? 0)
+            ? new MemorySize(bytes)
+            : null;
+
+    /// <summary>The machine goes back to the customer; the order ends.</summary>
+    public static HandedBack HandBack(string? to, string? oldParts) =>
+        new(Words.RequiredLine("Who took it", to), Words.Text("The old parts' fate", oldParts));
+
+    /// <summary>Nothing is done on the order until it is resumed.</summary>
+    public static Parked Park(string? reason) => new(Words.RequiredText("The reason", reason));
+
+    /// <summary>The order ends without a hand-back.</summary>
+    public static Cancelled Cancel(string? reason) => new(Words.RequiredText("The reason", reason));
 }

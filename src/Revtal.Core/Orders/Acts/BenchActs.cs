@@ -1,10 +1,154 @@
 using Revtal.Core.Bench;
 using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
 
 namespace Revtal.Core.Orders;
 
-/// <summary>What may be done while the machine is on the bench; see <see cref="OrderRules"/>.</summary>
+/// <summary>What is said of one run.</summary>
+/// <param name="Run">Which run of the order, from 1.</param>
+public abstract record RunEntry(int Run) : EntryBody
+{
+    // The first run is the plan's; only later ones are told apart by their number.
+    public sealed override string Line(Guide? guide) => Phrases.When(Run > 1, $"Run {Run}: ") + Told(guide);
+
+    internal sealed override Order Apply(Order order, Entry entry) =>
+        order.OnRun(Run, run => Apply(run, entry.By, entry.At)) with
+        {
+            Stage = MovesToBench ? Stage.OnBench : order.Stage,
+        };
+
+    private protected virtual bool MovesToBench => false;
+
+    private protected abstract string Told(Guide? guide);
+
+    private protected abstract Run Apply(Run run, string by, DateTimeOffset at);
+}
+
+/// <summary>A step was done, or skipped with a reason.</summary>
+public sealed record StepConfirmed(
+    int Run,
+    StepId Step,
+    int? Fasteners,
+    string? Explanation,
+    string? Note,
+    IReadOnlyList<string>? Holes = null,
+    IReadOnlyDictionary<string, int>? Groups = null,
+    IReadOnlyDictionary<string, string>? Occupants = null,
+    MemorySize? Seen = null,
+    Deviation? Deviation = null
+) : RunEntry(Run)
+{
+    public override OrderAct Act => OrderAct.ConfirmStep;
+
+    private protected override bool MovesToBench => true;
+
+    private protected override string Told(Guide? guide)
+    {
+        string[] parts =
+        [
+            Deviation == Bench.Deviation.Skipped
+                ? $"Skipped: {StepWords.Title(Step, guide)}"
+                : StepWords.Done(Step, guide),
+            Phrases.When(Deviation == Bench.Deviation.Otherwise, ", otherwise than the sheet says"),
+            Fasteners is > 0 and var n ? $", {Phrases.Counted(n, "fastener", "fasteners")}" : "",
+            Phrases.When(Occupants, o => string.Concat(o.Select(p => $", {p.Key} {p.Value}"))),
+            Phrases.When(Seen, seen => $", {seen} seen"),
+            Phrases.Added(Explanation),
+            Phrases.Added(Note),
+        ];
+        return string.Concat(parts);
+    }
+
+    private protected override Run Apply(Run run, string by, DateTimeOffset at) =>
+        run with
+        {
+            Done = run.Done.Add(
+                new(Step, by, at, Fasteners, Explanation, Note, Holes, Groups, Occupants, Seen, Deviation)
+            ),
+            Blocked = run.Blocked.RemoveAll(b => b.Step == Step),
+        };
+}
+
+/// <summary>The step confirmed last was not done after all.</summary>
+public sealed record StepTakenBack(int Run, StepId Step, string? Reason) : RunEntry(Run)
+{
+    public override OrderAct Act => OrderAct.TakeStepBack;
+
+    private protected override string Told(Guide? guide) =>
+        $"Taken back: {StepWords.Title(Step, guide)}{Phrases.Added(Reason)}";
+
+    private protected override Run Apply(Run run, string by, DateTimeOffset at) =>
+        run with
+        {
+            Done = run.Done.RemoveAll(d => d.Step == Step),
+        };
+}
+
+/// <summary>A lead lets one gate be.</summary>
+/// <param name="Step">Null for what stops the whole run.</param>
+public sealed record GateWaived(int Run, Gate Gate, StepId? Step, string Reason) : RunEntry(Run)
+{
+    public override OrderAct Act => OrderAct.WaiveGate;
+
+    private protected override string Told(Guide? guide) =>
+        $"Waived, {Gate.Spoken()}{StepWords.At(Step, guide)} – {Reason}";
+
+    private protected override Run Apply(Run run, string by, DateTimeOffset at) =>
+        run with
+        {
+            Waivers = run.Waivers.Add(new GateWaiver(Gate, Step, Reason, by, at)),
+        };
+}
+
+/// <summary>A step could not be done; it waits for somebody else, or for a lead.</summary>
+public sealed record StepImpossible(int Run, StepId Step, string Reason) : RunEntry(Run)
+{
+    public override OrderAct Act => OrderAct.BlockStep;
+
+    private protected override string Told(Guide? guide) =>
+        $"Cannot be done: {StepWords.Title(Step, guide)} – {Reason}";
+
+    private protected override Run Apply(Run run, string by, DateTimeOffset at) =>
+        run with
+        {
+            Blocked = run.Blocked.RemoveAll(b => b.Step == Step).Add(new StepBlocked(Step, Reason, by, at)),
+        };
+}
+
+/// <summary>Something was found inside.</summary>
+public sealed record FoundInside(int Run, FindKind Kind, StepId? Step, string? Text) : RunEntry(Run)
+{
+    public override OrderAct Act => OrderAct.AddFind;
+
+    private protected override string Told(Guide? guide) =>
+        $"Found {Kind.Spoken()}{StepWords.At(Step, guide)}{Phrases.Added(Text)}";
+
+    private protected override Run Apply(Run run, string by, DateTimeOffset at) =>
+        run with
+        {
+            Found = run.Found.Add(new BenchFind(Kind, Step, Text, by, at)),
+        };
+}
+
+/// <summary>The modules of these slots are to come out and go back in: another run begins.</summary>
+public sealed record ReseatBegun(IReadOnlyList<string> Slots, string? Reason) : EntryBody
+{
+    public override OrderAct Act => OrderAct.BeginReseat;
+
+    public override string Line(Guide? guide) => $"Reseat of {Phrases.Listed(Slots)} begun{Phrases.Added(Reason)}";
+
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
+        {
+            Stage = Stage.OnBench,
+            Runs = order.Runs.Add(Run.Begin(order.Runs.Count + 1, Slots, Reason)),
+        };
+}
+
+/// <summary>
+/// The run on the bench. Each rule gives the entry to append, or refuses with the reason and the way on.
+/// </summary>
 public static class BenchRules
 {
     /// <summary>A step of the run is confirmed; the gates decide.</summary>
@@ -138,60 +282,6 @@ public static class BenchRules
         }
 
         return new ReseatBegun(asked, Words.Text("The reason", reason));
-    }
-
-    /// <summary>
-    /// Somebody looked which build it is. A plan that does not suit it is dropped, as long as nothing was pulled by it.
-    /// </summary>
-    /// <param name="model">The model's guide, with its variants.</param>
-    public static VariantTold TellVariant(Order order, Guide model, string? variant)
-    {
-        var id = Words.RequiredLine("The variant", variant);
-        model.NeedVariant(id);
-        var build = model.For(id);
-        var drops = order.Plan is { Value: var plan } && !Planner.Suits(build, order.Before!.Value, plan);
-        return drops && (order.WorkStage > Stage.OnBench || HandsWereIn(order, model.For(order.Variant)))
-            ? throw RefusedException.Rule(
-                "variant-too-late",
-                $"The plan does not suit a {id}, but was carried out in part already. Close the machine, then take it "
-                    + $"in again as a {id}."
-            )
-            : new VariantTold(id, drops);
-    }
-
-    /// <summary>The customer's word about the warranty seal.</summary>
-    public static SealTold TellSeal(SealConsent consent, string? customer) =>
-        new(consent, Words.RequiredLine("Who said so", customer));
-
-    /// <summary>The boot drive's copy is verified, or the customer goes without.</summary>
-    public static CopyTold TellCopy(CopyState copy, string? text) =>
-        new(copy, Words.RequiredText(copy == CopyState.Verified ? "How it was verified" : "Who goes without it", text));
-
-    public static PhotoTaken AddPhoto(
-        Order order,
-        Guide guide,
-        string hash,
-        int width,
-        int height,
-        StepId? step,
-        string? caption
-    )
-    {
-        KnownStep(order, guide, step);
-        return new PhotoTaken(hash, width, height, step, Words.Line("The caption", caption));
-    }
-
-    /// <summary>What somebody learned goes to the lead, who takes it into the guide or leaves it.</summary>
-    public static GuideSuggested Suggest(Order order, Guide guide, GuideChange change, StepId? step)
-    {
-        KnownStep(order, guide, step);
-        var told = change with
-        {
-            Text = Words.Line("The text", change.Text),
-            Target = Words.Line("What it is about", change.Target),
-        };
-        GuideChanges.Apply(guide, told);
-        return new GuideSuggested(told, step);
     }
 
     internal static bool HandsWereIn(Order order, Guide guide) =>

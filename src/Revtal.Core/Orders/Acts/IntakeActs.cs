@@ -1,0 +1,102 @@
+using Revtal.Core.Guides;
+using Revtal.Core.Planning;
+
+namespace Revtal.Core.Orders;
+
+/// <summary>A machine was taken in; the order begins.</summary>
+/// <param name="Model">The guide's code.</param>
+/// <param name="Revision">The guide's revision that this order keeps.</param>
+/// <param name="Variant">Which build it is; null when it is not known or there is but one.</param>
+public sealed record TakenIn(Intake Intake, string Model, int Revision, string? Variant = null) : EntryBody
+{
+    public override OrderAct Act => OrderAct.TakeIn;
+
+    public override string Line(Guide? guide) => $"Taken in from {Intake.Customer}: {Intake.Complaint}";
+}
+
+/// <summary>Somebody looked which build it is.</summary>
+/// <param name="PlanDropped">The plan does not suit this build: it is to be made anew.</param>
+public sealed record VariantTold(string Variant, bool PlanDropped) : EntryBody
+{
+    public override OrderAct Act => OrderAct.TellVariant;
+
+    public override string Line(Guide? guide) =>
+        $"It is a {Variant}{Phrases.When(PlanDropped, "; the plan does not suit it and is to be made anew")}";
+
+    // A parked order stays parked; what it goes back to is the planning.
+    internal override Order Apply(Order order, Entry entry)
+    {
+        var told = order with { Variant = Variant };
+        return PlanDropped ? told.WithoutPlan().Standing(Stage.Measured) : told;
+    }
+}
+
+/// <summary>The customer's word about the warranty seal.</summary>
+/// <param name="Customer">Who said so on the customer's side.</param>
+public sealed record SealTold(SealConsent Consent, string Customer) : EntryBody
+{
+    public override OrderAct Act => OrderAct.TellSeal;
+
+    public override string Line(Guide? guide) => $"Warranty seal: {Consent.Spoken()}, says {Customer}";
+
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
+        {
+            Intake = order.Intake with { SealConsent = Consent },
+        };
+}
+
+/// <summary>
+/// What a machine is when it comes in, and what its customer allows. Each rule gives the entry to append, or
+/// refuses with the reason and the way on.
+/// </summary>
+public static class IntakeRules
+{
+    /// <summary>A machine is taken in; the order begins.</summary>
+    public static TakenIn TakeIn(Intake intake, Guide guide, int revision, string? variant = null)
+    {
+        if (variant is not null)
+        {
+            guide.NeedVariant(variant);
+        }
+
+        return new TakenIn(
+            intake with
+            {
+                Customer = Words.RequiredLine("The customer", intake.Customer),
+                Contact = Words.Line("The contact", intake.Contact),
+                Serial = Words.Line("The serial", intake.Serial),
+                Complaint = Words.RequiredText("The complaint", intake.Complaint),
+                Goal = Words.Text("The goal", intake.Goal),
+                Accessories = Words.Text("The accessories", intake.Accessories),
+                Condition = Words.Text("The condition", intake.Condition),
+            },
+            guide.Model.Code,
+            revision,
+            variant
+        );
+    }
+
+    /// <summary>
+    /// Somebody looked which build it is. A plan that does not suit it is dropped, as long as nothing was pulled by it.
+    /// </summary>
+    /// <param name="model">The model's guide, with its variants.</param>
+    public static VariantTold TellVariant(Order order, Guide model, string? variant)
+    {
+        var id = Words.RequiredLine("The variant", variant);
+        model.NeedVariant(id);
+        var build = model.For(id);
+        var drops = order.Plan is { Value: var plan } && !Planner.Suits(build, order.Before!.Value, plan);
+        return drops && (order.WorkStage > Stage.OnBench || BenchRules.HandsWereIn(order, model.For(order.Variant)))
+            ? throw RefusedException.Rule(
+                "variant-too-late",
+                $"The plan does not suit a {id}, but was carried out in part already. Close the machine, then take it "
+                    + $"in again as a {id}."
+            )
+            : new VariantTold(id, drops);
+    }
+
+    /// <summary>The customer's word about the warranty seal.</summary>
+    public static SealTold TellSeal(SealConsent consent, string? customer) =>
+        new(consent, Words.RequiredLine("Who said so", customer));
+}

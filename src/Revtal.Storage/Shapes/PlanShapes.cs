@@ -1,0 +1,53 @@
+using Revtal.Core.Orders;
+
+namespace Revtal.Storage.Shapes;
+
+internal sealed record StoredPlanSet(
+    StoredPlan Plan,
+    string? Note,
+    decimal Discount = 0,
+    StoredLaterStage? Later = null
+);
+
+internal sealed record StoredPlanAgreed(string Customer, string? Note, StoredQuote? Quote = null, bool ByLink = false);
+
+internal sealed record StoredQuoteOffered(StoredQuote Quote, string LinkHash, DateTimeOffset Until);
+
+internal sealed record StoredQuoteRevoked();
+
+internal sealed record StoredQuoteDeclined(string Customer, string? Reason, bool ByLink = false);
+
+internal static partial class StoredMapper
+{
+    public static partial StoredPlanSet ToStored(PlanSet body);
+
+    public static partial PlanSet ToHeart(StoredPlanSet body);
+
+    public static partial StoredPlanAgreed ToStored(PlanAgreed body);
+
+    public static partial PlanAgreed ToHeart(StoredPlanAgreed body);
+
+    public static partial StoredQuoteOffered ToStored(QuoteOffered body);
+
+    public static partial QuoteOffered ToHeart(StoredQuoteOffered body);
+
+    public static partial StoredQuoteDeclined ToStored(QuoteDeclined body);
+
+    public static partial QuoteDeclined ToHeart(StoredQuoteDeclined body);
+}
+
+internal static class PlanShapes
+{
+    public static readonly EntryKind[] Kinds =
+    [
+        EntryKind.Of<PlanSet, StoredPlanSet>("plan-set/1", StoredMapper.ToStored, StoredMapper.ToHeart),
+        EntryKind.Of<PlanAgreed, StoredPlanAgreed>("plan-agreed/1", StoredMapper.ToStored, StoredMapper.ToHeart),
+        EntryKind.Of<QuoteOffered, StoredQuoteOffered>("quote-offered/1", StoredMapper.ToStored, StoredMapper.ToHeart),
+        EntryKind.Of<QuoteRevoked, StoredQuoteRevoked>("quote-revoked/1", _ => new(), _ => new()),
+        EntryKind.Of<QuoteDeclined, StoredQuoteDeclined>(
+            "quote-declined/1",
+            StoredMapper.ToStored,
+            StoredMapper.ToHeart
+        ),
+    ];
+}

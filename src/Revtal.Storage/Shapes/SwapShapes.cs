@@ -1,0 +1,42 @@
+using Revtal.Core.Orders;
+
+namespace Revtal.Storage.Shapes;
+
+internal sealed record StoredSwapTestBegun(StoredSwapSetup Setup);
+
+internal sealed record StoredSwapTried(StoredSwapTrial Trial);
+
+internal sealed record StoredSwapTestEnded(StoredSwapConclusion? Conclusion, string? Note);
+
+internal static partial class StoredMapper
+{
+    public static partial StoredSwapTestBegun ToStored(SwapTestBegun body);
+
+    public static partial SwapTestBegun ToHeart(StoredSwapTestBegun body);
+
+    public static partial StoredSwapTried ToStored(SwapTried body);
+
+    public static partial SwapTried ToHeart(StoredSwapTried body);
+
+    public static partial StoredSwapTestEnded ToStored(SwapTestEnded body);
+
+    public static partial SwapTestEnded ToHeart(StoredSwapTestEnded body);
+}
+
+internal static class SwapShapes
+{
+    public static readonly EntryKind[] Kinds =
+    [
+        EntryKind.Of<SwapTestBegun, StoredSwapTestBegun>(
+            "swap-test-begun/1",
+            StoredMapper.ToStored,
+            StoredMapper.ToHeart
+        ),
+        EntryKind.Of<SwapTried, StoredSwapTried>("swap-tried/1", StoredMapper.ToStored, StoredMapper.ToHeart),
+        EntryKind.Of<SwapTestEnded, StoredSwapTestEnded>(
+            "swap-test-ended/1",
+            StoredMapper.ToStored,
+            StoredMapper.ToHeart
+        ),
+    ];
+}
