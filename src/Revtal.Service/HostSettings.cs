@@ -20,9 +20,9 @@ internal sealed record HostSettings(
     bool Rebuild
 )
 {
-    /// <summary>Reads them.</summary>
-    /// <returns>The settings, or the one sentence that says what is wrong with them.</returns>
-    public static (HostSettings? Settings, string? Problem) Read(IConfiguration from)
+    /// <summary>Reads and proves them.</summary>
+    /// <exception cref="SettingException">One cannot be.</exception>
+    public static HostSettings Read(IConfiguration from)
     {
         var shop = new ShopOptions();
         from.GetSection("Shop").Bind(shop);
@@ -36,7 +36,7 @@ internal sealed record HostSettings(
             from["Log"] == "plain",
             from["Rebuild"] is not null
         );
-        return settings.WhyImpossible() is { } why ? (null, why) : (settings, null);
+        return settings.WhyImpossible() is { } why ? throw new SettingException(why) : settings;
     }
 
     private static string DefaultFolder =>
@@ -71,3 +71,6 @@ internal sealed record HostSettings(
         }
     }
 }
+
+/// <summary>A setting with which the service cannot start; the message says which, and what to give instead.</summary>
+public sealed class SettingException(string message) : Exception(message);

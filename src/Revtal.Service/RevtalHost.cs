@@ -34,24 +34,49 @@ public static class RevtalHost
     /// <returns>The exit code: 0 stopped, 2 a setting that cannot be.</returns>
     public static async Task<int> RunAsync(string[] args, Func<IServiceProvider, Task>? fill = null)
     {
+        try
+        {
+            await using var app = await OpenAsync(args, TimeProvider.System, fill);
+            if (app is null)
+            {
+                return Done;
+            }
+
+            await app.WaitForShutdownAsync();
+            return Done;
+        }
+        catch (SettingException e)
+        {
+            await System.Console.Error.WriteLineAsync($"revtald: {e.Message}");
+            return WrongUsage;
+        }
+    }
+
+    /// <summary>Started and listening, for whoever runs it inside another program with a clock of its own.</summary>
+    /// <returns>Null where the arguments asked for something else than a service, which is done.</returns>
+    /// <exception cref="SettingException">A setting cannot be.</exception>
+    public static async Task<WebApplication?> OpenAsync(
+        string[] args,
+        TimeProvider clock,
+        Func<IServiceProvider, Task>? fill = null
+    )
+    {
         var builder = WebApplication.CreateSlimBuilder(args);
         builder.Configuration.AddEnvironmentVariables("REVTAL_").AddCommandLine(args);
-        var (settings, problem) = HostSettings.Read(builder.Configuration);
-        if (settings is null)
-        {
-            return await EndAsync(problem!);
-        }
+        var settings = HostSettings.Read(builder.Configuration);
 
         // Runs beside the building of the service, which takes as long.
         var prepared = Task.Run(() => SqliteStore.PrepareAsync(settings.Folder));
         Listen(builder, settings);
         Log(builder.Logging, settings);
-        Register(builder.Services, settings);
-        await using var app = builder.Build();
+        Register(builder.Services, settings, clock);
+        var app = builder.Build();
         if (settings.Rebuild)
         {
             await prepared;
-            return await RebuildAsync(app.Services);
+            await RebuildAsync(app.Services);
+            await app.DisposeAsync();
+            return null;
         }
 
         Map(app, settings);
@@ -61,7 +86,8 @@ public static class RevtalHost
             await fill(app.Services);
         }
 
-        return await ServeAsync(app, settings);
+        await StartAsync(app, settings);
+        return app;
     }
 
     private static void Listen(WebApplicationBuilder builder, HostSettings settings) =>
@@ -90,9 +116,9 @@ public static class RevtalHost
             .AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Warning);
     }
 
-    private static void Register(IServiceCollection services, HostSettings settings)
+    private static void Register(IServiceCollection services, HostSettings settings, TimeProvider clock)
     {
-        services.AddSingleton(Options.Create(settings.Shop)).AddSingleton(TimeProvider.System);
+        services.AddSingleton(Options.Create(settings.Shop)).AddSingleton(clock);
         services.ConfigureHttpJsonOptions(o => RevtalJson.Configure(o.SerializerOptions));
         services.AddStorage(settings.Folder, GuideYaml.Read, GuideYaml.Write);
         services.AddOrders().AddPlanning().AddLive().AddDummies().AddCollector();
@@ -138,7 +164,7 @@ public static class RevtalHost
         api.MapLive();
     }
 
-    private static async Task<int> RebuildAsync(IServiceProvider services)
+    private static async Task RebuildAsync(IServiceProvider services)
     {
         var count = await ProjectionRows.RebuildAsync(
             services.GetRequiredService<IDbContextFactory<RevtalDb>>(),
@@ -146,10 +172,9 @@ public static class RevtalHost
             services.GetRequiredService<GuideShelf>()
         );
         System.Console.WriteLine($"Rebuilt the projection of {count} orders from the journal.");
-        return Done;
     }
 
-    private static async Task<int> ServeAsync(WebApplication app, HostSettings settings)
+    private static async Task StartAsync(WebApplication app, HostSettings settings)
     {
         try
         {
@@ -157,25 +182,18 @@ public static class RevtalHost
         }
         catch (IOException e) when (e.InnerException is AddressInUseException)
         {
-            return await EndAsync(
+            throw new SettingException(
                 $"{settings.Urls} is in use, maybe by another revtald. Stop that one, or choose another with --urls."
             );
         }
 
+        // The addresses as they came to be: port 0 has the system choose one.
         app.Logger.LogInformation(
             "Revtal {Version} for {Shop} listens on {Urls}, data in {Folder}",
             BuildVersion.Text,
             settings.Shop.Name,
-            settings.Urls,
+            string.Join(" and ", app.Urls),
             settings.Folder
         );
-        await app.WaitForShutdownAsync();
-        return Done;
-    }
-
-    private static async Task<int> EndAsync(string problem)
-    {
-        await System.Console.Error.WriteLineAsync($"revtald: {problem}");
-        return WrongUsage;
     }
 }

@@ -1,21 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { chromium, type Browser, type Page } from 'playwright-core'
-
-/** Debian's Chromium, quiet and with nothing remembered. */
-export const launch = (): Promise<Browser> =>
-  chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
-  })
+import type { Browser, Page } from 'playwright-core'
 
 /** A page of its own on which this person is at work; the context goes with it. */
 export async function openAs(

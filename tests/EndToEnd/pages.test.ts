@@ -1,23 +1,10 @@
-import type { Browser, Page } from 'playwright-core'
-import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from 'vitest'
-import { launch, openAs } from './browser'
-import { startDemo } from './service'
+import type { Page } from 'playwright-core'
+import { expect, test } from 'vitest'
+import { everyTest, type Scene } from './scene'
 
-let service: Awaited<ReturnType<typeof startDemo>>
-let browser: Browser
+let service: Scene['service']
 let page: Page
-
-beforeAll(async () => {
-  ;[service, browser] = await Promise.all([startDemo(), launch()])
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await service?.end()
-})
-beforeEach(async () => {
-  page = await openAs(browser, service.url, 'mara', { width: 1280, height: 800 })
-})
-afterEach(() => page.context().close())
+everyTest({ width: 1280, height: 800 }, (scene) => ({ service, page } = scene))
 
 type Order = {
   number: number

@@ -1,26 +1,12 @@
-import type { Browser, Page } from 'playwright-core'
-import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from 'vitest'
-import { faults, launch, openAs } from './browser'
-import { startDemo } from './service'
+import type { Page } from 'playwright-core'
+import { expect, test } from 'vitest'
+import { faults } from './browser'
+import { everyTest, type Scene } from './scene'
 
-let service: Awaited<ReturnType<typeof startDemo>>
-let browser: Browser
+let service: Scene['service']
 let page: Page
-
-beforeAll(async () => {
-  ;[service, browser] = await Promise.all([startDemo(), launch()])
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await service?.end()
-})
-beforeEach(async () => {
-  page = await open('mara')
-})
-afterEach(() => page.context().close())
-
-const open = (person: string, viewport = { width: 1280, height: 800 }) =>
-  openAs(browser, service.url, person, viewport)
+let open: Scene['open']
+everyTest({ width: 1280, height: 800 }, (scene) => ({ service, page, open } = scene))
 
 const button = (name: string | RegExp) => page.getByRole('button', { name })
 const total = () => page.getByLabel('Running total')

@@ -1,28 +1,9 @@
 // Figures of the run view: how soon a confirmed step is seen on another open console, and how soon a tap is answered.
-import { spawn } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join, resolve } from 'node:path'
-import { chromium } from 'playwright-core'
+import { launch, startDemo } from './demo.mjs'
 
-const root = resolve(import.meta.dirname, '../..')
-const url = 'http://127.0.0.1:7496'
-const folder = mkdtempSync(join(tmpdir(), 'revtal-run-bench-'))
-const service = spawn(join(root, 'bin/revtal-demo'), ['--data', folder, '--urls', url], {
-    stdio: 'ignore',
-})
-const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-    ],
-})
+const service = await startDemo()
+const { url } = service
+const browser = await launch()
 const rounds = 80
 // What is loaded and compiled for the first time is not counted.
 const warm = 8
@@ -35,16 +16,6 @@ const post = (path, body, person = 'mara') =>
     }).then((r) => (r.ok ? r.json() : r.text().then((t) => Promise.reject(new Error(t)))))
 
 try {
-    for (
-        let tries = 0;
-        tries < 300 &&
-        !(await fetch(`${url}/readyz`).then(
-            (r) => r.ok,
-            () => false,
-        ));
-        tries++
-    )
-        await new Promise((r) => setTimeout(r, 50))
     const open = async () => {
         const context = await browser.newContext({
             viewport: { width: 1024, height: 768 },
@@ -155,6 +126,5 @@ try {
     console.log(`tap95 ${p95(taps)}`)
 } finally {
     await browser.close()
-    service.kill()
-    rmSync(folder, { recursive: true, force: true })
+    await service.end()
 }

@@ -1,30 +1,11 @@
 // Takes the pictures of docs/screenshots from the demo data: make screenshots.
-import { execFileSync, spawn } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join, resolve } from 'node:path'
-import { chromium } from 'playwright-core'
+import { execFileSync } from 'node:child_process'
+import { join } from 'node:path'
+import { launch, root, startDemo } from './demo.mjs'
 
-const root = resolve(import.meta.dirname, '../..')
-const url = 'http://127.0.0.1:7497'
-const folder = mkdtempSync(join(tmpdir(), 'revtal-shots-'))
-const service = spawn(
-    join(root, 'bin/revtal-demo'),
-    ['--data', folder, '--urls', url, '--shop:name', 'Saltmarsh Road', '--shop:taxPercent', '19'],
-    { stdio: 'ignore' },
-)
-const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-    ],
-})
+const service = await startDemo({ more: ['--shop:taxPercent', '19'] })
+const { url } = service
+const browser = await launch()
 
 async function page(width, height, colorScheme = 'light') {
     const context = await browser.newContext({
@@ -84,16 +65,6 @@ async function terminal(name, ...commands) {
 }
 
 try {
-    for (
-        let tries = 0;
-        tries < 300 &&
-        !(await fetch(`${url}/readyz`).then(
-            (r) => r.ok,
-            () => false,
-        ));
-        tries++
-    )
-        await new Promise((r) => setTimeout(r, 50))
     await shoot('board', '/')
     await shoot('swap-test', '/orders/119', 1280, 1000, 'dark', (p) => p.evaluate(() => scrollTo(0, 330)))
     await shoot('dummies', '/dummies', 1280, 800, 'light', async (p) => {
@@ -166,7 +137,7 @@ try {
         await p.getByLabel('Place on the drawing').selectOption('base/3')
         await p.getByLabel('Problems').getByRole('button').click()
     })
-    const pdf = join(folder, 'run.pdf')
+    const pdf = join(service.folder, 'run.pdf')
     revtal({}, 'run', 'paper', '105', '-o', pdf)
     execFileSync('pdftoppm', [
         '-r',
@@ -196,6 +167,5 @@ try {
     )
 } finally {
     await browser.close()
-    service.kill()
-    rmSync(folder, { recursive: true, force: true })
+    await service.end()
 }

@@ -211,7 +211,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         string[] arguments =
         [
             "--urls",
-            "http://127.0.0.1:7493",
+            "http://127.0.0.1:0",
             "--data",
             folder,
             option,

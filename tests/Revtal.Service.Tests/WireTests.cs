@@ -183,7 +183,7 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         using var process = System.Diagnostics.Process.Start(
             new System.Diagnostics.ProcessStartInfo(
                 Repository.At("bin", "revtald"),
-                ["--urls", "http://0.0.0.0:7999", "--data", service.Folder]
+                ["--urls", "http://0.0.0.0:0", "--data", service.Folder]
             )
             {
                 RedirectStandardError = true,

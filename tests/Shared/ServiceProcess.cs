@@ -1,7 +1,6 @@
 using System.Diagnostics;
-using System.Net;
-using System.Net.Sockets;
 using System.Text;
+using System.Text.RegularExpressions;
 using Revtal.Client;
 using Revtal.Contracts;
 using Revtal.Core.Orders;
@@ -11,24 +10,24 @@ namespace Revtal.Tests;
 /// <summary>
 /// The built service as a process of its own, on a free port of the loopback, with a folder of its own.
 /// </summary>
-internal sealed class ServiceProcess : IAsyncDisposable
+internal sealed partial class ServiceProcess : IAsyncDisposable
 {
     private readonly string folder;
     private readonly bool ownsFolder;
     private readonly string program;
     private readonly StringBuilder log = new();
+    private readonly TaskCompletionSource<Uri> listens = new();
     private Process? process;
 
     private ServiceProcess(string folder, bool ownsFolder, string program)
     {
         (this.folder, this.ownsFolder, this.program) = (folder, ownsFolder, program);
-        Address = new Uri($"http://127.0.0.1:{FreePort()}");
-        Http = new HttpClient { BaseAddress = Address };
     }
 
-    public Uri Address { get; }
+    /// <summary>Where it listens; the system chose the port.</summary>
+    public Uri Address => Http.BaseAddress!;
 
-    public HttpClient Http { get; }
+    public HttpClient Http { get; } = new();
 
     public string Folder => folder;
 
@@ -114,17 +113,10 @@ internal sealed class ServiceProcess : IAsyncDisposable
         }
     }
 
-    private static int FreePort()
-    {
-        using var listener = new TcpListener(IPAddress.Loopback, 0);
-        listener.Start();
-        return ((IPEndPoint)listener.LocalEndpoint).Port;
-    }
-
     private void Launch(string[] more)
     {
         var start = new ProcessStartInfo(Repository.At("bin", program)) { RedirectStandardOutput = true };
-        foreach (var argument in (string[])["--urls", Address.ToString(), "--data", folder, .. more])
+        foreach (var argument in (string[])["--urls", "http://127.0.0.1:0", "--data", folder, .. more])
         {
             start.ArgumentList.Add(argument);
         }
@@ -136,12 +128,18 @@ internal sealed class ServiceProcess : IAsyncDisposable
             {
                 log.AppendLine(line.Data);
             }
+
+            if (ListensOn().Match(line.Data ?? "") is { Success: true } said)
+            {
+                listens.TrySetResult(new Uri(said.Groups[1].Value));
+            }
         };
         process.BeginOutputReadLine();
     }
 
     private async Task ReadyAsync(string path, int patience)
     {
+        Http.BaseAddress = await listens.Task.WaitAsync(TimeSpan.FromSeconds(20));
         var watch = Stopwatch.StartNew();
         while (watch.Elapsed < TimeSpan.FromSeconds(20))
         {
@@ -162,4 +160,7 @@ internal sealed class ServiceProcess : IAsyncDisposable
 
         throw new TimeoutException("The service did not become ready. Build it first: make build.");
     }
+
+    [GeneratedRegex("listens on (http://[^ ,\"]+)")]
+    private static partial Regex ListensOn();
 }

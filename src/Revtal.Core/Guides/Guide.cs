@@ -79,10 +79,10 @@ public sealed record ModelFacts(string Maker, string Name, string Code, string K
 /// <param name="StatedMax">What its maker states as the most.</param>
 /// <param name="ConfirmedMax">What was proved to work; null before anybody tried more than stated.</param>
 /// <param name="Populate">Slots in the order in which they are to be filled, by how many modules there are.</param>
-/// <param name="Pairing">One of <see cref="GuideTerms.Pairings"/>.</param>
+/// <param name="Pairing">One of the words that the schema gives.</param>
 /// <param name="SharedGraphics">What the graphics keep for themselves, if they share the memory.</param>
-/// <param name="Ecc">One of <see cref="GuideTerms.EccKinds"/>; null where nobody looked.</param>
-/// <param name="Buffering">One of <see cref="GuideTerms.Bufferings"/>; null where nobody looked.</param>
+/// <param name="Ecc">One of the words that the schema gives; null where nobody looked.</param>
+/// <param name="Buffering">One of the words that the schema gives; null where nobody looked.</param>
 /// <param name="Voltage">What the board gives its modules, in volts.</param>
 /// <param name="PerChannel">The top speed in MT/s with so many modules in one channel, where crowding slows it.</param>
 public sealed record MemoryFacts(
@@ -113,8 +113,8 @@ public sealed record ConfirmedMax(MemorySize Size, IReadOnlyList<int> Orders);
 /// <param name="Reach">The removal that gives access to it; null where nothing need come off.</param>
 /// <param name="Soldered">Its module cannot be changed.</param>
 /// <param name="Angle">At which the module goes in, in degrees from the board; 90 upright.</param>
-/// <param name="Latch">One of <see cref="GuideTerms.Latches"/>.</param>
-/// <param name="Press">One of <see cref="GuideTerms.Presses"/>.</param>
+/// <param name="Latch">One of the words that the schema gives.</param>
+/// <param name="Press">One of the words that the schema gives.</param>
 /// <param name="Notch">Where the notch points.</param>
 /// <param name="Seated">How a module that is home looks: how deep it sits.</param>
 /// <param name="Label">What the board has printed beside it, or its colour.</param>
@@ -278,11 +278,11 @@ public sealed record Pictures(IReadOnlyList<string> Open, IReadOnlyList<string> 
 public sealed record BoardPoint(double X, double Y);
 
 /// <summary>A warning that belongs to a step.</summary>
-/// <param name="Kind">One of <see cref="GuideTerms.Precautions"/>.</param>
+/// <param name="Kind">One of the words that the schema gives.</param>
 public sealed record Precaution(string Kind, string Text);
 
 /// <summary>Something that may be seen or heard at the first start.</summary>
-/// <param name="Kind">One of <see cref="GuideTerms.Signs"/>; null when it is none of them.</param>
+/// <param name="Kind">One of the words that the schema gives; null when it is none of them.</param>
 /// <param name="Means"><c>normal</c>, or what is wrong: <c>not-seated</c>, <c>unfit-module</c> ….</param>
 /// <param name="Lasts">How long it may go on.</param>
 public sealed record FirstStartSign(string Sees, string? Kind, string Means, TimeSpan? Lasts, string? Do);

@@ -1,0 +1,81 @@
+import { spawn } from 'node:child_process'
+import { cpSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import { chromium } from 'playwright-core'
+
+export const root = resolve(import.meta.dirname, '../..')
+
+/** Debian's Chromium, quiet and with nothing remembered. */
+export const launch = () =>
+    chromium.launch({
+        executablePath: '/usr/bin/chromium',
+        args: [
+            '--no-sandbox',
+            '--disable-gpu',
+            '--disable-quic',
+            '--no-first-run',
+            '--disable-background-networking',
+            '--disable-component-update',
+            '--disable-sync',
+        ],
+    })
+
+/** The built service with the demo data, in a folder of its own: empty, or a copy of one that was filled. */
+export async function startDemo({ like, more = [] } = {}) {
+    const folder = mkdtempSync(join(tmpdir(), 'revtal-e2e-'))
+    if (like) cpSync(like, folder, { recursive: true })
+    let child
+    // The system gives the first start a free port; a later one comes back where it was.
+    const start = (port) =>
+        new Promise((ready, failed) => {
+            const args = [
+                '--data',
+                folder,
+                '--urls',
+                `http://127.0.0.1:${port}`,
+                '--shop:name',
+                'Saltmarsh Road',
+                ...more,
+            ]
+            child = spawn(join(root, 'bin/revtal-demo'), args, { stdio: ['ignore', 'pipe', 'inherit'] })
+            let log = ''
+            child.stdout.on('data', (text) => {
+                log += text
+                const url = /listens on (http:[^ ",]+)/.exec(log)?.[1]
+                if (url) ready(url)
+            })
+            child.once('exit', (code) =>
+                failed(new Error(`The service ended with ${code}. Build it first: make build.`)),
+            )
+        })
+    const stop = () =>
+        new Promise((done) => {
+            child.once('exit', () => done())
+            child.kill('SIGTERM')
+        })
+    const url = await start(0)
+    return {
+        url,
+        folder,
+        stop,
+        start: () => start(new URL(url).port),
+        async get(path) {
+            return (await fetch(`${url}/api/v1/${path}`)).json()
+        },
+        /** A change made elsewhere: another technician at another screen. */
+        async post(path, body, person = 'tobi') {
+            const answer = await fetch(`${url}/api/v1/${path}`, {
+                method: 'POST',
+                headers: { 'Content-Type': 'application/json', 'Revtal-As': person },
+                body: JSON.stringify(body),
+            })
+            if (!answer.ok) throw new Error(await answer.text())
+            return answer.json()
+        },
+        async end() {
+            await stop()
+            rmSync(folder, { recursive: true })
+        },
+    }
+}

@@ -1,0 +1,185 @@
+using System.Net;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.Extensions.Time.Testing;
+using Revtal.Client;
+using Revtal.Contracts;
+using Revtal.Core.Captures;
+using Revtal.Core.Hardware;
+using Revtal.Core.Orders;
+using Revtal.Core.Planning;
+using Revtal.Service;
+using Xunit;
+
+namespace Revtal.Tests.Service;
+
+/// <summary>What only time brings about: the service with a clock that the test turns.</summary>
+public sealed class ClockTests : IAsyncLifetime
+{
+    private static readonly DateTimeOffset Monday = new(2026, 3, 2, 9, 30, 0, TimeSpan.Zero);
+    private static readonly MemoryModule Small = Story.Module(8) with { PartNumber = new PartNumber("OP-8") };
+
+    private readonly FakeTimeProvider clock = new(Monday);
+    private readonly string folder = Directory.CreateTempSubdirectory("revtal-clock-").FullName;
+    private WebApplication service = null!;
+    private HttpClient http = null!;
+    private RevtalClient mara = null!;
+    private RevtalClient sanne = null!;
+    private RevtalClient ines = null!;
+
+    public async ValueTask InitializeAsync()
+    {
+        service = (
+            await RevtalHost.OpenAsync(
+                ["--urls", "http://127.0.0.1:0", "--data", folder, "--Logging:LogLevel:Default", "None"],
+                clock
+            )
+        )!;
+        http = new HttpClient { BaseAddress = new Uri(service.Urls.First()) };
+        (ines, mara, sanne) = (new(http, "ines"), new(http, "mara"), new(http, "sanne"));
+        await ines.PutPersonAsync("ines", new PersonRequest("Ines Havgard", Role.Lead));
+        await ines.PutPersonAsync("mara", new PersonRequest("Mara Lind", Role.Technician));
+        await ines.PutPersonAsync("sanne", new PersonRequest("Sanne Dyk", Role.Desk));
+        await mara.PutPartAsync("OP-8", new PartRequest("8 GB", 24.90m, Story.Module(8)));
+        foreach (var model in new[] { "FJ14", "NS13" })
+        {
+            await ines.PublishGuideAsync(await File.ReadAllTextAsync(Repository.At("guides", $"{model}.yaml")));
+        }
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        http.Dispose();
+        await service.DisposeAsync();
+        Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
+    public async Task An_entry_keeps_the_moment_at_which_it_was_recorded()
+    {
+        var order = (await mara.TakeInAsync(Story.TakeIn)).Order;
+        clock.Advance(TimeSpan.FromMinutes(75));
+        await mara.NoteAsync(order, new NoteRequest("rang back"));
+        var journal = await mara.EntriesAsync(order);
+        Assert.Equal([Monday, Monday.AddMinutes(75)], journal.Entries.Select(e => e.At));
+    }
+
+    [Fact]
+    public async Task A_code_for_a_reading_closes_when_its_time_is_over()
+    {
+        var order = (await mara.TakeInAsync(Story.TakeIn)).Order;
+        var invite = await mara.InviteAsync(order, new InviteRequest(Phase.Before, 30));
+        Assert.Equal(Monday.AddMinutes(30), invite.Until);
+        clock.Advance(TimeSpan.FromMinutes(29));
+        Assert.StartsWith("#!/bin/sh", await http.GetStringAsync($"c/{invite.Code}"), StringComparison.Ordinal);
+        clock.Advance(TimeSpan.FromMinutes(1));
+        Assert.Equal(HttpStatusCode.NotFound, (await http.GetAsync($"c/{invite.Code}")).StatusCode);
+        Assert.Equal(Stage.TakenIn, (await mara.OrderAsync(order)).Stage);
+    }
+
+    [Fact]
+    public async Task A_code_is_open_for_a_day_at_most()
+    {
+        var order = (await mara.TakeInAsync(Story.TakeIn)).Order;
+        var most = (int)TimeSpan.FromHours(24).TotalMinutes;
+        Assert.Equal(Monday.AddDays(1), (await mara.InviteAsync(order, new InviteRequest(Phase.Before, most))).Until);
+        var (status, _) = await Story.Refused(mara.InviteAsync(order, new InviteRequest(Phase.Before, most + 1)));
+        Assert.Equal(422, status);
+    }
+
+    [Fact]
+    public async Task A_link_opens_its_quote_until_its_day_and_nothing_after_it()
+    {
+        var order = await PlannedAsync();
+        var offer = await sanne.OfferAsync(order, new OfferRequest(3));
+        var link = new Uri(offer.Link).Segments[^1];
+        Assert.Equal(Monday.AddDays(3), offer.Until);
+        var customer = new RevtalClient(http, null);
+        clock.Advance(TimeSpan.FromDays(3) - TimeSpan.FromSeconds(1));
+        Assert.Equal(order, (await customer.ReadQuoteAsync(link)).Order);
+        clock.Advance(TimeSpan.FromSeconds(1));
+        Assert.Equal((404, "no-such-quote"), await Story.Refused(customer.ReadQuoteAsync(link)));
+        var (_, code) = await Story.Refused(customer.AnswerQuoteAsync(link, new(true, "J. Marsk")));
+        Assert.Equal("no-such-quote", code);
+        Assert.Equal(Stage.Planned, (await mara.OrderAsync(order)).Stage);
+    }
+
+    [Fact]
+    public async Task A_machine_that_cools_is_opened_when_its_time_is_over_and_not_before()
+    {
+        var order = await PlannedAsync("NS13", "DDR5");
+        await mara.AgreeAsync(order, new AgreeRequest("J. Marsk"));
+        var waited = false;
+        while ((await mara.OrderAsync(order)).Run is { NextStep: { } id } run)
+        {
+            var step = run.Steps.Single(s => s.Step.Id == id).Step;
+            if (step.TimedFrom is not null)
+            {
+                // NS13 cools for ten minutes from when it was shut down.
+                var (_, code) = await Story.Refused(mara.ConfirmAsync(order, id, new ConfirmRequest()));
+                Assert.Equal("still-cooling", code);
+                clock.Advance(TimeSpan.FromMinutes(10) - TimeSpan.FromSeconds(1));
+                await Story.Refused(mara.ConfirmAsync(order, id, new ConfirmRequest()));
+                clock.Advance(TimeSpan.FromSeconds(1));
+                waited = true;
+            }
+
+            await mara.ConfirmAsync(
+                order,
+                id,
+                new ConfirmRequest(step.LooseFasteners > 0 ? step.LooseFasteners : null)
+            );
+        }
+
+        Assert.True(waited);
+        Assert.Equal(Stage.OnBench, (await mara.OrderAsync(order)).Stage);
+    }
+
+    [Fact]
+    public async Task A_watch_asks_every_so_many_days_and_never_after_its_last()
+    {
+        var order = await CheckedAsync();
+        await mara.BeginWatchAsync(order, new WatchRequest(7, 3, "It freezes"));
+        var asked = new List<DateOnly?> { await DueAsync(order) };
+        for (var day = 0; day < 2; day++)
+        {
+            clock.Advance(TimeSpan.FromDays(3));
+            var today = DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime);
+            await mara.NoteWatchAsync(order, new WatchNoteRequest(WatchSign.None, today));
+            asked.Add(await DueAsync(order));
+        }
+
+        Assert.Equal([new(2026, 3, 5), new(2026, 3, 8), new(2026, 3, 9)], asked);
+    }
+
+    [Fact]
+    public async Task A_day_that_is_not_yet_is_no_day_of_a_watch()
+    {
+        var order = await CheckedAsync();
+        await mara.BeginWatchAsync(order, new WatchRequest(7, 3, "It freezes"));
+        var late = DateOnly.FromDateTime(Monday.UtcDateTime).AddDays(2);
+        var (status, _) = await Story.Refused(mara.NoteWatchAsync(order, new WatchNoteRequest(WatchSign.None, late)));
+        Assert.Equal(422, status);
+    }
+
+    private async Task<DateOnly?> DueAsync(int order) =>
+        (await mara.BoardAsync()).Cards.Single(c => c.Number == order).DueOn;
+
+    private async Task<int> PlannedAsync(string model = "FJ14", string generation = "DDR4")
+    {
+        var order = (
+            await mara.TakeInAsync(Story.TakeIn with { Model = model, SealConsent = SealConsent.Given })
+        ).Order;
+        await mara.TakeReadingAsync(order, Story.Seen(Phase.Before, 8, 0));
+        await mara.SetPlanAsync(order, new PlanRequest([new SlotChange("S2", Small with { Generation = generation })]));
+        return order;
+    }
+
+    private async Task<int> CheckedAsync()
+    {
+        var order = await PlannedAsync();
+        await mara.AgreeAsync(order, new AgreeRequest("J. Marsk"));
+        await Story.RunAsync(mara, order, lead: ines);
+        await mara.TakeReadingAsync(order, Story.Seen(Phase.After, 8, 8));
+        return order;
+    }
+}
