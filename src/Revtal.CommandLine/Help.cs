@@ -24,7 +24,7 @@ internal static class Help
     public static void Use(RootCommand root)
     {
         var help = root.Options.OfType<HelpOption>().Single();
-        help.Action = new Print((HelpAction)help.Action!);
+        help.Action = new HelpWithExamples((HelpAction)help.Action!);
         NameShortly(root);
     }
 
@@ -55,7 +55,7 @@ internal static class Help
     public static string Path(Command command) =>
         command.Parents.OfType<Command>().FirstOrDefault() is { } parent ? $"{Path(parent)} {command.Name}" : "revtal";
 
-    private sealed class Print(HelpAction usual) : SynchronousCommandLineAction
+    private sealed class HelpWithExamples(HelpAction usual) : SynchronousCommandLineAction
     {
         public override bool ClearsParseErrors => true;
 

@@ -31,9 +31,12 @@ public sealed class RefusedException(RefusalKind kind, string code, string messa
     /// <summary>A stable short name of the rule, for scripts: <c>power-not-isolated</c>.</summary>
     public string Code { get; } = code;
 
+    /// <summary>The request cannot be understood or is out of range; mended by who sent it.</summary>
     public static RefusedException Invalid(string code, string message) => new(RefusalKind.Invalid, code, message);
 
+    /// <summary>A rule of the bench forbids it as the order stands.</summary>
     public static RefusedException Rule(string code, string message) => new(RefusalKind.Rule, code, message);
 
+    /// <summary>What it names does not exist.</summary>
     public static RefusedException NotFound(string code, string message) => new(RefusalKind.NotFound, code, message);
 }

@@ -1639,9 +1639,15 @@ export interface components {
             offer: components["schemas"]["Offer"];
             /** Format: int32 */
             count: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of all of them, in the currency of the shop.
+             */
             price: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Modules, not packages.
+             */
             modules: number;
         };
         /** @description One file inside a bundle. */
@@ -2289,7 +2295,7 @@ export interface components {
         /** @description Something that may be seen or heard at the first start. */
         FirstStartSign: {
             sees: string;
-            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Signs; null when it is none of them. */
+            /** @description One of the words that the schema gives; null when it is none of them. */
             kind: null | string;
             /** @description `normal`, or what is wrong: `not-seated`, `unfit-module` …. */
             means: string;
@@ -2715,18 +2721,19 @@ export interface components {
             populate: {
                 [key: string]: string[];
             };
-            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Pairings. */
+            /** @description One of the words that the schema gives. */
             pairing: null | string;
             sharedGraphics: null | components["schemas"]["MemorySize"];
-            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.EccKinds; null where nobody looked. */
+            /** @description One of the words that the schema gives; null where nobody looked. */
             ecc?: null | string;
-            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Bufferings; null where nobody looked. */
+            /** @description One of the words that the schema gives; null where nobody looked. */
             buffering?: null | string;
             /**
              * Format: double
              * @description What the board gives its modules, in volts.
              */
             voltage?: null | number;
+            /** @description Empty where crowding slows nothing. */
             perChannel: {
                 [key: string]: number;
             };
@@ -2831,9 +2838,9 @@ export interface components {
              * @description At which the module goes in, in degrees from the board; 90 upright.
              */
             angle: null | number;
-            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Latches. */
+            /** @description One of the words that the schema gives. */
             latch: null | string;
-            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Presses. */
+            /** @description One of the words that the schema gives. */
             press: null | string;
             /** @description Where the notch points. */
             notch: null | string;
@@ -3274,6 +3281,7 @@ export interface components {
         /** @description Which module sits where when the work is done; every slot of the guide once, in its order. */
         Plan: {
             slots: components["schemas"]["PlannedSlot"][];
+            /** @description Only the bays that the plan is about. */
             bays: components["schemas"]["PlannedBay"][];
             /** @description Positions that must be reached: pulled from, fitted into, or looked at. */
             touched: string[];
@@ -3364,7 +3372,7 @@ export interface components {
         };
         /** @description A warning that belongs to a step. */
         Precaution: {
-            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Precautions. */
+            /** @description One of the words that the schema gives. */
             kind: string;
             text: string;
         };
@@ -3452,10 +3460,15 @@ export interface components {
             memory: components["schemas"]["MemoryReading"];
             board?: null | components["schemas"]["BoardIdentity"];
             host?: null | components["schemas"]["HostReading"];
+            /** @description Empty where no source told of drives. */
             drives?: null | components["schemas"]["DriveReading"][];
+            /** @description From the modules' own EEPROMs. */
             modules: components["schemas"]["SpdModule"][];
+            /** @description Empty where no source told of arrays. */
             arrays: components["schemas"]["ArrayReading"][];
+            /** @description What was asked for and could not be had, in words. */
             missing: string[];
+            /** @description Where two sources said different things. */
             conflicts: components["schemas"]["SourceConflict"][];
             /** @description The one module of a capture that holds one EEPROM; null for none, or for several. */
             module: components["schemas"]["SpdModule"];
@@ -3747,6 +3760,7 @@ export interface components {
             module: components["schemas"]["MemoryModule"];
             /** @description The slot where it sat before; null for a new one. The same slot when it stays. */
             from: null | string;
+            /** @description It is where it was before. */
             stays: boolean;
         };
         /** @description What a technician sees of the drive in one bay. */
@@ -4239,9 +4253,15 @@ export interface components {
         /** @description Fasteners out against fasteners back over a whole run. */
         Tally: {
             lines: components["schemas"]["TallyLine"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Fasteners that came out, over all removals.
+             */
             out: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Fasteners that went back.
+             */
             back: number;
             /** @description Whether something that was taken off is not back yet. */
             isOpen: boolean;

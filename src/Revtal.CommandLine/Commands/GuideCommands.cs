@@ -353,7 +353,7 @@ internal static class GuideCommands
         Cli.Command(
             "fields",
             "Print every key of a guide file with what it holds, in Markdown; needs no service",
-            "revtal guide fields | less",
+            "revtal guide fields > guide-fields.md",
             (_, _, _) =>
             {
                 Console.Write(GuideFieldsPage.Text);

@@ -14,7 +14,7 @@ internal static class ModuleText
 
     /// <exception cref="RefusedException">The size or the grade cannot be read.</exception>
     public static MemoryModule Read(string text) =>
-        text.StartsWith(Named, StringComparison.Ordinal) ? OfCatalogue(text[Named.Length..]) : Told(text.Split(','));
+        text.StartsWith(Named, StringComparison.Ordinal) ? OfCatalogue(text[Named.Length..]) : OfWords(text.Split(','));
 
     private static MemoryModule OfCatalogue(string text)
     {
@@ -26,7 +26,7 @@ internal static class ModuleText
         );
     }
 
-    private static MemoryModule Told(string[] parts)
+    private static MemoryModule OfWords(string[] parts)
     {
         var speed = At(1);
         var grade = MemoryGrade.TryParse(speed, out var known) ? known : null;

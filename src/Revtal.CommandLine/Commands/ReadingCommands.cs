@@ -233,8 +233,8 @@ internal static class ReadingCommands
                 + $"{Screen.Safe(reading.Firmware.Version ?? "unknown")}"
         );
         Screen.Marked(
-            $"[grey]installed[/] {Say(m.InstalledBytes)}   [grey]usable[/] {Say(m.UsableBytes)}   [grey]at most[/] "
-                + $"{Say(m.MaxCapacityBytes)}   [grey]slots[/] "
+            $"[grey]installed[/] {SizeText(m.InstalledBytes)}   [grey]usable[/] {SizeText(m.UsableBytes)}   [grey]at most[/] "
+                + $"{SizeText(m.MaxCapacityBytes)}   [grey]slots[/] "
                 + $"{m.SlotCount?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "unknown"}"
         );
         if (m.Slots.Count > 0)
@@ -246,7 +246,7 @@ internal static class ReadingCommands
                     {
                         Screen.Safe(s.Locator),
                         Screen.Safe(s.Bank),
-                        s.SizeBytes == 0 ? "empty" : Say(s.SizeBytes),
+                        s.SizeBytes == 0 ? "empty" : SizeText(s.SizeBytes),
                         s.Type ?? "",
                         s.FormFactor ?? "",
                         $"{s.RatedSpeed}",
@@ -336,7 +336,7 @@ internal static class ReadingCommands
                     new[]
                     {
                         e.Type,
-                        Say(e.SizeBytes),
+                        SizeText(e.SizeBytes),
                         e.Form ?? "",
                         $"{e.Ranks}",
                         e.DeviceWidth is { } w ? $"x{w}{Phrases.When(e.Ecc, ", ECC")}" : "",
@@ -382,5 +382,5 @@ internal static class ReadingCommands
                 }.OfType<string>()
             );
 
-    private static string Say(long? bytes) => bytes is { } b ? new MemorySize(b).ToString() : "unknown";
+    private static string SizeText(long? bytes) => bytes is { } b ? new MemorySize(b).ToString() : "unknown";
 }

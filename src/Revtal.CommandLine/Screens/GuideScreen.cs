@@ -32,7 +32,7 @@ internal static class GuideScreen
                     s.Channel ?? "",
                     Screen.Safe(s.Label),
                     s.Max?.ToString() ?? "",
-                    Screen.Safe(Way(guide, s.Id)),
+                    Screen.Safe(WayIn(guide, s.Id)),
                     Screen.Safe(
                         s.Soldered
                             ? "soldered"
@@ -62,7 +62,7 @@ internal static class GuideScreen
                         Screen.Safe($"{d.Form}{Phrases.When(d.Key, k => $" key {k}")}"),
                         Screen.Safe(d.Link),
                         d.Boots ? "yes" : "",
-                        Screen.Safe(Way(guide, d.Id)),
+                        Screen.Safe(WayIn(guide, d.Id)),
                         Screen.Safe(
                             string.Join(
                                 ", ",
@@ -140,7 +140,7 @@ internal static class GuideScreen
         );
     }
 
-    private static string Way(Guide guide, string position) =>
+    private static string WayIn(Guide guide, string position) =>
         string.Join(
             ", ",
             Reach.To(guide, [position], handsIn: guide.Slot(position) is not { Soldered: true }).Select(r => r.Title)

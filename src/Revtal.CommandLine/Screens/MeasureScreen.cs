@@ -22,8 +22,8 @@ internal static class MeasureScreen
                 new[]
                 {
                     Screen.Safe(s.Name),
-                    Say(s.Before, s.Unit),
-                    Say(s.After, s.Unit),
+                    Amount(s.Before, s.Unit),
+                    Amount(s.After, s.Unit),
                     s.Percent is { } p
                         ? $"[{(s.Better == false ? "red" : "green")}]{p:+0.#;-0.#;0} % "
                             + $"{(s.Better == true ? "better" : s.Better == false ? "worse" : "the same")}[/]"
@@ -113,7 +113,7 @@ internal static class MeasureScreen
         );
     }
 
-    private static string Say(decimal? value, string unit) =>
+    private static string Amount(decimal? value, string unit) =>
         value is { } v ? string.Create(CultureInfo.InvariantCulture, $"{v:0.##} {Screen.Safe(unit)}") : "–";
 
     private static string Memory(long? bytes, decimal? share = null) =>

@@ -33,7 +33,7 @@ internal static class RunScreen
                 view.Settled ? "[green]■[/]"
                 : isNext ? "[yellow]▶[/]"
                 : "□";
-            Screen.Marked($" {mark} {step.Id, -28} {Screen.Safe(step.Title)}{Count(view)}{Told(view)}");
+            Screen.Marked($" {mark} {step.Id, -28} {Screen.Safe(step.Title)}{Count(view)}{Confirmation(view)}");
             if (isNext)
             {
                 Detail(step);
@@ -142,7 +142,7 @@ internal static class RunScreen
         : view is { Settled: false, Step.LooseFasteners: > 0 } ? $" [grey](count {view.Step.LooseFasteners})[/]"
         : "";
 
-    private static string Told(StepView view) =>
+    private static string Confirmation(StepView view) =>
         view switch
         {
             { Done: { } done } => $"  [grey]{Phrases.When(done.Deviation, d => $"{d.ToString().ToLowerInvariant()}, ")}"

@@ -21,5 +21,6 @@ public static class BayMap
     /// <summary>Letter case and blanks around make no other serial.</summary>
     public static bool IsSame(string a, string b) => a.Trim().Equals(b.Trim(), StringComparison.OrdinalIgnoreCase);
 
+    /// <summary>Whether the text says that nothing sits there.</summary>
     public static bool IsEmpty(string text) => IsSame(text, Empty);
 }

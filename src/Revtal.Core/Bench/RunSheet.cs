@@ -17,6 +17,8 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
     /// <summary>How many steps are not settled.</summary>
     public int Left(RunState state) => Steps.Count(s => !IsSettled(s, state));
 
+    /// <summary>The step of this id.</summary>
+    /// <exception cref="RefusedException">The run has none.</exception>
     public RunStep Find(StepId id) =>
         Steps.FirstOrDefault(s => s.Id == id)
         ?? throw RefusedException.NotFound(

@@ -69,8 +69,10 @@ public sealed record RunState(
     /// <summary>A run in which nothing but these confirmations was said.</summary>
     public static RunState Of(IReadOnlyList<StepConfirmation> done) => new(done, [], [], [], false, false);
 
+    /// <summary>What was said of this step; null while it is to do.</summary>
     public StepConfirmation? Confirmed(StepId step) => Done.FirstOrDefault(d => d.Step == step);
 
+    /// <summary>Whether this gate was waived at this step; null is a gate that belongs to no step.</summary>
     public bool IsWaived(Gate gate, StepId? step) => Waivers.Any(w => w.Gate == gate && w.Step == step);
 
     /// <summary>What stops all work; null when nothing does.</summary>

@@ -123,6 +123,7 @@ public sealed record SwapState(
 /// <summary>What a swap test says in words.</summary>
 internal static class SwapWords
 {
+    /// <summary>What to do with the hands to get from one arrangement to another, in order.</summary>
     public static IReadOnlyList<string> Moves(
         SwapSetup setup,
         IReadOnlyList<SwapPlace> from,
@@ -148,6 +149,7 @@ internal static class SwapWords
         return words;
     }
 
+    /// <summary>What can be said once nothing more can be told apart.</summary>
     public static SwapConclusion Conclude(IReadOnlyList<Suspect> left)
     {
         if (left.Count == 0)

@@ -22,13 +22,16 @@ public sealed record TallyLine(
 /// <summary>Fasteners out against fasteners back over a whole run.</summary>
 public sealed record Tally(IReadOnlyList<TallyLine> Lines)
 {
+    /// <summary>Fasteners that came out, over all removals.</summary>
     public int Out => Lines.Sum(l => l.Out ?? 0);
 
+    /// <summary>Fasteners that went back.</summary>
     public int Back => Lines.Sum(l => l.Back ?? 0);
 
     /// <summary>Whether something that was taken off is not back yet.</summary>
     public bool IsOpen => Lines.Any(l => l.Out is not null && l.Back is null);
 
+    /// <summary>Counted from what was confirmed.</summary>
     public static Tally Of(RunSheet sheet, RunState state)
     {
         return new Tally([
@@ -52,8 +55,8 @@ public sealed record Tally(IReadOnlyList<TallyLine> Lines)
                             g.Driver,
                             g.Length,
                             g.Count,
-                            Told(off, g.Group, i),
-                            Told(on, g.Group, i),
+                            Counted(off, g.Group, i),
+                            Counted(on, g.Group, i),
                             why
                         )
                 )
@@ -75,6 +78,6 @@ public sealed record Tally(IReadOnlyList<TallyLine> Lines)
     }
 
     // Early records tell one number a removal: it stands with the first group.
-    private static int? Told(StepConfirmation? said, string group, int index) =>
+    private static int? Counted(StepConfirmation? said, string group, int index) =>
         said is null ? null : said.Groups?.GetValueOrDefault(group) ?? (index == 0 ? said.Fasteners ?? 0 : 0);
 }

@@ -7,8 +7,10 @@ public sealed record BundleFile(string Name, byte[] Content);
 /// <summary>A capture in one JSON document (<c>format: revtal-capture/1</c>, see docs/capture-format.md).</summary>
 public sealed record CaptureBundle(string Format, IReadOnlyList<BundleFile> Files)
 {
+    /// <summary>The format that this version writes.</summary>
     public const string CurrentFormat = "revtal-capture/1";
 
+    /// <summary>The files as one bundle, base64 inside.</summary>
     public static CaptureBundle Of(IEnumerable<CaptureFile> files) =>
         new(CurrentFormat, [.. files.Select(f => new BundleFile(f.Name, f.Content.ToArray()))]);
 

@@ -42,14 +42,19 @@ public sealed record Reading(
     IReadOnlyList<SourceConflict>? Conflicts = null
 )
 {
+    /// <summary>Empty where no source told of drives.</summary>
     public IReadOnlyList<DriveReading> Drives { get; init; } = Drives ?? [];
 
+    /// <summary>From the modules' own EEPROMs.</summary>
     public IReadOnlyList<SpdModule> Modules { get; } = Modules ?? [];
 
+    /// <summary>Empty where no source told of arrays.</summary>
     public IReadOnlyList<ArrayReading> Arrays { get; } = Arrays ?? [];
 
+    /// <summary>What was asked for and could not be had, in words.</summary>
     public IReadOnlyList<string> Missing { get; } = Missing ?? [];
 
+    /// <summary>Where two sources said different things.</summary>
     public IReadOnlyList<SourceConflict> Conflicts { get; private init; } = Conflicts ?? [];
 
     /// <summary>The same, with one more contradiction.</summary>
@@ -148,6 +153,7 @@ public sealed record Reading(
 /// <summary>Who made the machine and which one it is (DSP0134 type 1).</summary>
 public sealed record SystemIdentity(string? Manufacturer, string? Product, string? Serial)
 {
+    /// <summary>Of a machine that nobody asked.</summary>
     public static SystemIdentity Unknown { get; } = new(null, null, null);
 }
 
@@ -157,6 +163,7 @@ public sealed record BoardIdentity(string? Manufacturer, string? Product, string
 /// <summary>The firmware that answered (DSP0134 type 0).</summary>
 public sealed record FirmwareIdentity(string? Vendor, string? Version)
 {
+    /// <summary>Of firmware that nobody asked.</summary>
     public static FirmwareIdentity Unknown { get; } = new(null, null);
 }
 

@@ -167,6 +167,7 @@ public sealed record CheckHistory(
     IReadOnlyList<string> Reseated
 )
 {
+    /// <summary>A machine and a bench without a past.</summary>
     public static CheckHistory None { get; } = new(null, [], []);
 }
 

@@ -38,6 +38,7 @@ public sealed record LoadChange(LoadReading? Before, LoadReading? After, string?
 {
     private const int SettledMinutes = 10;
 
+    /// <summary>Null where one of the two has no load.</summary>
     public static LoadChange? Of(Reading? before, Reading? after)
     {
         var (was, now) = (before is null ? null : LoadReading.Of(before), after is null ? null : LoadReading.Of(after));

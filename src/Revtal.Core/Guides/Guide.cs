@@ -18,8 +18,10 @@ public sealed record Guide(
     IReadOnlyList<Variant> Variants
 )
 {
+    /// <summary>Null for an id that the model does not have.</summary>
     public MemorySlot? Slot(string id) => Memory.Slots.FirstOrDefault(s => s.Id == id);
 
+    /// <summary>Null for an id that the model does not have.</summary>
     public DriveBay? Bay(string id) => Drives.FirstOrDefault(d => d.Id == id);
 
     /// <summary>
@@ -101,6 +103,7 @@ public sealed record MemoryFacts(
     IReadOnlyDictionary<int, int>? PerChannel = null
 )
 {
+    /// <summary>Empty where crowding slows nothing.</summary>
     public IReadOnlyDictionary<int, int> PerChannel { get; } = PerChannel ?? new Dictionary<int, int>();
 }
 
@@ -271,6 +274,7 @@ public sealed record PryPoint(string Tool, BoardPoint? At, string? Text);
 /// <summary>Pictures of both ways, by the hash under which the shop keeps them.</summary>
 public sealed record Pictures(IReadOnlyList<string> Open, IReadOnlyList<string> Close)
 {
+    /// <summary>No picture of either way.</summary>
     public static Pictures None { get; } = new([], []);
 }
 

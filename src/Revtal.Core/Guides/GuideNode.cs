@@ -4,13 +4,16 @@ namespace Revtal.Core.Guides;
 /// <param name="Line">From 1; 0 where it comes from no file.</param>
 public abstract record GuideNode(int Line)
 {
+    /// <summary>One text.</summary>
     public sealed record Scalar(string Text, int Line) : GuideNode(Line);
 
+    /// <summary>A list, in file order.</summary>
     public sealed record List(IReadOnlyList<GuideNode> Items, int Line) : GuideNode(Line);
 
     /// <param name="Fields">In file order; a key stands once.</param>
     public sealed record Map(IReadOnlyList<(string Key, GuideNode Value)> Fields, int Line) : GuideNode(Line)
     {
+        /// <summary>Null where the key does not stand.</summary>
         public GuideNode? Find(string key) => Fields.FirstOrDefault(f => f.Key == key).Value;
 
         /// <summary>What names a map among its neighbours in a list: its <c>id</c>, or its <c>group</c>.</summary>
@@ -46,6 +49,7 @@ public sealed class GuideLines
 {
     private readonly Dictionary<object, int> lines = new(ReferenceEqualityComparer.Instance);
 
+    /// <summary>Keeps the line on which it stands.</summary>
     public T Put<T>(T thing, int line)
         where T : class
     {

@@ -10,6 +10,7 @@ public static class GuideOverlay
     private const string Absent = "absent",
         Nothing = "~";
 
+    /// <summary>What is common, with what differs in its place.</summary>
     public static GuideNode Lay(GuideNode common, GuideNode differs) =>
         (common, differs) switch
         {

@@ -3,6 +3,7 @@ namespace Revtal.Core.Guides;
 /// <summary>A guide back to the nodes of its file; read again they give the same guide.</summary>
 public static class GuideWriter
 {
+    /// <summary>The nodes of its file, without lines.</summary>
     public static GuideNode.Map Write(Guide guide)
     {
         var common = Written(f => GuideTable.Facts(f, guide));

@@ -5,6 +5,7 @@ namespace Revtal.Core.Guides;
 /// </summary>
 public static class Isolation
 {
+    /// <summary>The kind that lasts by the clock.</summary>
     public const string CoolDown = "cool-down";
 
     // What to do, and the same as the journal tells it once it was done.

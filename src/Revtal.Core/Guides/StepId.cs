@@ -31,6 +31,7 @@ public enum StepVerb
 [JsonConverter(typeof(StepIdConverter))]
 public readonly record struct StepId(StepVerb Verb, string Subject, string? Work = null) : IParsable<StepId>
 {
+    /// <summary>The bench is made ready.</summary>
     public static StepId PrepareBench { get; } = new(StepVerb.Prepare, "bench");
 
     /// <summary>
@@ -38,25 +39,37 @@ public readonly record struct StepId(StepVerb Verb, string Subject, string? Work
     /// </summary>
     public static StepId RecordModules { get; } = new(StepVerb.Record, "modules");
 
+    /// <summary>Each drive is written down by its bay.</summary>
     public static StepId RecordBays { get; } = new(StepVerb.Record, "bays");
+
+    /// <summary>A start with the case open.</summary>
     public static StepId MeasureOpen { get; } = new(StepVerb.Measure, "open");
+
+    /// <summary>The first start.</summary>
     public static StepId PowerOn { get; } = new(StepVerb.Start, "power-on");
 
+    /// <summary>One way of making it safe to open; one of <see cref="Isolation.Kinds"/>.</summary>
     public static StepId Isolate(string kind) => new(StepVerb.Isolate, kind);
 
+    /// <summary>This removal comes off.</summary>
     public static StepId Open(string removal) => new(StepVerb.Open, removal);
 
+    /// <summary>This removal goes back.</summary>
     public static StepId Close(string removal) => new(StepVerb.Close, removal);
 
     /// <summary>Writing down the drives that leave with a removal.</summary>
     public static StepId Record(string removal) => new(StepVerb.Record, removal);
 
+    /// <summary>The position is looked at, and nothing changed.</summary>
     public static StepId Look(string position) => new(StepVerb.Look, position);
 
+    /// <summary>What is in the position comes out.</summary>
     public static StepId Pull(string position) => new(StepVerb.Pull, position);
 
+    /// <summary>What the plan has for the position goes in.</summary>
     public static StepId Fit(string position) => new(StepVerb.Fit, position);
 
+    /// <summary>Work on the drive of a bay after the first start: <c>initialise</c>, <c>grow</c> ….</summary>
     public static StepId SetUp(string bay, string work) => new(StepVerb.SetUp, bay, work);
 
     /// <summary>Whether hands take something out of a position, or put something in.</summary>
@@ -71,8 +84,10 @@ public readonly record struct StepId(StepVerb Verb, string Subject, string? Work
     public static StepId Parse(string s, IFormatProvider? provider = null) =>
         TryParse(s, provider, out var id) ? id : throw new FormatException($"“{s}” is no step.");
 
+    /// <summary>Reads “fit.S1”; false for what is no step.</summary>
     public static bool TryParse([NotNullWhen(true)] string? s, out StepId result) => TryParse(s, null, out result);
 
+    /// <inheritdoc cref="TryParse(string?, out StepId)"/>
     public static bool TryParse([NotNullWhen(true)] string? s, IFormatProvider? provider, out StepId result)
     {
         result = default;

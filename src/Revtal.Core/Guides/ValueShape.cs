@@ -22,15 +22,19 @@ public abstract record ValueShape(string Wants)
     /// <param name="To">The most, inclusive.</param>
     public sealed record Whole(string Wants, int From, int To) : ValueShape(Wants);
 
+    /// <summary>True or false.</summary>
     public sealed record Flag() : ValueShape("true or false");
 
+    /// <summary>One of these words.</summary>
     public sealed record Word(IReadOnlyList<string> Words) : ValueShape($"one of {string.Join(", ", Words)}");
 
     /// <summary>Two shares from 0 to 1.</summary>
     public sealed record Point() : ValueShape("places from 0 to 1, across and down, like [0.62, 0.71]");
 
+    /// <summary>So many at most, all of one shape.</summary>
     public sealed record List(ValueShape Item, int Most) : ValueShape($"a list of at most {Most}");
 
+    /// <summary>These keys and no others.</summary>
     public sealed record Map(IReadOnlyList<FieldFact> Fields) : ValueShape("keys and values");
 
     /// <summary>A map whose keys are numbers of modules.</summary>

@@ -31,6 +31,7 @@ public sealed partial record DriveLink(string Kind, decimal Rate, int Lanes)
             _ => null,
         };
 
+    /// <summary>Reads “PCIe 3.0 x4” or “SATA 6 Gb/s”; false for what is neither.</summary>
     public static bool TryParse(string? text, out DriveLink link)
     {
         link = null!;

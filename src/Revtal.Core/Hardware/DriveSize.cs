@@ -23,6 +23,7 @@ public readonly record struct DriveSize : IComparable<DriveSize>
         Bytes = bytes;
     }
 
+    /// <summary>Bytes, 0 or more.</summary>
     public long Bytes { get; }
 
     public static bool operator <(DriveSize a, DriveSize b) => a.Bytes < b.Bytes;
@@ -45,6 +46,7 @@ public readonly record struct DriveSize : IComparable<DriveSize>
         return new DriveSize((97_696_368L + (1_953_504L * (gigabytes - 50))) * 512);
     }
 
+    /// <summary>By bytes.</summary>
     public int CompareTo(DriveSize other) => Bytes.CompareTo(other.Bytes);
 
     /// <summary>

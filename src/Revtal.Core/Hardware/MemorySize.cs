@@ -36,6 +36,7 @@ public readonly record struct MemorySize : IComparable<MemorySize>
     /// <summary>The amount in bytes.</summary>
     public long Bytes { get; }
 
+    /// <summary>No memory.</summary>
     public static MemorySize Zero => default;
 
     /// <summary>So many GB of 2^30 bytes.</summary>
@@ -57,6 +58,7 @@ public readonly record struct MemorySize : IComparable<MemorySize>
 
     public static bool operator >=(MemorySize a, MemorySize b) => a.Bytes >= b.Bytes;
 
+    /// <summary>By bytes.</summary>
     public int CompareTo(MemorySize other) => Bytes.CompareTo(other.Bytes);
 
     /// <summary>

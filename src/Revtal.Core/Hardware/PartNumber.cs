@@ -21,6 +21,7 @@ public readonly struct PartNumber : IEquatable<PartNumber>, IComparable<PartNumb
     /// <summary>As it was written first.</summary>
     public override string ToString() => text ?? "";
 
+    /// <summary>Case does not tell two numbers apart.</summary>
     public bool Equals(PartNumber other) =>
         string.Equals(ToString(), other.ToString(), StringComparison.OrdinalIgnoreCase);
 
@@ -28,6 +29,7 @@ public readonly struct PartNumber : IEquatable<PartNumber>, IComparable<PartNumb
 
     public override int GetHashCode() => StringComparer.OrdinalIgnoreCase.GetHashCode(ToString());
 
+    /// <summary>By letters, without case.</summary>
     public int CompareTo(PartNumber other) => StringComparer.OrdinalIgnoreCase.Compare(ToString(), other.ToString());
 
     public static bool operator ==(PartNumber a, PartNumber b) => a.Equals(b);

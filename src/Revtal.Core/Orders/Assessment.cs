@@ -36,6 +36,7 @@ public sealed record Assessment(
     NextThing Next
 )
 {
+    /// <summary>What can be said of the order as it stands.</summary>
     public static Assessment Of(Order order, Guide guide)
     {
         var plan = order.Plan;
@@ -128,6 +129,7 @@ public sealed record OrderCard(
     DateOnly? DueOn = null
 )
 {
+    /// <summary>The order's card on the board.</summary>
     public static OrderCard Of(Order order, Guide guide)
     {
         var a = Assessment.Of(order, guide);

@@ -52,6 +52,7 @@ public sealed record CopyPoint(DriveSize Done, DateTimeOffset At);
 /// </summary>
 public static class HashLists
 {
+    /// <summary>The most lines of hashes that are compared.</summary>
     public const int MostLines = 200_000;
 
     /// <summary>

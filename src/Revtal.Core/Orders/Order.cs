@@ -10,13 +10,16 @@ namespace Revtal.Core.Orders;
 /// <summary>An order: the fold of its entries, and nothing else.</summary>
 public sealed record Order
 {
+    /// <summary>Short enough to say aloud.</summary>
     public required int Number { get; init; }
 
     /// <summary>The sequence of its last entry.</summary>
     public required int Head { get; init; }
 
+    /// <summary>Where it stands; a parked one keeps where it goes on in <see cref="Resting"/>.</summary>
     public required Stage Stage { get; init; }
 
+    /// <summary>As it was written down over the counter.</summary>
     public required Intake Intake { get; init; }
 
     /// <summary>The guide's code.</summary>
@@ -25,10 +28,13 @@ public sealed record Order
     /// <summary>The guide's revision that the order keeps.</summary>
     public required int Revision { get; init; }
 
+    /// <summary>When the machine came in.</summary>
     public required DateTimeOffset TakenInAt { get; init; }
 
+    /// <summary>When the last entry was recorded.</summary>
     public required DateTimeOffset ChangedAt { get; init; }
 
+    /// <summary>Who recorded the last entry, by id.</summary>
     public required string ChangedBy { get; init; }
 
     /// <summary>Which build it is, where that is known.</summary>
@@ -37,10 +43,13 @@ public sealed record Order
     /// <summary>What became of the boot drive's data; null before anybody said.</summary>
     public CopyTold? Copy { get; init; }
 
+    /// <summary>Pictures taken on it, oldest first.</summary>
     public ImmutableList<Photo> Photos { get; init; } = [];
 
+    /// <summary>The reading that the plan starts from; the newest counts.</summary>
     public Recorded<Reading>? Before { get; init; }
 
+    /// <summary>The plan that stands.</summary>
     public Recorded<Plan>? Plan { get; init; }
 
     /// <summary>In percent, given with the plan.</summary>
@@ -55,6 +64,7 @@ public sealed record Order
     /// <summary>The customer's no to the plan as it stands.</summary>
     public QuoteDeclined? Declined { get; init; }
 
+    /// <summary>The customer's yes; null before it.</summary>
     public PlanAgreed? Agreed { get; init; }
 
     /// <summary>Of drives that are replaced, in the order in which they were begun.</summary>
@@ -63,8 +73,10 @@ public sealed record Order
     /// <summary>What became of parts that came out.</summary>
     public ImmutableList<OldPartSettled> Settled { get; init; } = [];
 
+    /// <summary>Its runs, oldest first; a reseat begins another.</summary>
     public ImmutableList<Run> Runs { get; init; } = [];
 
+    /// <summary>The newest reading after the run.</summary>
     public Recorded<Reading>? After { get; init; }
 
     /// <summary>The stage that a parked order goes back to; null when it is not parked.</summary>
@@ -79,18 +91,22 @@ public sealed record Order
     /// <summary>Codes that are not used yet; they may be too old.</summary>
     public ImmutableList<Invite> Invites { get; init; } = [];
 
+    /// <summary>Scores of both phases, oldest first.</summary>
     public ImmutableList<ScoresTaken> ScoresTold { get; init; } = [];
 
     /// <summary>The swap test that runs; null when none does.</summary>
     public SwapProgress? Swap { get; init; }
 
+    /// <summary>Swap tests that were ended, oldest first.</summary>
     public ImmutableList<SwapResult> SwapResults { get; init; } = [];
 
+    /// <summary>The last watch; null where there was none.</summary>
     public Watch? Watch { get; init; }
 
     /// <summary>Who agreed to the plan on the customer's side; null while nobody did.</summary>
     public string? AgreedBy => Agreed?.Customer;
 
+    /// <summary>Neither handed back nor cancelled.</summary>
     public bool IsOpen => Stage is not (Stage.HandedBack or Stage.Cancelled);
 
     /// <summary>Where it stands, or stood before it was parked.</summary>

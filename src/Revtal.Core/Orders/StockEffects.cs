@@ -14,6 +14,7 @@ public sealed record PartWish(string Position, PartNumber Number, string? Serial
 /// <param name="Missing">Wishes that the shelf cannot meet: to be ordered.</param>
 public sealed record StockEffect(IReadOnlyList<StockMove> Moves, IReadOnlyList<PartWish> Missing)
 {
+    /// <summary>Nothing moves.</summary>
     public static StockEffect None { get; } = new([], []);
 }
 

@@ -23,7 +23,10 @@ public sealed record PartKind(
     string? Supplier = null
 )
 {
+    /// <summary>The highest price of one, in the currency of the shop.</summary>
     public const decimal HighestPrice = 100_000;
+
+    /// <summary>The most pieces that are sold as one kit.</summary>
     public const int MostPieces = 16;
 
     /// <summary>The kind as it may be kept.</summary>

@@ -8,6 +8,7 @@ namespace Revtal.Core.Planning;
 /// <param name="From">The slot where it sat before; null for a new one. The same slot when it stays.</param>
 public sealed record Seat(string Slot, MemoryModule Module, string? From)
 {
+    /// <summary>It is where it was before.</summary>
     public bool Stays => From == Slot;
 }
 

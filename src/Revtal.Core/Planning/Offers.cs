@@ -22,8 +22,10 @@ public sealed record Wanted(MemorySize Target, decimal? Budget = null, int Stage
 /// <summary>So many of one offer.</summary>
 public sealed record Bought(Offer Offer, int Count)
 {
+    /// <summary>Of all of them, in the currency of the shop.</summary>
     public decimal Price => Offer.Price * Count;
 
+    /// <summary>Modules, not packages.</summary>
     public int Modules => Offer.Pieces * Count;
 }
 

@@ -50,6 +50,7 @@ public sealed record LeavingPart(string Position, string Name, bool IsDrive);
 /// <param name="Bays">The bays that are touched or looked at.</param>
 public sealed record Plan(IReadOnlyList<PlannedSlot> Slots, IReadOnlyList<PlannedBay>? Bays = null)
 {
+    /// <summary>Only the bays that the plan is about.</summary>
     public IReadOnlyList<PlannedBay> Bays { get; } = Bays ?? [];
 
     /// <summary>Positions that must be reached: pulled from, fitted into, or looked at.</summary>

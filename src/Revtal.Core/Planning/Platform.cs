@@ -37,6 +37,7 @@ public sealed record Platform(
         return crowded is { } c && top is { } t ? Math.Min(c, t) : crowded ?? top;
     }
 
+    /// <summary>From the guide, and from what was read where the guide is silent.</summary>
     public static Platform Of(Guide guide, Reading before)
     {
         var notes = new List<FitNote>();

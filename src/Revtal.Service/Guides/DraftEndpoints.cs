@@ -117,7 +117,7 @@ public static class DraftEndpoints
     )
     {
         sender.NeedLead("lead-publishes", "Guides are published by a lead.");
-        return GuideEndpoints.Told(await drafts.PublishAsync(code, sender.Person.Id, clock.GetUtcNow(), cancel));
+        return GuideEndpoints.Published(await drafts.PublishAsync(code, sender.Person.Id, clock.GetUtcNow(), cancel));
     }
 
     private static async Task<IReadOnlyList<SuggestionView>> ListAsync(

@@ -169,7 +169,7 @@ public static class GuideEndpoints
             clock.GetUtcNow(),
             cancel: cancel
         );
-        return Told(published[0]);
+        return Published(published[0]);
     }
 
     private static async Task<GuideChecked> CheckAsync(HttpRequest request, GuideShelf shelf, CancellationToken cancel)
@@ -178,7 +178,7 @@ public static class GuideEndpoints
         return new GuideChecked(result.Problems, result.Guide);
     }
 
-    internal static GuidePublished Told((GuideListing Listing, bool IsNew) p) =>
+    internal static GuidePublished Published((GuideListing Listing, bool IsNew) p) =>
         new(p.Listing.Code, p.Listing.Revision, p.IsNew);
 
     internal static async Task<string> ReadAsync(HttpRequest request, CancellationToken cancel)

@@ -94,7 +94,7 @@ public static class LibraryEndpoints
         );
         return new LibraryImported(
             dryRun,
-            [.. published.Select(GuideEndpoints.Told)],
+            [.. published.Select(GuideEndpoints.Published)],
             library.Pictures.Count,
             missing.Count
         );

@@ -147,6 +147,8 @@ public static class DriveRules
         );
     }
 
+    /// <summary>So much of the copy is done.</summary>
+    /// <exception cref="RefusedException">No copy runs there, or it is more than the whole.</exception>
     public static CopyAdvanced AdvanceCopy(Order order, string bay, DriveSize done)
     {
         var copy = NeedCopy(order, bay);

@@ -176,6 +176,8 @@ public static class MeasureRules
             }
             : throw RefusedException.Rule("invite-used", "This code was used already. Ask for another.");
 
+    /// <summary>Figures of a benchmark or of load are kept for this phase.</summary>
+    /// <exception cref="RefusedException">None, too many, or one of them twice.</exception>
     public static ScoresTaken TakeScores(Order order, Phase phase, IReadOnlyList<Score> scores, string? note)
     {
         if (phase == Phase.During)

@@ -47,6 +47,7 @@ public static class NoteRules
         return new NoteAdded(Words.RequiredText("The note", text), step);
     }
 
+    /// <summary>A picture belongs to the order, or to a step of its run.</summary>
     public static PhotoTaken AddPhoto(
         Order order,
         Guide guide,

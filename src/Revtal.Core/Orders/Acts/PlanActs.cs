@@ -147,6 +147,7 @@ public static class PlanRules
         return new PlanAgreed(Words.RequiredLine("Who agreed", customer), Words.Text("The note", note), quote, byLink);
     }
 
+    /// <summary>The customer does not want it.</summary>
     public static QuoteDeclined Decline(string? customer, string? reason, bool byLink = false)
     {
         return new QuoteDeclined(

@@ -82,6 +82,8 @@ public static class WatchRules
             );
     }
 
+    /// <summary>What was seen on a day of the watch.</summary>
+    /// <exception cref="RefusedException">The day is not one of the watch, or is yet to come.</exception>
     public static WatchNoted NoteWatch(Order order, WatchSign sign, DateOnly on, DateTimeOffset now, string? text)
     {
         // A day ahead somewhere on earth is still today.
