@@ -92,7 +92,15 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
           <Finished order={order} sending={waiting.length > 0} />
         )}
       </div>
-      {order.run && <AllSteps order={order} settled={settled} pick={setPicked} say={queue.say} />}
+      {order.run && (
+        <AllSteps
+          order={order}
+          settled={settled}
+          sending={waiting.length > 0}
+          pick={setPicked}
+          say={queue.say}
+        />
+      )}
     </main>
   )
 }
@@ -100,6 +108,8 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
 function AllSteps(props: {
   order: OrderView
   settled: (id: string) => boolean
+  /** Something is on its way: which step was the last is not known until it is there. */
+  sending: boolean
   pick: (id: string) => void
   say: Say
 }) {
@@ -123,7 +133,7 @@ function AllSteps(props: {
                     {s.done.by}, <When at={s.done.at} />
                   </span>
                 )}{' '}
-                {s.step.id === run.lastStep && may(props.order, 'take-step-back') && (
+                {!props.sending && s.step.id === run.lastStep && may(props.order, 'take-step-back') && (
                   <button
                     className="button"
                     onClick={() =>
