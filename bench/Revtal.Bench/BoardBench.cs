@@ -41,16 +41,16 @@ internal static class BoardBench
     // By the journal's own writer: every order is taken in, and all but the last 200 are cancelled.
     private static async Task FillAsync(string folder, int orders)
     {
-        await SqliteStore.PrepareAsync(folder);
+        using var held = StoreFolder.Take(folder);
+        await SqliteStore.PrepareAsync(held);
         var databases = new Databases(folder);
-        var guides = new GuideShelf(databases, GuideYaml.Read);
+        using var connections = new Connections(() => SqliteStore.Open(folder));
+        var guides = new GuideShelf(databases, new Road(databases, connections), GuideYaml.Read);
         await guides.PublishAsync(
             [await File.ReadAllTextAsync(Repository.At("guides", "PW24.yaml"))],
-            "ines",
-            DateTimeOffset.UtcNow
+            new Hand("ines", DateTimeOffset.UtcNow, Guid.NewGuid())
         );
         var guide = await guides.GetAsync("PW24", 1);
-        using var connections = new Connections(() => SqliteStore.Open(folder));
         using var writer = new JournalWriter(connections);
         var body = IntakeRules.TakeIn(
             new Intake(

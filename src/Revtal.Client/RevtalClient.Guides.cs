@@ -90,7 +90,7 @@ public sealed partial class RevtalClient
     ) =>
         ChangeAsync<LibraryImported>(
             HttpMethod.Post,
-            $"library?dryRun={(dryRun ? "true" : "false")}",
+            $"library?dry-run={(dryRun ? "true" : "false")}",
             () => Body(zip, "application/zip"),
             null,
             null,

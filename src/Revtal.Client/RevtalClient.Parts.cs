@@ -16,7 +16,7 @@ public sealed partial class RevtalClient
         CancellationToken cancel = default
     ) =>
         GetAsync<IReadOnlyList<PartLine>>(
-            $"parts?onlyShort={(onlyShort ? "true" : "false")}{Query("text", text)}",
+            $"parts?only-short={(onlyShort ? "true" : "false")}{Query("text", text)}",
             cancel
         );
 
@@ -92,7 +92,7 @@ public sealed partial class RevtalClient
     ) =>
         ChangeAsync<CsvImported>(
             HttpMethod.Post,
-            $"parts/{what}.csv?dryRun={(dryRun ? "true" : "false")}",
+            $"parts/{what}.csv?dry-run={(dryRun ? "true" : "false")}",
             () => Body(csv, "text/csv"),
             null,
             null,

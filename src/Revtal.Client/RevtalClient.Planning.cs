@@ -25,7 +25,7 @@ public sealed partial class RevtalClient
         GetAsync<OptionsView>(
             $"orders/{number}/options?stages={stages}{Query("target", target)}{Query("workload", workload)}"
                 + $"{Query("budget", budget?.ToString(System.Globalization.CultureInfo.InvariantCulture))}"
-                + $"{string.Concat((giveUp ?? []).Select(s => Query("giveUp", s)))}",
+                + $"{string.Concat((giveUp ?? []).Select(s => Query("give-up", s)))}",
             cancel
         );
 

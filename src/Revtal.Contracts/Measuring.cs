@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
@@ -50,12 +51,13 @@ public sealed record ScoresView(IReadOnlyList<ScoreLine> Scores, LoadChange? Loa
 /// <summary>What a start showed. Sizes are bytes or texts like “16 GB”.</summary>
 /// <param name="Slots">The slots whose modules were seen; null where only a total is known.</param>
 public sealed record StartShown(
-    bool Started = true,
+    bool Started,
     IReadOnlyList<string>? Slots = null,
     MemorySize? Seen = null,
     string? Sign = null
 )
 {
+    [JsonIgnore]
     public SwapOutcome Outcome => new(Started, Slots, Seen, Sign);
 }
 

@@ -24,6 +24,18 @@ public static class RevtalJson
         return options;
     }
 
+    /// <summary>
+    /// The same for what others send: a member without a default must be there, and what is not known is refused.
+    /// Nothing is made up for what was left out.
+    /// </summary>
+    public static JsonSerializerOptions ConfigureStrict(JsonSerializerOptions options)
+    {
+        Configure(options);
+        options.RespectRequiredConstructorParameters = true;
+        options.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
+        return options;
+    }
+
     private sealed class MemorySizeConverter : JsonConverter<MemorySize>
     {
         public override MemorySize Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>

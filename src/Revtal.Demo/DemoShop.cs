@@ -68,10 +68,16 @@ internal sealed partial class DemoShop
             return;
         }
 
+        await Filling.DoAsync(services.GetRequiredService<StoreFolder>().Path, () => FillEmptyAsync(services, folder));
+    }
+
+    private static async Task FillEmptyAsync(IServiceProvider services, string folder)
+    {
         var people = services.GetRequiredService<PeopleStore>();
+        var start = TimeProvider.System.GetUtcNow();
         foreach (var person in Staff)
         {
-            await people.PutAsync(person);
+            await people.PutAsync(person, Hand(start.AddDays(-40)), _ => { });
         }
 
         var guides = services.GetRequiredService<GuideShelf>();
@@ -84,15 +90,13 @@ internal sealed partial class DemoShop
             .GetFiles(Path.Combine(folder, "guides", "pictures"))
             .Select(f => PictureEndpoints.Row(Documents.Pictures.Keep(File.ReadAllBytes(f))));
         await services.GetRequiredService<PictureStore>().PutAsync(pictures);
-        var start = TimeProvider.System.GetUtcNow();
         await guides.PublishAsync(
             [
                 .. files.Select(f =>
                     f.Contains(LearnedLater, StringComparison.Ordinal) ? WithoutLine(f, LearnedLater) : f
                 ),
             ],
-            "ines",
-            start.AddDays(-40)
+            Hand(start.AddDays(-40))
         );
 
         await DemoStock.FillAsync(services.GetRequiredService<PartStore>(), start.AddDays(-38));
@@ -107,7 +111,7 @@ internal sealed partial class DemoShop
         await Begin(0.1).LetterpressAgain();
         await Begin(3).FerryAgain();
         await Begin(2).ChoirAgain();
-        await guides.PublishAsync(files, "ines", start.AddDays(-0.2));
+        await guides.PublishAsync(files, Hand(start.AddDays(-0.2)));
         await Begin(0.3).BirdsOpen();
         await Begin(12).LetterpressFault();
         await Begin(20).TideGaugeModel();
@@ -123,11 +127,17 @@ internal sealed partial class DemoShop
         var dummies = services.GetRequiredService<DummyDesk>();
         foreach (var (code, variant) in (await guides.ListAsync()).Select(g => (g.Code, (string?)null)))
         {
-            await dummies.MakeAsync(new DummyRequest(code.ToLowerInvariant(), code, variant), CancellationToken.None);
+            await dummies.MakeAsync(
+                new DummyRequest(code.ToLowerInvariant(), code, variant),
+                Hand(start),
+                CancellationToken.None
+            );
         }
 
         DemoShop Begin(double daysAgo) => new(services, TimeSpan.FromDays(daysAgo));
     }
+
+    private static Hand Hand(DateTimeOffset at) => new("ines", at, Guid.CreateVersion7());
 
     private static MemoryModule Ddr4(int gigabytes, string maker, string part, string form = "SO-DIMM") =>
         new(MemorySize.Gigabytes(gigabytes), "DDR4", form, gigabytes >= 16 ? 3200 : 2666, maker, new PartNumber(part));

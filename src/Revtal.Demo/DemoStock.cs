@@ -57,7 +57,7 @@ internal static class DemoStock
 
     public static async Task FillAsync(PartStore store, DateTimeOffset at)
     {
-        await store.PutAsync(Kinds);
+        await store.PutAsync(Kinds, new Hand("ines", at, Guid.CreateVersion7()));
         foreach (var (number, count, cost, place) in Shelf)
         {
             var kind = Kinds.Single(k => k.IsCalled(number));
@@ -77,7 +77,7 @@ internal static class DemoStock
                         )
                     )
                 );
-            await store.ReceiveAsync([.. pieces], new StockHand("ines", at, Guid.CreateVersion7()));
+            await store.ReceiveAsync([.. pieces], new Hand("ines", at, Guid.CreateVersion7()));
         }
     }
 

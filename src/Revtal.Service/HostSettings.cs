@@ -55,20 +55,7 @@ internal sealed record HostSettings(
             return $"“{CollectUrls}” is no address for the collector. Write one, like http://0.0.0.0:7421.";
         }
 
-        return Shop.Problem ?? WhyNoFolder();
-    }
-
-    private string? WhyNoFolder()
-    {
-        try
-        {
-            Directory.CreateDirectory(Folder);
-            return null;
-        }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
-        {
-            return $"the data folder {Folder} cannot be used: {e.Message} Choose another with --data.";
-        }
+        return Shop.Problem;
     }
 }
 

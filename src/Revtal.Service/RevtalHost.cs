@@ -27,11 +27,15 @@ public static class RevtalHost
 {
     private const int Done = 0,
         WrongUsage = 2;
+
+    /// <summary>The exit code where the store cannot be used.</summary>
+    public const int StoreUnusable = 3;
+
     private const long LargestBody = 1 << 20;
 
     /// <summary>Runs until it is stopped.</summary>
     /// <param name="fill">What is done once the store is ready, before anybody is answered; null for nothing.</param>
-    /// <returns>The exit code: 0 stopped, 2 a setting that cannot be.</returns>
+    /// <returns>The exit code: 0 stopped, 2 a setting that cannot be, 3 a store that cannot be used.</returns>
     public static async Task<int> RunAsync(string[] args, Func<IServiceProvider, Task>? fill = null)
     {
         try
@@ -50,11 +54,17 @@ public static class RevtalHost
             await System.Console.Error.WriteLineAsync($"revtald: {e.Message}");
             return WrongUsage;
         }
+        catch (StoreException e)
+        {
+            await System.Console.Error.WriteLineAsync($"revtald: {e.Message}");
+            return StoreUnusable;
+        }
     }
 
     /// <summary>Started and listening, for whoever runs it inside another program with a clock of its own.</summary>
     /// <returns>Null where the arguments asked for something else than a service, which is done.</returns>
     /// <exception cref="SettingException">A setting cannot be.</exception>
+    /// <exception cref="StoreException">The data folder or what is in it cannot be used.</exception>
     public static async Task<WebApplication?> OpenAsync(
         string[] args,
         TimeProvider clock,
@@ -65,12 +75,16 @@ public static class RevtalHost
         builder.Configuration.AddEnvironmentVariables("REVTAL_").AddCommandLine(args);
         var settings = HostSettings.Read(builder.Configuration);
 
+        var folder = StoreFolder.Take(settings.Folder);
+
         // Runs beside the building of the service, which takes as long.
-        var prepared = Task.Run(() => SqliteStore.PrepareAsync(settings.Folder));
+        var prepared = Task.Run(() => SqliteStore.PrepareAsync(folder));
         Listen(builder, settings);
         Log(builder.Logging, settings);
-        Register(builder.Services, settings, clock);
+        var steady = new SteadyClock(clock);
+        Register(builder.Services, settings, folder, steady);
         var app = builder.Build();
+        app.Lifetime.ApplicationStopped.Register(folder.Dispose);
         if (settings.Rebuild)
         {
             await prepared;
@@ -81,6 +95,11 @@ public static class RevtalHost
 
         Map(app, settings);
         await prepared;
+        if (app.Services.GetRequiredService<Journal>().LastMoment() is { } written)
+        {
+            steady.NotBefore(written);
+        }
+
         if (fill is not null)
         {
             await fill(app.Services);
@@ -113,17 +132,24 @@ public static class RevtalHost
 
         logging
             .AddFilter("Microsoft.AspNetCore", LogLevel.Warning)
-            .AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Warning);
+            .AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Warning)
+            // What keeps it from starting is said in one sentence.
+            .AddFilter("Microsoft.Extensions.Hosting.Internal.Host", LogLevel.None);
     }
 
-    private static void Register(IServiceCollection services, HostSettings settings, TimeProvider clock)
+    private static void Register(
+        IServiceCollection services,
+        HostSettings settings,
+        StoreFolder folder,
+        SteadyClock clock
+    )
     {
-        services.AddSingleton(Options.Create(settings.Shop)).AddSingleton(clock);
-        services.ConfigureHttpJsonOptions(o => RevtalJson.Configure(o.SerializerOptions));
-        services.AddStorage(settings.Folder, GuideYaml.Read, GuideYaml.Write);
+        services.AddSingleton(Options.Create(settings.Shop)).AddSingleton<TimeProvider>(clock);
+        services.ConfigureHttpJsonOptions(o => RevtalJson.ConfigureStrict(o.SerializerOptions));
+        services.AddStorage(folder, GuideYaml.Read, GuideYaml.Write);
         services.AddOrders().AddPlanning().AddLive().AddDummies().AddCollector();
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
-        services.AddProblemDetails().AddExceptionHandler<Problems>();
+        services.AddProblemDetails(o => o.CustomizeProblemDetails = Problems.Complete).AddExceptionHandler<Problems>();
         services.AddResponseCompression(o =>
             o.MimeTypes = ["text/html", "text/css", "text/javascript", "application/javascript"]
         );
@@ -139,11 +165,12 @@ public static class RevtalHost
         app.UseStatusCodePages();
         app.UseResponseCompression();
         app.UseRouting();
+        app.UseUtf8Only();
         app.UseRateLimiter();
         app.UseConsole();
         app.MapHealth();
         app.MapOpenApi("/openapi/{documentName}.json");
-        var api = app.MapGroup("/api/v1");
+        var api = app.MapGroup("/api/v1").AddEndpointFilter(NoGaps.CheckAsync);
         api.MapBoard();
         api.MapOrders();
         api.MapBench();

@@ -7,7 +7,12 @@ namespace Revtal.Storage;
 
 /// <summary>Drafts of guides, and the suggestions that orders left for them.</summary>
 /// <param name="write">Writes a guide as its file; handed in, since files are not this project's business.</param>
-public sealed class DraftShelf(IDbContextFactory<RevtalDb> databases, GuideShelf guides, Func<Guide, string> write)
+public sealed class DraftShelf(
+    IDbContextFactory<RevtalDb> databases,
+    Road road,
+    GuideShelf guides,
+    Func<Guide, string> write
+)
 {
     /// <summary>The draft of a model; null when nobody works on one.</summary>
     public async Task<GuideDraftRow?> FindAsync(string code, CancellationToken cancel = default)
@@ -19,56 +24,54 @@ public sealed class DraftShelf(IDbContextFactory<RevtalDb> databases, GuideShelf
     /// <summary>The draft of a model.</summary>
     /// <exception cref="RefusedException">There is none.</exception>
     public async Task<GuideDraftRow> GetAsync(string code, CancellationToken cancel = default) =>
-        await FindAsync(code, cancel)
-        ?? throw RefusedException.NotFound("no-draft", $"There is no draft of {code}. Save one first.");
+        await FindAsync(code, cancel) ?? throw None(code);
 
     /// <summary>Saves a draft, with problems or without.</summary>
     /// <param name="version">The version that it was made from: 0 for a new one, null to overwrite whatever
     /// stands.</param>
     /// <exception cref="RefusedException">Somebody saved meanwhile.</exception>
-    public async Task<GuideDraftRow> SaveAsync(
+    public Task<GuideDraftRow> SaveAsync(
         string code,
         string yaml,
         int? version,
-        string by,
-        DateTimeOffset at,
+        Hand hand,
         CancellationToken cancel = default
-    )
-    {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        var row = await PutAsync(db, code, yaml, version, by, at, cancel);
-        await SaveAsync(db, code, cancel);
-        return row;
-    }
+    ) => road.TakeAsync(hand, db => PutAsync(db, code, yaml, version, hand, cancel), cancel);
 
-    public async Task DiscardAsync(string code, CancellationToken cancel = default)
-    {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        await db.Drafts.Where(d => d.Code == code).ExecuteDeleteAsync(cancel);
-    }
+    /// <summary>Throws the draft of a model away; nothing happens where there is none.</summary>
+    public Task<bool> DiscardAsync(string code, Hand hand, CancellationToken cancel = default) =>
+        road.TakeAsync(
+            hand,
+            async db => await db.Drafts.Where(d => d.Code == code).ExecuteDeleteAsync(cancel) > 0,
+            cancel
+        );
 
-    /// <summary>Publishes the draft as the next revision; it is then gone.</summary>
+    /// <summary>Publishes the draft as the next revision; it is then gone. Both or neither.</summary>
     /// <exception cref="RefusedException">There is none, or it has problems.</exception>
-    public async Task<(GuideListing Listing, bool IsNew)> PublishAsync(
-        string code,
-        string by,
-        DateTimeOffset at,
-        CancellationToken cancel = default
-    )
+    public async Task<PublishedGuide> PublishAsync(string code, Hand hand, CancellationToken cancel = default)
     {
-        var draft = await GetAsync(code, cancel);
-        if (guides.Check(draft.Yaml).Guide is { } guide && guide.Model.Code != code)
-        {
-            throw RefusedException.Invalid(
-                "draft-code",
-                $"The draft of {code} calls itself {guide.Model.Code}. Mend its code, or publish it as a file of its "
-                    + "own."
-            );
-        }
+        var published = await road.TakeAsync(
+            hand,
+            async db =>
+            {
+                var draft =
+                    await db.Drafts.AsNoTracking().FirstOrDefaultAsync(d => d.Code == code, cancel) ?? throw None(code);
+                if (guides.Check(draft.Yaml).Guide is { } guide && guide.Model.Code != code)
+                {
+                    throw RefusedException.Invalid(
+                        "draft-code",
+                        $"The draft of {code} calls itself {guide.Model.Code}. Mend its code, or publish it as a file "
+                            + "of its own."
+                    );
+                }
 
-        var published = (await guides.PublishAsync([draft.Yaml], by, at, cancel: cancel))[0];
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        await db.Drafts.Where(d => d.Code == code && d.Version == draft.Version).ExecuteDeleteAsync(cancel);
+                var staged = await guides.StageAsync(db, [draft.Yaml], hand, cancel);
+                await db.Drafts.Where(d => d.Code == code).ExecuteDeleteAsync(cancel);
+                return staged[0];
+            },
+            cancel
+        );
+        guides.Remember([published]);
         return published;
     }
 
@@ -93,16 +96,23 @@ public sealed class DraftShelf(IDbContextFactory<RevtalDb> databases, GuideShelf
     /// <summary>A lead takes a suggestion into the model's draft, or leaves it. Both are written together.</summary>
     /// <exception cref="RefusedException">There is no such suggestion, it is decided, or the draft cannot be
     /// read.</exception>
-    public async Task<SuggestionRow> DecideAsync(
+    public Task<SuggestionRow> DecideAsync(
         int order,
         int sequence,
         bool accept,
-        string by,
-        DateTimeOffset at,
+        Hand hand,
         CancellationToken cancel = default
+    ) => road.TakeAsync(hand, db => DecideAsync(db, order, sequence, accept, hand, cancel), cancel);
+
+    private async Task<SuggestionRow> DecideAsync(
+        RevtalDb db,
+        int order,
+        int sequence,
+        bool accept,
+        Hand hand,
+        CancellationToken cancel
     )
     {
-        await using var db = await databases.CreateDbContextAsync(cancel);
         var row =
             await db.Suggestions.FirstOrDefaultAsync(s => s.Order == order && s.Sequence == sequence, cancel)
             ?? throw RefusedException.NotFound(
@@ -133,11 +143,10 @@ public sealed class DraftShelf(IDbContextFactory<RevtalDb> databases, GuideShelf
                 guide,
                 JsonSerializer.Deserialize<GuideChange>(row.Change, RevtalJson.Options)!
             );
-            await PutAsync(db, row.Code, write(changed), draft?.Version ?? 0, by, at, cancel);
+            await PutAsync(db, row.Code, write(changed), draft?.Version ?? 0, hand, cancel);
         }
 
-        (row.State, row.DecidedBy) = (accept ? "Accepted" : "Declined", by);
-        await SaveAsync(db, row.Code, cancel);
+        (row.State, row.DecidedBy) = (accept ? "Accepted" : "Declined", hand.By);
         return row;
     }
 
@@ -146,8 +155,7 @@ public sealed class DraftShelf(IDbContextFactory<RevtalDb> databases, GuideShelf
         string code,
         string yaml,
         int? version,
-        string by,
-        DateTimeOffset at,
+        Hand hand,
         CancellationToken cancel
     )
     {
@@ -163,26 +171,17 @@ public sealed class DraftShelf(IDbContextFactory<RevtalDb> databases, GuideShelf
             {
                 Code = code,
                 Yaml = yaml,
-                By = by,
+                By = hand.By,
             };
             db.Drafts.Add(row);
         }
 
-        (row.Yaml, row.By, row.At, row.Version) = (yaml, by, at.ToUnixTimeMilliseconds(), row.Version + 1);
+        (row.Yaml, row.By, row.At, row.Version) = (yaml, hand.By, hand.At.ToUnixTimeMilliseconds(), row.Version + 1);
         return row;
     }
 
-    private static async Task SaveAsync(RevtalDb db, string code, CancellationToken cancel)
-    {
-        try
-        {
-            await db.SaveChangesAsync(cancel);
-        }
-        catch (DbUpdateException)
-        {
-            throw Overtaken(code, null);
-        }
-    }
+    private static RefusedException None(string code) =>
+        RefusedException.NotFound("no-draft", $"There is no draft of {code}. Save one first.");
 
     private static RefusedException Overtaken(string code, string? by) =>
         new(

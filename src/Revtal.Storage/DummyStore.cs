@@ -4,7 +4,7 @@ using Revtal.Core;
 namespace Revtal.Storage;
 
 /// <summary>The bench's simulated machines, as they stand.</summary>
-public sealed class DummyStore(IDbContextFactory<RevtalDb> databases)
+public sealed class DummyStore(IDbContextFactory<RevtalDb> databases, Road road)
 {
     public async Task<IReadOnlyList<string>> ListAsync(CancellationToken cancel = default)
     {
@@ -13,44 +13,65 @@ public sealed class DummyStore(IDbContextFactory<RevtalDb> databases)
     }
 
     /// <exception cref="RefusedException">There is none of this name.</exception>
-    public async Task<(string State, int Version)> GetAsync(string name, CancellationToken cancel = default)
+    public async Task<string> GetAsync(string name, CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        return await db.Dummies.AsNoTracking().FirstOrDefaultAsync(d => d.Name == name, cancel) is { } row
-            ? (row.State, row.Version)
-            : throw RefusedException.NotFound(
-                "no-such-dummy",
-                $"There is no dummy “{name}”. Make one of that name, or use one that is there."
-            );
+        var row = await db.Dummies.AsNoTracking().FirstOrDefaultAsync(d => d.Name == name, cancel);
+        return row?.State ?? throw None(name);
     }
 
-    /// <param name="version">That the change was made on; 0 for a new one.</param>
-    /// <exception cref="RefusedException">Somebody else changed it, or the name is taken.</exception>
-    public async Task PutAsync(string name, string state, int version, CancellationToken cancel = default)
-    {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        var row = new DummyRow
-        {
-            Name = name,
-            State = state,
-            Version = version + 1,
-        };
-        var entry = db.Entry(row);
-        entry.State = version == 0 ? EntityState.Added : EntityState.Modified;
-        entry.Property(r => r.Version).OriginalValue = version;
-        try
-        {
-            await db.SaveChangesAsync(cancel);
-        }
-        catch (DbUpdateException)
-        {
-            throw new RefusedException(
-                RefusalKind.Conflict,
-                "dummy-taken",
-                version == 0
-                    ? $"There is a dummy “{name}” already."
-                    : $"Somebody else had {name} in hand. Look at it again."
-            );
-        }
-    }
+    /// <summary>A new one.</summary>
+    /// <exception cref="RefusedException">The name is taken.</exception>
+    public Task<T> AddAsync<T>(string name, string state, T answer, Hand hand, CancellationToken cancel = default) =>
+        road.TakeAsync(
+            hand,
+            async db =>
+            {
+                if (await db.Dummies.AnyAsync(d => d.Name == name, cancel))
+                {
+                    throw new RefusedException(
+                        RefusalKind.Conflict,
+                        "dummy-taken",
+                        $"There is a dummy “{name}” already."
+                    );
+                }
+
+                db.Dummies.Add(
+                    new DummyRow
+                    {
+                        Name = name,
+                        State = state,
+                        Version = 1,
+                    }
+                );
+                return answer;
+            },
+            cancel
+        );
+
+    /// <summary>One is changed, as it stands at that moment.</summary>
+    /// <exception cref="RefusedException">There is none of this name, or the change refused.</exception>
+    public Task<T> ChangeAsync<T>(
+        string name,
+        Func<string, (string State, T Answer)> change,
+        Hand hand,
+        CancellationToken cancel = default
+    ) =>
+        road.TakeAsync(
+            hand,
+            async db =>
+            {
+                var row = await db.Dummies.FirstOrDefaultAsync(d => d.Name == name, cancel) ?? throw None(name);
+                var (state, answer) = change(row.State);
+                (row.State, row.Version) = (state, row.Version + 1);
+                return answer;
+            },
+            cancel
+        );
+
+    private static RefusedException None(string name) =>
+        RefusedException.NotFound(
+            "no-such-dummy",
+            $"There is no dummy “{name}”. Make one of that name, or use one that is there."
+        );
 }

@@ -8,10 +8,14 @@ namespace Revtal.Storage;
 /// <summary>A published revision, as the shelf lists it.</summary>
 public sealed record GuideListing(string Code, int Revision, string By, DateTimeOffset At);
 
+/// <summary>What became of a file that was published.</summary>
+/// <param name="IsNew">False where it is the revision that it was already.</param>
+public sealed record PublishedGuide(GuideListing Listing, bool IsNew);
+
 /// <summary>The shop's guides. Revisions never change, so each is understood once and kept.</summary>
 /// <param name="read">Understands a guide file, a new or a published one; handed in, since files are not this project's
 /// business.</param>
-public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<string, bool, GuideResult> read)
+public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Road road, Func<string, bool, GuideResult> read)
 {
     private readonly ConcurrentDictionary<(string Code, int Revision), Guide> known = new();
     private readonly ConcurrentDictionary<string, int> newest = new();
@@ -127,16 +131,33 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
     /// </summary>
     /// <param name="dryRun">Only says what it would do.</param>
     /// <exception cref="RefusedException">A file has problems; the message lists them with their lines.</exception>
-    public async Task<IReadOnlyList<(GuideListing Listing, bool IsNew)>> PublishAsync(
+    public async Task<IReadOnlyList<PublishedGuide>> PublishAsync(
         IReadOnlyList<string> yamls,
-        string by,
-        DateTimeOffset at,
+        Hand hand,
         bool dryRun = false,
         CancellationToken cancel = default
     )
     {
-        var published = new List<(GuideListing Listing, bool IsNew)>();
-        await using var db = await databases.CreateDbContextAsync(cancel);
+        if (dryRun)
+        {
+            await using var db = await databases.CreateDbContextAsync(cancel);
+            return await StageAsync(db, yamls, hand, cancel);
+        }
+
+        var published = await road.TakeAsync(hand, db => StageAsync(db, yamls, hand, cancel), cancel);
+        Remember(published);
+        return published;
+    }
+
+    /// <summary>Puts files where the next commit of this database makes them revisions.</summary>
+    internal async Task<IReadOnlyList<PublishedGuide>> StageAsync(
+        RevtalDb db,
+        IReadOnlyList<string> yamls,
+        Hand hand,
+        CancellationToken cancel
+    )
+    {
+        var published = new List<PublishedGuide>();
         foreach (var yaml in yamls)
         {
             var code = Understand(yaml).Model.Code;
@@ -152,17 +173,8 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
                 .FirstOrDefaultAsync(cancel);
             if (last?.Yaml == yaml)
             {
-                published.Add(
-                    (
-                        new GuideListing(
-                            code,
-                            last.Revision,
-                            last.By,
-                            DateTimeOffset.FromUnixTimeMilliseconds(last.At)
-                        ),
-                        false
-                    )
-                );
+                var at = DateTimeOffset.FromUnixTimeMilliseconds(last.At);
+                published.Add(new PublishedGuide(new GuideListing(code, last.Revision, last.By, at), false));
                 continue;
             }
 
@@ -171,37 +183,23 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Func<strin
                 Code = code,
                 Revision = (last?.Revision ?? 0) + 1,
                 Yaml = yaml,
-                By = by,
-                At = at.ToUnixTimeMilliseconds(),
+                By = hand.By,
+                At = hand.At.ToUnixTimeMilliseconds(),
             };
             db.Guides.Add(row);
-            published.Add((new GuideListing(code, row.Revision, by, at), true));
+            published.Add(new PublishedGuide(new GuideListing(code, row.Revision, hand.By, hand.At), true));
         }
 
-        if (dryRun)
-        {
-            return published;
-        }
+        return published;
+    }
 
-        try
-        {
-            await db.SaveChangesAsync(cancel);
-        }
-        catch (DbUpdateException)
-        {
-            throw new RefusedException(
-                RefusalKind.Conflict,
-                "guide-overtaken",
-                "Somebody published a guide of this model at the same moment. Compare, then publish again."
-            );
-        }
-
+    /// <summary>After the commit: these are the newest by now.</summary>
+    internal void Remember(IReadOnlyList<PublishedGuide> published)
+    {
         foreach (var (listing, _) in published)
         {
             Newest(listing.Code, listing.Revision);
         }
-
-        return published;
     }
 
     // Who asked before a publication may remember after it; the larger number is the later one.

@@ -83,6 +83,14 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
             db.Command("""SELECT max("Position") FROM entries""", null).ExecuteScalar() is long position ? position : 0
         );
 
+    /// <summary>When the last entry was recorded; null in an empty journal.</summary>
+    public DateTimeOffset? LastMoment() =>
+        connections.Read(db =>
+            db.Command("""SELECT "At" FROM entries ORDER BY "Position" DESC LIMIT 1""", null).ExecuteScalar() is long at
+                ? DateTimeOffset.FromUnixTimeMilliseconds(at)
+                : (DateTimeOffset?)null
+        );
+
     /// <summary>The entry that a sender recorded under this id, if any.</summary>
     public Stored? Find(Guid id) => connections.Read(db => Find(db, id, null));
 

@@ -54,12 +54,15 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 {
     private const int MostTogether = 128;
     private const int FirstNumber = 101;
-    private const string BeforeStock = "before_stock";
+    private const string BeforeEntry = "before_entry";
 
     private readonly ConcurrentQueue<Waiting> queue = new();
     private readonly Lock writing = new();
     private readonly List<Waiting> together = new(MostTogether);
     private Prepared? db;
+
+    /// <summary>What the last round failed at; null once one was kept again.</summary>
+    public Exception? LastFailure { get; private set; }
 
     /// <summary>Raised after each commit, with the last position written.</summary>
     public event Action<long>? Committed;
@@ -123,13 +126,16 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
         try
         {
+            connections.Prove();
             Commit(db ??= connections.Open(), together);
+            LastFailure = null;
         }
         catch (Exception e)
         {
             // The disk is full or the file is gone: nothing of this round is kept, and the next begins anew.
             db?.Dispose();
             db = null;
+            LastFailure = e;
             foreach (var waiting in together)
             {
                 waiting.Answer.TrySetException(e);
@@ -140,7 +146,8 @@ public sealed class JournalWriter(Connections connections) : IDisposable
     private void Commit(Prepared db, List<Waiting> together)
     {
         long last = 0;
-        var answers = new AppendResult[together.Count];
+        var answers = new AppendResult?[together.Count];
+        var failures = new Exception?[together.Count];
         using (var transaction = db.Begin())
         {
             int? next = null;
@@ -148,7 +155,25 @@ public sealed class JournalWriter(Connections connections) : IDisposable
             {
                 var append = together[i].Append;
                 var number = append.Order ?? (next = next + 1 ?? NextNumber(db, transaction)).Value;
-                answers[i] = Record(db, transaction, append, number);
+                transaction.Save(BeforeEntry);
+                try
+                {
+                    answers[i] = Record(db, transaction, append, number);
+                }
+                catch (Exception e)
+                    when (e is RefusedException or JsonException or ArgumentException || Road.IsTaken(e))
+                {
+                    // It fails alone. What the store itself fails at ends the round.
+                    failures[i] = e;
+                    next = append.Order is null ? next - 1 : next;
+                }
+
+                if (answers[i] is not (AppendResult.Recorded or AppendResult.Already))
+                {
+                    transaction.Rollback(BeforeEntry);
+                }
+
+                transaction.Release(BeforeEntry);
                 last = answers[i] is AppendResult.Recorded { Stored.Position: var position } ? position : last;
             }
 
@@ -158,7 +183,14 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         // Told only now: what was acknowledged is on disk, and who was overtaken finds what overtook it.
         for (var i = 0; i < together.Count; i++)
         {
-            together[i].Answer.TrySetResult(answers[i]);
+            if (failures[i] is { } failure)
+            {
+                together[i].Answer.TrySetException(failure);
+            }
+            else
+            {
+                together[i].Answer.TrySetResult(answers[i]!);
+            }
         }
 
         if (last > 0)
@@ -172,11 +204,6 @@ public sealed class JournalWriter(Connections connections) : IDisposable
     {
         var entry = new Entry(number, append.Head + 1, append.Id, append.At, append.By, append.Body);
         var moves = append.Stock ?? [];
-        if (moves.Count > 0)
-        {
-            transaction.Save(BeforeStock);
-        }
-
         var position = db.Command(
                 """
                 INSERT INTO entries ("Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print")
@@ -227,13 +254,19 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         if (!moves.All(m => StockRows.Move(db, transaction, m, entry)))
         {
             // Another order took the part first: nothing of this entry is kept.
-            transaction.Rollback(BeforeStock);
             return new AppendResult.Overtaken();
         }
 
         if (append.NewPart is { } part)
         {
-            StockRows.Receive(db, transaction, part.Kind, part.Item, entry);
+            try
+            {
+                StockRows.Receive(db, transaction, part.Kind, part.Item, entry);
+            }
+            catch (DbException e) when (Road.IsTaken(e))
+            {
+                throw PartStore.SerialHere();
+            }
         }
 
         if (append.Capture is { } capture)

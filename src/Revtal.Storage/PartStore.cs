@@ -20,14 +20,11 @@ public sealed record LedgerLine(
     string By
 );
 
-/// <summary>Who moves parts, when, and under which key: the same key again moves nothing twice.</summary>
-public sealed record StockHand(string By, DateTimeOffset At, Guid Key);
-
 /// <summary>
 /// The catalogue, the shelf and its ledger. What orders do to the shelf is written by <see cref="JournalWriter"/> with
 /// their entries.
 /// </summary>
-public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
+public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
 {
     private const int MostAtOnce = 1_000;
     private static readonly string[] Gone =
@@ -94,9 +91,11 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
         );
 
     /// <summary>Adds kinds, or changes them; all or none.</summary>
-    public async Task PutAsync(IReadOnlyList<PartKind> kinds, CancellationToken cancel = default)
+    public Task<int> PutAsync(IReadOnlyList<PartKind> kinds, Hand hand, CancellationToken cancel = default) =>
+        road.TakeAsync(hand, db => PutAsync(db, kinds, cancel), cancel);
+
+    private static async Task<int> PutAsync(RevtalDb db, IReadOnlyList<PartKind> kinds, CancellationToken cancel)
     {
-        await using var db = await databases.CreateDbContextAsync(cancel);
         // Early catalogues may hold one number in two spellings: the first one counts.
         var known = (await db.PartKinds.OrderBy(k => k.Number).ToListAsync(cancel))
             .DistinctBy(k => new PartNumber(k.Number))
@@ -121,7 +120,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
             }
         }
 
-        await db.SaveChangesAsync(cancel);
+        return kinds.Count;
     }
 
     /// <summary>Parts, by id.</summary>
@@ -168,123 +167,95 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
     /// <summary>Parts come in. Pieces of a kit stay together.</summary>
     /// <param name="parts">One entry a part; of a kit all pieces, one after the other.</param>
     /// <exception cref="RefusedException">A serial is in the shop already.</exception>
-    public async Task<IReadOnlyList<PartItem>> ReceiveAsync(
+    public Task<IReadOnlyList<PartItem>> ReceiveAsync(
         IReadOnlyList<(PartKind Kind, PartItem Part)> parts,
-        StockHand hand,
+        Hand hand,
         CancellationToken cancel = default
-    )
-    {
-        if (parts.Count is 0 or > MostAtOnce)
-        {
-            throw RefusedException.Invalid(
+    ) =>
+        parts.Count is 0 or > MostAtOnce
+            ? throw RefusedException.Invalid(
                 "count-impossible",
                 $"{parts.Count} parts cannot come in at once: 1 to {MostAtOnce}."
-            );
-        }
+            )
+            : road.TakeAsync(hand, db => ReceiveAsync(db, parts, hand, cancel), cancel);
 
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        if (await EarlierAsync(db, hand, cancel) is { Count: > 0 } earlier)
-        {
-            return earlier;
-        }
-
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+    private static async Task<IReadOnlyList<PartItem>> ReceiveAsync(
+        RevtalDb db,
+        IReadOnlyList<(PartKind Kind, PartItem Part)> parts,
+        Hand hand,
+        CancellationToken cancel
+    )
+    {
+        var rows = parts.Select(p => Row(p.Part with { Kind = p.Kind.Number, State = PartState.InStock })).ToArray();
+        db.PartItems.AddRange(rows);
         try
         {
-            var rows = parts
-                .Select(p => Row(p.Part with { Kind = p.Kind.Number, State = PartState.InStock }))
-                .ToArray();
-            db.PartItems.AddRange(rows);
             await db.SaveChangesAsync(cancel);
-            for (var i = 0; i < rows.Length; )
-            {
-                var pieces = parts[i].Kind.Pieces;
-                for (var piece = 0; piece < pieces && pieces > 1; piece++)
-                {
-                    rows[i + piece].Kit = rows[i].Id;
-                }
+        }
+        catch (DbUpdateException e) when (Road.IsTaken(e))
+        {
+            throw SerialHere();
+        }
 
-                i += pieces;
+        for (var i = 0; i < rows.Length; )
+        {
+            var pieces = parts[i].Kind.Pieces;
+            for (var piece = 0; piece < pieces && pieces > 1; piece++)
+            {
+                rows[i + piece].Kit = rows[i].Id;
             }
 
-            db.StockMoves.AddRange(rows.Select(r => Line(hand, new StockMove(r.Id, null, PartState.InStock))));
-            await db.SaveChangesAsync(cancel);
-            await transaction.CommitAsync(cancel);
-            return [.. rows.Select(Item)];
+            i += pieces;
         }
-        catch (DbUpdateException)
-        {
-            throw new RefusedException(
-                RefusalKind.Conflict,
-                "serial-here",
-                "One of these serials is in the shop already. Look it up, and mend whichever is wrong."
-            );
-        }
+
+        db.StockMoves.AddRange(rows.Select(r => Line(hand, new StockMove(r.Id, null, PartState.InStock))));
+        return [.. rows.Select(Item)];
     }
 
     /// <summary>One part is moved by hand.</summary>
     /// <exception cref="RefusedException">There is no such part, or it cannot go there.</exception>
-    public async Task<PartItem> MoveAsync(
+    public Task<PartItem> MoveAsync(
         long id,
         PartState? to,
         string? place,
         string? note,
-        StockHand hand,
+        Hand hand,
         CancellationToken cancel = default
-    )
-    {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        var row = await db.PartItems.FirstOrDefaultAsync(i => i.Id == id, cancel) ?? throw NoItem(id);
-        if (await EarlierAsync(db, hand, cancel) is { Count: > 0 })
-        {
-            return Item(row);
-        }
-
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        row.Place = place ?? row.Place;
-        await db.SaveChangesAsync(cancel);
-        if (to is { } state && state != Item(row).State)
-        {
-            var move = StockRules.Move(Item(row), state, note);
-            var (named, was) = (state.ToString(), row.State);
-            // An order may have taken it meanwhile.
-            if (
-                await db
-                    .PartItems.Where(i => i.Id == id && i.State == was)
-                    .ExecuteUpdateAsync(
-                        s =>
-                            s.SetProperty(i => i.State, named)
-                                .SetProperty(i => i.Order, (int?)null)
-                                .SetProperty(i => i.Position, (string?)null),
-                        cancel
-                    ) != 1
-            )
+    ) =>
+        road.TakeAsync(
+            hand,
+            async db =>
             {
-                throw new RefusedException(
-                    RefusalKind.Conflict,
-                    "part-overtaken",
-                    $"Part {id} was moved by somebody else at the same moment. Look again."
-                );
-            }
+                var row = await db.PartItems.FirstOrDefaultAsync(i => i.Id == id, cancel) ?? throw NoItem(id);
+                row.Place = place ?? row.Place;
+                if (to is { } state && state != Item(row).State)
+                {
+                    // Nobody moves it meanwhile: the transaction holds the store's only pen.
+                    db.StockMoves.Add(Line(hand, StockRules.Move(Item(row), state, note)));
+                    (row.State, row.Order, row.Position) = (state.ToString(), null, null);
+                }
 
-            db.StockMoves.Add(Line(hand, move));
-            await db.SaveChangesAsync(cancel);
-        }
-
-        await transaction.CommitAsync(cancel);
-        return Item(await db.PartItems.AsNoTracking().FirstAsync(i => i.Id == id, cancel));
-    }
+                return Item(row);
+            },
+            cancel
+        );
 
     /// <summary>A kit is split: its pieces go on as single parts of another kind.</summary>
-    public async Task<IReadOnlyList<PartItem>> SplitAsync(
+    public Task<IReadOnlyList<PartItem>> SplitAsync(
         long kit,
         PartKind into,
-        StockHand hand,
+        Hand hand,
         CancellationToken cancel = default
+    ) => road.TakeAsync(hand, db => SplitAsync(db, kit, into, hand, cancel), cancel);
+
+    private static async Task<IReadOnlyList<PartItem>> SplitAsync(
+        RevtalDb db,
+        long kit,
+        PartKind into,
+        Hand hand,
+        CancellationToken cancel
     )
     {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var rows = await db.PartItems.Where(i => i.Kit == kit).OrderBy(i => i.Id).ToListAsync(cancel);
         if (rows.Count == 0 || rows.Any(r => r.State != nameof(PartState.InStock)))
         {
@@ -314,8 +285,6 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
             );
         }
 
-        await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
         return [.. rows.Select(Item)];
     }
 
@@ -370,33 +339,20 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases)
         ];
     }
 
-    private static async Task<IReadOnlyList<PartItem>> EarlierAsync(
-        RevtalDb db,
-        StockHand hand,
-        CancellationToken cancel
-    )
-    {
-        var items = await db.StockMoves.Where(m => m.Key == hand.Key).Select(m => m.Item).ToListAsync(cancel);
-        return items.Count == 0
-            ? []
-            :
-            [
-                .. (
-                    await db
-                        .PartItems.AsNoTracking()
-                        .Where(i => items.Contains(i.Id))
-                        .OrderBy(i => i.Id)
-                        .ToListAsync(cancel)
-                ).Select(Item),
-            ];
-    }
+    /// <summary>A part with this serial is in the shop already.</summary>
+    internal static RefusedException SerialHere() =>
+        new(
+            RefusalKind.Conflict,
+            "serial-here",
+            "One of these serials is in the shop already. Look it up, and mend whichever is wrong."
+        );
 
     private static RefusedException NoItem(long id) =>
         RefusedException.NotFound("no-such-item", $"There is no part {id}. Each part has its own number, from 1.");
 
     private static PartKind Read(string body) => JsonSerializer.Deserialize<PartKind>(body, RevtalJson.Options)!;
 
-    private static StockMoveRow Line(StockHand hand, StockMove move) =>
+    private static StockMoveRow Line(Hand hand, StockMove move) =>
         new()
         {
             Item = move.Item,

@@ -8,46 +8,92 @@ namespace Revtal.Storage;
 /// <summary>
 /// The shop's people. They are few and asked for at every write, so the list is kept until somebody joins.
 /// </summary>
-public sealed partial class PeopleStore(IDbContextFactory<RevtalDb> databases)
+public sealed partial class PeopleStore(IDbContextFactory<RevtalDb> databases, Road road)
 {
-    private volatile IReadOnlyList<Person>? known;
+    // Names that the shop itself goes by: in the journal, for machines that send and customers who answer.
+    private static readonly string[] Reserved = ["revtal", "machine", "customer", "collector", "nobody", "system"];
+    private Kept kept = new(null);
 
+    /// <summary>Everybody, by name.</summary>
     public async Task<IReadOnlyList<Person>> ListAsync(CancellationToken cancel = default)
     {
-        if (known is { } list)
+        var before = Volatile.Read(ref kept);
+        if (before.List is { } list)
         {
             return list;
         }
 
         await using var db = await databases.CreateDbContextAsync(cancel);
-        var rows = await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel);
-        return known = [.. rows.Select(r => new Person(r.Id, r.Name, Enum.Parse<Role>(r.Role)))];
+        var read = await ReadAsync(db, cancel);
+
+        // A slower reader does not put back what it read before somebody joined.
+        Interlocked.CompareExchange(ref kept, before with { List = read }, before);
+        return read;
     }
 
+    private static async Task<IReadOnlyList<Person>> ReadAsync(RevtalDb db, CancellationToken cancel) =>
+        [
+            .. (await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel)).Select(r => new Person(
+                r.Id,
+                r.Name,
+                Enum.Parse<Role>(r.Role)
+            )),
+        ];
+
+    private sealed record Kept(IReadOnlyList<Person>? List);
+
     /// <summary>Adds somebody, or gives a known id a new name or role.</summary>
-    /// <exception cref="RefusedException">The id or the name cannot be used.</exception>
-    public async Task PutAsync(Person person, CancellationToken cancel = default)
+    /// <param name="may">Proves that the sender may, given everybody as they are when it is done.</param>
+    /// <exception cref="RefusedException">The id or name cannot be used, or nobody would be left who leads.</exception>
+    public async Task<Person> PutAsync(
+        Person person,
+        Hand hand,
+        Action<IReadOnlyList<Person>> may,
+        CancellationToken cancel = default
+    )
     {
-        if (!IdShape().IsMatch(person.Id))
+        if (!IdShape().IsMatch(person.Id) || Reserved.Contains(person.Id))
         {
             throw RefusedException.Invalid(
                 "person-id",
-                $"“{person.Id}” is no id. Use 2 to 20 lower case letters, digits or hyphens."
+                $"“{person.Id}” is no id for a person. Use 2 to 20 lower case letters, digits or hyphens, and no name "
+                    + $"that the shop itself goes by ({Phrases.Listed(Reserved)})."
             );
         }
 
-        var row = new PersonRow
-        {
-            Id = person.Id,
-            Name = Words.RequiredLine("The name", person.Name),
-            Role = person.Role.ToString(),
-        };
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        db.Entry(row).State = await db.People.AnyAsync(p => p.Id == person.Id, cancel)
-            ? EntityState.Modified
-            : EntityState.Added;
-        await db.SaveChangesAsync(cancel);
-        known = null;
+        var named = person with { Name = Words.RequiredLine("The name", person.Name) };
+        var done = await road.TakeAsync(
+            hand,
+            async db =>
+            {
+                var people = await ReadAsync(db, cancel);
+                may(people);
+                if (
+                    named.Role != Role.Lead
+                    && people.Any(p => p.Role == Role.Lead)
+                    && people.All(p => p.Role != Role.Lead || p.Id == named.Id)
+                )
+                {
+                    throw RefusedException.Rule(
+                        "last-lead",
+                        $"{named.Name} is the only lead. Make somebody else a lead first."
+                    );
+                }
+
+                db.Entry(
+                    new PersonRow
+                    {
+                        Id = named.Id,
+                        Name = named.Name,
+                        Role = named.Role.ToString(),
+                    }
+                ).State = people.Any(p => p.Id == named.Id) ? EntityState.Modified : EntityState.Added;
+                return named;
+            },
+            cancel
+        );
+        Volatile.Write(ref kept, new Kept(null));
+        return done;
     }
 
     [GeneratedRegex("^[a-z][a-z0-9-]{1,19}$")]

@@ -10,13 +10,16 @@ public sealed class PictureStore(IDbContextFactory<RevtalDb> databases)
         await using var db = await databases.CreateDbContextAsync(cancel);
         foreach (var picture in pictures.DistinctBy(p => p.Hash))
         {
-            if (!await db.Pictures.AnyAsync(p => p.Hash == picture.Hash, cancel))
-            {
-                db.Pictures.Add(picture);
-            }
+            // The hash says what it is: who kept it first kept the same.
+            await db.Database.ExecuteSqlAsync(
+                $"""
+                INSERT INTO pictures ("Hash", "Content", "Small", "Width", "Height")
+                VALUES ({picture.Hash}, {picture.Content}, {picture.Small}, {picture.Width}, {picture.Height})
+                ON CONFLICT DO NOTHING
+                """,
+                cancel
+            );
         }
-
-        await db.SaveChangesAsync(cancel);
     }
 
     /// <summary>The picture's JPEG; null when there is none of this hash.</summary>

@@ -60,7 +60,8 @@ internal sealed class Prepared(DbConnection connection) : IDisposable
 
 /// <summary>The store's own connections.</summary>
 /// <param name="open">Opens one more, ready for use.</param>
-public sealed class Connections(Func<DbConnection> open) : IDisposable
+/// <param name="prove">Proves before a change that what is open is still what is kept.</param>
+public sealed class Connections(Func<DbConnection> open, Action? prove = null) : IDisposable
 {
     private readonly ConcurrentBag<Prepared> idle = [];
 
@@ -80,6 +81,9 @@ public sealed class Connections(Func<DbConnection> open) : IDisposable
     }
 
     internal Prepared Open() => new(open());
+
+    /// <exception cref="StoreException">The open file is no longer the shop's.</exception>
+    public void Prove() => prove?.Invoke();
 
     public void Dispose()
     {

@@ -27,6 +27,8 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
 
     public DbSet<DummyRow> Dummies => Set<DummyRow>();
 
+    public DbSet<RequestRow> Requests => Set<RequestRow>();
+
     public DbSet<StockMoveRow> StockMoves => Set<StockMoveRow>();
 
     protected override void OnModelCreating(ModelBuilder modelBuilder)
@@ -59,6 +61,7 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
         });
         modelBuilder.Entity<PictureRow>().ToTable("pictures").HasKey(r => r.Hash);
         modelBuilder.Entity<CaptureRow>().ToTable("captures").HasKey(r => r.Hash);
+        modelBuilder.Entity<RequestRow>().ToTable("requests").HasKey(r => r.Key);
         modelBuilder.Entity<PersonRow>().ToTable("people").HasKey(r => r.Id);
         modelBuilder.Entity<PartKindRow>(k =>
         {

@@ -144,6 +144,22 @@ public sealed class CaptureRow
     public required byte[] Content { get; set; }
 }
 
+/// <summary>A change outside the journal that was done, and what was answered.</summary>
+public sealed class RequestRow
+{
+    /// <summary>Made by the sender.</summary>
+    public Guid Key { get; set; }
+
+    /// <summary>Hash of what was asked.</summary>
+    public required string Print { get; set; }
+
+    /// <summary>JSON.</summary>
+    public required string Answer { get; set; }
+
+    /// <summary>UTC, in milliseconds since 1970.</summary>
+    public long At { get; set; }
+}
+
 /// <summary>Somebody at the bench.</summary>
 public sealed class PersonRow
 {

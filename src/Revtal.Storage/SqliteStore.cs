@@ -29,51 +29,97 @@ public static class SqliteStore
     }
 
     /// <summary>Brings the store to this version's shape and proves that it can be read.</summary>
-    public static async Task PrepareAsync(string folder)
+    /// <exception cref="StoreException">It is damaged, of another program, of a newer version, or cannot be
+    /// written.</exception>
+    public static async Task PrepareAsync(StoreFolder folder)
     {
-        var options = new DbContextOptionsBuilder<RevtalDb>();
-        Use(options, folder);
-        await using var db = new RevtalDb(options.Options);
-        if (!IsCurrent(folder))
+        folder.Begin();
+        try
         {
-            await db.Database.MigrateAsync();
+            var options = new DbContextOptionsBuilder<RevtalDb>();
+            Use(options, folder.Path);
+            await using var db = new RevtalDb(options.Options);
+            if (!IsCurrent(folder.Path))
+            {
+                await db.Database.MigrateAsync();
 
-            // Kept in the file from then on.
-            await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL");
+                // Kept in the file from then on.
+                await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL");
+            }
+
+            await db.Orders.Where(o => o.Open).OrderBy(o => o.Number).Select(o => o.Card).FirstOrDefaultAsync();
+        }
+        catch (SqliteException e)
+        {
+            throw new StoreException($"{Path.Combine(folder.Path, FileName)}: {StoreException.Of(e)!.Message}", e);
         }
 
-        await db.Orders.Where(o => o.Open).OrderBy(o => o.Number).Select(o => o.Card).FirstOrDefaultAsync();
+        folder.Settle();
     }
 
     // Warming up the migrator takes longer than the rest of a start, and most starts have nothing for it to do.
     private static bool IsCurrent(string folder)
     {
         var file = Path.Combine(folder, FileName);
-        if (!File.Exists(file))
-        {
-            return false;
-        }
-
         using var connection = new SqliteConnection(
             new SqliteConnectionStringBuilder { DataSource = file, Pooling = false }.ConnectionString
         );
         connection.Open();
-        using var command = connection.CreateCommand();
-        command.CommandText = "SELECT count(*) FROM sqlite_master WHERE name = '__EFMigrationsHistory'";
-        if (command.ExecuteScalar() is not > 0L)
+        var tables = Texts(connection, "SELECT name FROM sqlite_master WHERE type = 'table'");
+        if (tables.Count == 0)
         {
             return false;
         }
 
-        command.CommandText = "SELECT MigrationId FROM __EFMigrationsHistory";
+        NeedWhole(connection, file);
+        if (!tables.Contains("__EFMigrationsHistory"))
+        {
+            throw new StoreException($"{file} is a database of another program. Choose another folder with --data.");
+        }
+
+        // Whoever held it was killed: the folder is in nobody's hand but ours.
+        if (tables.Contains("__EFMigrationsLock"))
+        {
+            using var free = connection.CreateCommand();
+            free.CommandText = "DELETE FROM \"__EFMigrationsLock\"";
+            free.ExecuteNonQuery();
+        }
+
+        var applied = Texts(connection, "SELECT MigrationId FROM __EFMigrationsHistory");
+        var known = typeof(RevtalDb)
+            .Assembly.GetTypes()
+            .Select(t => t.GetCustomAttribute<MigrationAttribute>()?.Id)
+            .OfType<string>()
+            .ToHashSet();
+        return applied.IsSubsetOf(known)
+            ? applied.Count == known.Count
+            : throw new StoreException($"{file} was written by a newer Revtal. Start that one, or a newer one.");
+    }
+
+    // A file that was cut off still opens; it fails when somebody asks for what is no longer there.
+    private static void NeedWhole(SqliteConnection connection, string file)
+    {
+        using var command = connection.CreateCommand();
+        command.CommandText =
+            "SELECT (SELECT page_count FROM pragma_page_count) * (SELECT page_size FROM pragma_page_size)";
+        var wanted = (long)command.ExecuteScalar()!;
+        var there = new FileInfo(file).Length;
+        var log = new FileInfo($"{file}-wal");
+        if (there < wanted && (!log.Exists || log.Length == 0))
+        {
+            throw new StoreException(
+                $"{file} is damaged: {wanted - there:N0} of its {wanted:N0} bytes are missing. Put a backup in "
+                    + "its place."
+            );
+        }
+    }
+
+    private static HashSet<string> Texts(SqliteConnection connection, string sql)
+    {
+        using var command = connection.CreateCommand();
+        command.CommandText = sql;
         using var rows = command.ExecuteReader();
-        var applied = rows.Cast<IDataRecord>().Select(r => r.GetString(0)).ToHashSet();
-        return applied.SetEquals(
-            typeof(RevtalDb)
-                .Assembly.GetTypes()
-                .Select(t => t.GetCustomAttribute<MigrationAttribute>()?.Id)
-                .OfType<string>()
-        );
+        return [.. rows.Cast<IDataRecord>().Select(r => r.GetString(0))];
     }
 
     private static string ConnectionString(string folder) =>

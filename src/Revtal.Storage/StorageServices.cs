@@ -7,28 +7,35 @@ namespace Revtal.Storage;
 /// <summary>The stores of one shop, for a service's container.</summary>
 public static class StorageServices
 {
-    /// <param name="folder">Holds the database.</param>
+    /// <param name="folder">Holds the database; in hand already.</param>
     /// <param name="read">Understands a guide file, a new or a published one; files are not this project's
     /// business.</param>
     /// <param name="write">A guide as a file.</param>
     public static IServiceCollection AddStorage(
         this IServiceCollection services,
-        string folder,
+        StoreFolder folder,
         Func<string, bool, GuideResult> read,
         Func<Guide, string> write
     ) =>
         services
-            .AddPooledDbContextFactory<RevtalDb>(o => SqliteStore.Use(o, folder))
-            .AddSingleton(new Connections(() => SqliteStore.Open(folder)))
+            .AddPooledDbContextFactory<RevtalDb>(o => SqliteStore.Use(o, folder.Path))
+            .AddSingleton(new Connections(() => SqliteStore.Open(folder.Path), folder.Prove))
+            .AddSingleton(folder)
             .AddSingleton<Journal>()
             .AddSingleton<JournalWriter>()
+            .AddSingleton<Road>()
             .AddSingleton<PeopleStore>()
             .AddSingleton<PartStore>()
             .AddSingleton<PictureStore>()
             .AddSingleton<DummyStore>()
-            .AddSingleton(s => new GuideShelf(s.GetRequiredService<IDbContextFactory<RevtalDb>>(), read))
+            .AddSingleton(s => new GuideShelf(
+                s.GetRequiredService<IDbContextFactory<RevtalDb>>(),
+                s.GetRequiredService<Road>(),
+                read
+            ))
             .AddSingleton(s => new DraftShelf(
                 s.GetRequiredService<IDbContextFactory<RevtalDb>>(),
+                s.GetRequiredService<Road>(),
                 s.GetRequiredService<GuideShelf>(),
                 write
             ));

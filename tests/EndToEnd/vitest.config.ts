@@ -4,5 +4,5 @@ import { defineConfig } from 'vitest/config'
 // Lives beside the other tests but uses the console's packages.
 export default defineConfig({
   root: resolve(import.meta.dirname),
-  test: { include: ['*.test.ts'], fileParallelism: false, testTimeout: 20_000 },
+  test: { include: ['*.test.ts'], fileParallelism: false, testTimeout: 60_000 },
 })

@@ -77,6 +77,22 @@ public sealed class ClockTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_clock_that_is_set_back_opens_nothing_again_and_no_entry_is_older_than_the_last()
+    {
+        var order = (await mara.TakeInAsync(Story.TakeIn)).Order;
+        var invite = await mara.InviteAsync(order, new InviteRequest(Phase.Before, 30));
+        clock.Advance(TimeSpan.FromMinutes(40));
+        await mara.NoteAsync(order, new NoteRequest("after forty minutes"));
+        clock.AdjustTime(Monday);
+        Assert.Equal(HttpStatusCode.NotFound, (await http.GetAsync($"c/{invite.Code}")).StatusCode);
+        clock.Advance(TimeSpan.FromMinutes(5));
+        await mara.NoteAsync(order, new NoteRequest("five minutes later"));
+        var at = (await mara.EntriesAsync(order)).Entries.Select(e => e.At).ToArray();
+        Assert.Equal(at.Order(), at);
+        Assert.Equal(TimeSpan.FromMinutes(5), at[^1] - at[^2]);
+    }
+
+    [Fact]
     public async Task A_code_is_open_for_a_day_at_most()
     {
         var order = (await mara.TakeInAsync(Story.TakeIn)).Order;

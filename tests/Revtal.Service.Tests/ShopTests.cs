@@ -202,10 +202,10 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     }
 
     [Theory]
-    [InlineData("is in use", "--urls", "SAME")]
-    [InlineData("no time zone", "--shop:zone", "Sea/Bottom")]
-    [InlineData("cannot be used", "--data", "/proc/nowhere")]
-    public async Task A_start_that_cannot_be_says_why(string why, string option, string value)
+    [InlineData("is in use", "--urls", "SAME", 2)]
+    [InlineData("no time zone", "--shop:zone", "Sea/Bottom", 2)]
+    [InlineData("cannot be written", "--data", "/proc/nowhere", 3)]
+    public async Task A_start_that_cannot_be_says_why(string why, string option, string value, int code)
     {
         var folder = Directory.CreateTempSubdirectory("revtal-start-").FullName;
         string[] arguments =
@@ -227,7 +227,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         var error = await process.StandardError.ReadToEndAsync();
         await process.WaitForExitAsync();
         Directory.Delete(folder, recursive: true);
-        Assert.Equal(2, process.ExitCode);
+        Assert.Equal(code, process.ExitCode);
         Assert.Contains(why, error, StringComparison.Ordinal);
         Assert.DoesNotContain("   at ", error, StringComparison.Ordinal);
     }

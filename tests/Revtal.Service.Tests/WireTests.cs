@@ -23,7 +23,7 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     )]
     [InlineData("orders", "{ \"model\": \"XX99\", \"customer\": \"A\", \"complaint\": \"b\" }", 404, "no-such-model")]
     [InlineData("orders", "{ \"model\": \"FJ14\", \"customer\": \" \", \"complaint\": \"b\" }", 422, "text-missing")]
-    [InlineData("orders", "{ \"model\": \"FJ14\", \"complaint\": \"b\" }", 422, "text-missing")]
+    [InlineData("orders", "{ \"model\": \"FJ14\", \"complaint\": \"b\" }", 400, "bad-request")]
     [InlineData(
         "orders",
         "{ \"model\": \"FJ14\", \"customer\": \"A\\u0007\", \"complaint\": \"b\" }",
@@ -35,7 +35,7 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     [InlineData("orders/101/readings", "{ \"phase\": \"before\" }", 422, "reading-source")]
     [InlineData(
         "orders/101/readings",
-        "{ \"phase\": \"before\", \"seen\": { \"slots\": [{ \"slot\": \"S9\" }] } }",
+        "{ \"phase\": \"before\", \"seen\": { \"slots\": [{ \"slot\": \"S9\", \"module\": null }] } }",
         422,
         "no-such-slot"
     )]

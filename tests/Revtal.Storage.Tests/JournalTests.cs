@@ -1,6 +1,8 @@
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
+using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
+using Revtal.Core.Parts;
 using Revtal.Documents;
 using Revtal.Storage;
 using Xunit;
@@ -10,7 +12,8 @@ namespace Revtal.Tests.Storage;
 public sealed class JournalTests : IAsyncLifetime
 {
     private readonly string folder = Directory.CreateTempSubdirectory("revtal-store-").FullName;
-    private readonly StoreFolder databases;
+    private readonly StoreFolder held;
+    private readonly Databases databases;
     private readonly Connections connections;
     private readonly JournalWriter writer;
     private readonly Journal journal;
@@ -18,20 +21,20 @@ public sealed class JournalTests : IAsyncLifetime
 
     public JournalTests()
     {
-        databases = new StoreFolder(folder);
+        held = StoreFolder.Take(folder);
+        databases = new Databases(folder);
         connections = new Connections(() => SqliteStore.Open(folder));
         writer = new JournalWriter(connections);
         journal = new Journal(databases, connections);
-        guides = new GuideShelf(databases, GuideYaml.Read);
+        guides = new GuideShelf(databases, new Road(databases, connections), GuideYaml.Read);
     }
 
     public async ValueTask InitializeAsync()
     {
-        await SqliteStore.PrepareAsync(folder);
+        await SqliteStore.PrepareAsync(held);
         await guides.PublishAsync(
             [await File.ReadAllTextAsync(Repository.At("guides", "FJ14.yaml"))],
-            "ines",
-            DateTimeOffset.UnixEpoch
+            new Hand("ines", DateTimeOffset.UnixEpoch, Guid.NewGuid())
         );
     }
 
@@ -39,6 +42,7 @@ public sealed class JournalTests : IAsyncLifetime
     {
         writer.Dispose();
         connections.Dispose();
+        held.Dispose();
         Directory.Delete(folder, recursive: true);
         return ValueTask.CompletedTask;
     }
@@ -132,10 +136,14 @@ public sealed class JournalTests : IAsyncLifetime
     public async Task A_published_guide_never_changes_and_the_same_file_is_no_new_revision()
     {
         var yaml = await guides.YamlAsync("FJ14", 1);
-        Assert.False((await guides.PublishAsync([yaml], "ines", DateTimeOffset.UnixEpoch))[0].IsNew);
+        Assert.False(
+            (await guides.PublishAsync([yaml], new Hand("ines", DateTimeOffset.UnixEpoch, Guid.NewGuid())))[0].IsNew
+        );
         Assert.Equal(
             2,
-            (await guides.PublishAsync([yaml + "\n"], "ines", DateTimeOffset.UnixEpoch))[0].Listing.Revision
+            (await guides.PublishAsync([yaml + "\n"], new Hand("ines", DateTimeOffset.UnixEpoch, Guid.NewGuid())))[0]
+                .Listing
+                .Revision
         );
         Assert.Equal(yaml, await guides.YamlAsync("FJ14", 1));
         Assert.Equal(2, await guides.NewestAsync("FJ14"));
@@ -155,6 +163,35 @@ public sealed class JournalTests : IAsyncLifetime
         Assert.Equal("wal", await command.ExecuteScalarAsync());
         command.CommandText = "PRAGMA synchronous";
         Assert.Equal(2L, await command.ExecuteScalarAsync());
+    }
+
+    [Fact]
+    public async Task One_that_cannot_be_recorded_fails_alone_among_twenty()
+    {
+        var orders = await Task.WhenAll(Enumerable.Range(0, 20).Select(_ => TakeInAsync()));
+        var used = new PartKind(new PartNumber("TM-8S"), "8 GB, used", null, null, 1, 12);
+        var part = new PartItem(0, used.Number, "TM8S-001", PartState.InStock);
+        await NoteAsync(orders[0], "the first of this serial", newPart: (used, part));
+        for (var round = 0; round < 10; round++)
+        {
+            var at = round;
+            var results = await Task.WhenAll(
+                orders.Select(
+                    async (o, i) =>
+                    {
+                        var now = Order.Fold((await journal.EntriesAsync(o.Number)).Select(e => e.Entry));
+                        return await Record.ExceptionAsync(() =>
+                            NoteAsync(now, $"{at}", newPart: i == at ? (used, part) : null)
+                        );
+                    }
+                )
+            );
+            Assert.Equal("serial-here", Assert.IsType<RefusedException>(results[round]).Code);
+            Assert.Equal(19, results.Count(r => r is null));
+        }
+
+        Assert.Equal(21 + (10 * 19), (await journal.ChangesAsync(0, 1000)).Count);
+        Assert.Null(writer.LastFailure);
     }
 
     private async Task<Order> TakeInAsync()
@@ -180,7 +217,12 @@ public sealed class JournalTests : IAsyncLifetime
         return Order.Fold([Assert.IsType<AppendResult.Recorded>(result).Stored.Entry]);
     }
 
-    private async Task<AppendResult> NoteAsync(Order order, string text, Guid? id = null)
+    private async Task<AppendResult> NoteAsync(
+        Order order,
+        string text,
+        Guid? id = null,
+        (PartKind, PartItem)? newPart = null
+    )
     {
         var guide = await guides.GetAsync("FJ14", 1);
         return await writer.AppendAsync(
@@ -192,7 +234,8 @@ public sealed class JournalTests : IAsyncLifetime
                 "mara",
                 new NoteAdded(text),
                 "",
-                e => ProjectionRows.Project(order.Apply(e), guide)
+                e => ProjectionRows.Project(order.Apply(e), guide),
+                NewPart: newPart
             )
         );
     }

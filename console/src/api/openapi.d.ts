@@ -4011,7 +4011,6 @@ export interface components {
         Stage: "taken-in" | "measured" | "planned" | "agreed" | "on-bench" | "checking" | "watching" | "ready" | "handed-back" | "parked" | "cancelled";
         /** @description What a start showed. Sizes are bytes or texts like “16 GB”. */
         StartShown: {
-            /** @default true */
             started: boolean;
             /** @description The slots whose modules were seen; null where only a total is known. */
             slots?: null | string[];
@@ -4021,7 +4020,6 @@ export interface components {
              */
             seen?: null | number;
             sign?: null | string;
-            outcome: components["schemas"]["SwapOutcome"];
         };
         /** @description A step that somebody could not do. */
         StepBlocked: {
@@ -4799,7 +4797,7 @@ export interface operations {
     importLibrary: {
         parameters: {
             query?: {
-                dryRun?: boolean;
+                "dry-run"?: boolean;
             };
             header?: {
                 /** @description Who does it: a person's id. */
@@ -5849,7 +5847,7 @@ export interface operations {
                 workload?: string;
                 budget?: number;
                 stages?: number;
-                giveUp?: string[];
+                "give-up"?: string[];
             };
             header?: never;
             path: {
@@ -5857,11 +5855,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: {
-            content: {
-                "application/json": string[];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -6462,7 +6456,7 @@ export interface operations {
         parameters: {
             query?: {
                 text?: string;
-                onlyShort?: boolean;
+                "only-short"?: boolean;
             };
             header?: never;
             path?: never;
@@ -6818,7 +6812,7 @@ export interface operations {
     importCatalogue: {
         parameters: {
             query?: {
-                dryRun?: boolean;
+                "dry-run"?: boolean;
             };
             header?: {
                 /** @description Who does it: a person's id. */
@@ -6889,7 +6883,7 @@ export interface operations {
     importShelf: {
         parameters: {
             query?: {
-                dryRun?: boolean;
+                "dry-run"?: boolean;
             };
             header?: {
                 /** @description Who does it: a person's id. */

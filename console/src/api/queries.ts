@@ -171,11 +171,15 @@ export type OptionsWish = {
   giveUp: string[]
 }
 
-export const optionsQuery = (number: number, wish: OptionsWish) =>
+export const optionsQuery = (number: number, { giveUp, ...wish }: OptionsWish) =>
   queryOptions({
-    queryKey: ['options', number, wish],
+    queryKey: ['options', number, wish, giveUp],
     queryFn: async () =>
-      (await api.GET('/api/v1/orders/{number}/options', { params: { path: { number }, query: wish } })).data!,
+      (
+        await api.GET('/api/v1/orders/{number}/options', {
+          params: { path: { number }, query: { ...wish, 'give-up': giveUp } },
+        })
+      ).data!,
     retry: false,
   })
 

@@ -20,7 +20,7 @@ export function CsvTools() {
       (await (
         await send(
           'POST',
-          `parts/${what}.csv?dryRun=${dryRun}`,
+          `parts/${what}.csv?dry-run=${dryRun}`,
           text,
           newKey()['Idempotency-Key'],
           'text/csv',

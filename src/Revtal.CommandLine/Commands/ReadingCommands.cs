@@ -233,8 +233,8 @@ internal static class ReadingCommands
                 + $"{Screen.Safe(reading.Firmware.Version ?? "unknown")}"
         );
         Screen.Marked(
-            $"[grey]installed[/] {SizeText(m.InstalledBytes)}   [grey]usable[/] {SizeText(m.UsableBytes)}   [grey]at most[/] "
-                + $"{SizeText(m.MaxCapacityBytes)}   [grey]slots[/] "
+            $"[grey]installed[/] {InWords(m.InstalledBytes)}   [grey]usable[/] {InWords(m.UsableBytes)}   "
+                + $"[grey]at most[/] {InWords(m.MaxCapacityBytes)}   [grey]slots[/] "
                 + $"{m.SlotCount?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "unknown"}"
         );
         if (m.Slots.Count > 0)
@@ -246,7 +246,7 @@ internal static class ReadingCommands
                     {
                         Screen.Safe(s.Locator),
                         Screen.Safe(s.Bank),
-                        s.SizeBytes == 0 ? "empty" : SizeText(s.SizeBytes),
+                        s.SizeBytes == 0 ? "empty" : InWords(s.SizeBytes),
                         s.Type ?? "",
                         s.FormFactor ?? "",
                         $"{s.RatedSpeed}",
@@ -336,7 +336,7 @@ internal static class ReadingCommands
                     new[]
                     {
                         e.Type,
-                        SizeText(e.SizeBytes),
+                        InWords(e.SizeBytes),
                         e.Form ?? "",
                         $"{e.Ranks}",
                         e.DeviceWidth is { } w ? $"x{w}{Phrases.When(e.Ecc, ", ECC")}" : "",
@@ -382,5 +382,5 @@ internal static class ReadingCommands
                 }.OfType<string>()
             );
 
-    private static string SizeText(long? bytes) => bytes is { } b ? new MemorySize(b).ToString() : "unknown";
+    private static string InWords(long? bytes) => bytes is { } b ? new MemorySize(b).ToString() : "unknown";
 }

@@ -28,11 +28,11 @@ public sealed partial class DummyDesk(DummyStore store, GuideShelf guides, TimeP
 
     public async Task<DummyView> GetAsync(string name, CancellationToken cancel)
     {
-        var (machine, guide, _) = await LoadAsync(name, cancel);
+        var (machine, guide) = await LoadAsync(name, cancel);
         return View(guide, machine);
     }
 
-    public async Task<DummyView> MakeAsync(DummyRequest request, CancellationToken cancel)
+    public async Task<DummyView> MakeAsync(DummyRequest request, Hand hand, CancellationToken cancel)
     {
         if (!NameShape().IsMatch(request.Name ?? ""))
         {
@@ -59,25 +59,32 @@ public sealed partial class DummyDesk(DummyStore store, GuideShelf guides, TimeP
             request.Variant,
             Words.Line("The serial", request.Serial) ?? $"{guide.Model.Code}-{request.Name!.ToUpperInvariant()}"
         );
-        await store.PutAsync(machine.Name, Write(machine), 0, cancel);
-        return View(guide, machine);
+        return await store.AddAsync(machine.Name, Write(machine), View(guide, machine), hand, cancel);
     }
 
-    public async Task<DummyView> ActAsync(string name, DummyActRequest request, CancellationToken cancel)
+    public async Task<DummyView> ActAsync(string name, DummyActRequest request, Hand hand, CancellationToken cancel)
     {
-        var (machine, guide, version) = await LoadAsync(name, cancel);
-        var (after, shown) =
-            request.Act == DummyAct.Start
-                ? DummyStart.Of(guide, machine, clock.GetUtcNow())
-                : (Do(guide, machine, request), null);
-        await store.PutAsync(name, Write(after), version, cancel);
-        return View(guide, after, shown);
+        var (_, guide) = await LoadAsync(name, cancel);
+        return await store.ChangeAsync(
+            name,
+            state =>
+            {
+                var machine = Read(state);
+                var (after, shown) =
+                    request.Act == DummyAct.Start
+                        ? DummyStart.Of(guide, machine, clock.GetUtcNow())
+                        : (Do(guide, machine, request), null);
+                return (Write(after), View(guide, after, shown));
+            },
+            hand,
+            cancel
+        );
     }
 
     /// <summary>What its collector would send now.</summary>
     public async Task<CaptureBundle> CaptureAsync(string name, CancellationToken cancel)
     {
-        var (machine, guide, _) = await LoadAsync(name, cancel);
+        var (machine, guide) = await LoadAsync(name, cancel);
         return DummyReport.All(guide, machine, clock.GetUtcNow());
     }
 
@@ -259,14 +266,10 @@ public sealed partial class DummyDesk(DummyStore store, GuideShelf guides, TimeP
                 )
         );
 
-    private async Task<(DummyMachine Machine, Guide Guide, int Version)> LoadAsync(
-        string name,
-        CancellationToken cancel
-    )
+    private async Task<(DummyMachine Machine, Guide Guide)> LoadAsync(string name, CancellationToken cancel)
     {
-        var (state, version) = await store.GetAsync(name, cancel);
-        var machine = Read(state);
-        return (machine, await GuideAsync(machine, cancel), version);
+        var machine = Read(await store.GetAsync(name, cancel));
+        return (machine, await GuideAsync(machine, cancel));
     }
 
     private async Task<Guide> GuideAsync(DummyMachine m, CancellationToken cancel) =>

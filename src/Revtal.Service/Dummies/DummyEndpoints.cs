@@ -22,8 +22,8 @@ public static class DummyEndpoints
         dummies
             .MapPost(
                 "/",
-                (DummyRequest request, Sender sender, DummyDesk desk, CancellationToken cancel) =>
-                    desk.MakeAsync(request, cancel)
+                (DummyRequest request, Sender sender, DummyDesk desk, TimeProvider clock, CancellationToken cancel) =>
+                    desk.MakeAsync(request, sender.Hand(clock, "dummy", request), cancel)
             )
             .WithName("makeDummy")
             .WithSummary("Make one of a model");
@@ -34,8 +34,14 @@ public static class DummyEndpoints
         dummies
             .MapPost(
                 "/{name}/acts",
-                (string name, DummyActRequest request, Sender sender, DummyDesk desk, CancellationToken cancel) =>
-                    desk.ActAsync(name, request, cancel)
+                (
+                    string name,
+                    DummyActRequest request,
+                    Sender sender,
+                    DummyDesk desk,
+                    TimeProvider clock,
+                    CancellationToken cancel
+                ) => desk.ActAsync(name, request, sender.Hand(clock, $"dummy/{name}", request), cancel)
             )
             .WithName("actOnDummy")
             .WithSummary("Open, refit, start or spoil it");

@@ -90,7 +90,7 @@ public static class DraftEndpoints
 
         var yaml = await GuideEndpoints.ReadAsync(request, cancel);
         return View(
-            await drafts.SaveAsync(code, yaml, sender.IfMatch, sender.Person.Id, clock.GetUtcNow(), cancel),
+            await drafts.SaveAsync(code, yaml, sender.IfMatch, sender.Hand(clock, $"draft/{code}", yaml), cancel),
             guides,
             response
         );
@@ -100,11 +100,12 @@ public static class DraftEndpoints
         string code,
         Sender sender,
         DraftShelf drafts,
+        TimeProvider clock,
         CancellationToken cancel
     )
     {
         sender.NeedLead("lead-discards", "A draft is thrown away by a lead.");
-        await drafts.DiscardAsync(code, cancel);
+        await drafts.DiscardAsync(code, sender.Hand(clock, $"draft/{code}/discard", null), cancel);
         return TypedResults.NoContent();
     }
 
@@ -117,7 +118,9 @@ public static class DraftEndpoints
     )
     {
         sender.NeedLead("lead-publishes", "Guides are published by a lead.");
-        return GuideEndpoints.Published(await drafts.PublishAsync(code, sender.Person.Id, clock.GetUtcNow(), cancel));
+        return GuideEndpoints.Published(
+            await drafts.PublishAsync(code, sender.Hand(clock, $"draft/{code}/publish", null), cancel)
+        );
     }
 
     private static async Task<IReadOnlyList<SuggestionView>> ListAsync(
@@ -148,7 +151,15 @@ public static class DraftEndpoints
     )
     {
         sender.NeedLead("lead-decides", "What goes into a guide is decided by a lead.");
-        return View(await drafts.DecideAsync(order, sequence, accept, sender.Person.Id, clock.GetUtcNow(), cancel));
+        return View(
+            await drafts.DecideAsync(
+                order,
+                sequence,
+                accept,
+                sender.Hand(clock, $"suggestion/{order}/{sequence}", accept),
+                cancel
+            )
+        );
     }
 
     private static DraftView View(GuideDraftRow d, GuideShelf guides, HttpResponse response)

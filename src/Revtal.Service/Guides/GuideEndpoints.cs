@@ -163,12 +163,8 @@ public static class GuideEndpoints
     )
     {
         sender.NeedLead("lead-publishes", "Guides are published by a lead.");
-        var published = await shelf.PublishAsync(
-            [await ReadAsync(request, cancel)],
-            sender.Person.Id,
-            clock.GetUtcNow(),
-            cancel: cancel
-        );
+        var yaml = await ReadAsync(request, cancel);
+        var published = await shelf.PublishAsync([yaml], sender.Hand(clock, "guide", yaml), cancel: cancel);
         return Published(published[0]);
     }
 
@@ -178,8 +174,7 @@ public static class GuideEndpoints
         return new GuideChecked(result.Problems, result.Guide);
     }
 
-    internal static GuidePublished Published((GuideListing Listing, bool IsNew) p) =>
-        new(p.Listing.Code, p.Listing.Revision, p.IsNew);
+    internal static GuidePublished Published(PublishedGuide p) => new(p.Listing.Code, p.Listing.Revision, p.IsNew);
 
     internal static async Task<string> ReadAsync(HttpRequest request, CancellationToken cancel)
     {

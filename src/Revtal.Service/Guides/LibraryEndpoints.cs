@@ -57,7 +57,7 @@ public static class LibraryEndpoints
         PictureStore pictures,
         TimeProvider clock,
         CancellationToken cancel,
-        bool dryRun = false
+        [FromQuery(Name = "dry-run")] bool dryRun = false
     )
     {
         sender.NeedLead("lead-publishes", "Guides are published by a lead.");
@@ -87,8 +87,7 @@ public static class LibraryEndpoints
 
         var published = await shelf.PublishAsync(
             [.. library.Guides.Select(g => g.Yaml)],
-            sender.Person.Id,
-            clock.GetUtcNow(),
+            sender.Hand(clock, "library", library.Guides),
             dryRun,
             cancel
         );

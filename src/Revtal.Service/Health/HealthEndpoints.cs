@@ -6,22 +6,42 @@ namespace Revtal.Service.Health;
 /// <summary><c>/healthz</c>: the process answers. <c>/readyz</c>: the store is reachable and migrated.</summary>
 public static class HealthEndpoints
 {
+    // Bytes; a day of a busy bench takes less.
+    private const long LeastRoom = 32 << 20;
+
     public static void MapHealth(this IEndpointRouteBuilder app)
     {
         app.MapGet("/healthz", () => "alive\n").ExcludeFromDescription();
         app.MapGet(
                 "/readyz",
-                async (IDbContextFactory<RevtalDb> databases, CancellationToken cancel) =>
+                async (
+                    IDbContextFactory<RevtalDb> databases,
+                    Connections connections,
+                    StoreFolder folder,
+                    JournalWriter writer,
+                    CancellationToken cancel
+                ) =>
                 {
                     try
                     {
+                        connections.Prove();
+                        if (new DriveInfo(folder.Path).AvailableFreeSpace < LeastRoom)
+                        {
+                            return Not("The disk is all but full. Make room.");
+                        }
+
+                        if (writer.LastFailure is { } failure)
+                        {
+                            return Not(StoreException.Of(failure)?.Message ?? "The last entry could not be written.");
+                        }
+
                         await using var db = await databases.CreateDbContextAsync(cancel);
                         var pending = await db.Database.GetPendingMigrationsAsync(cancel);
                         return pending.Any() ? Not("The store is not migrated yet.") : Results.Text("ready\n");
                     }
                     catch (Exception e) when (e is not OperationCanceledException)
                     {
-                        return Not($"The store cannot be reached: {e.Message}");
+                        return Not(StoreException.Of(e)?.Message ?? $"The store cannot be reached: {e.Message}");
                     }
                 }
             )

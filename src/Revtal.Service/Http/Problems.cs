@@ -1,15 +1,21 @@
 using System.Diagnostics;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Revtal.Core;
 using Revtal.Core.Bench;
+using Revtal.Storage;
 
 namespace Revtal.Service.Http;
 
 /// <summary>Everything that goes wrong, as RFC 9457 problem details that say what to do.</summary>
-public sealed class Problems(IProblemDetailsService details, ILogger<Problems> log) : IExceptionHandler
+public sealed partial class Problems(IProblemDetailsService details, ILogger<Problems> log) : IExceptionHandler
 {
+    private const string MediaType =
+        "Send what this takes, in UTF-8, and say so with Content-Type: JSON mostly; application/yaml for guides, "
+        + "image/* for pictures, application/zip for a library.";
+
     public async ValueTask<bool> TryHandleAsync(
         HttpContext httpContext,
         Exception exception,
@@ -33,6 +39,39 @@ public sealed class Problems(IProblemDetailsService details, ILogger<Problems> l
         return await details.TryWriteAsync(
             new ProblemDetailsContext { HttpContext = httpContext, ProblemDetails = problem }
         );
+    }
+
+    /// <summary>What the framework refuses by itself gets a code and what to do as well.</summary>
+    public static void Complete(ProblemDetailsContext context)
+    {
+        var problem = context.ProblemDetails;
+        if (problem.Extensions.ContainsKey("code"))
+        {
+            return;
+        }
+
+        var (code, title, detail) = context.HttpContext.Response.StatusCode switch
+        {
+            StatusCodes.Status404NotFound => (
+                "no-such-path",
+                "Not found",
+                $"There is nothing at {context.HttpContext.Request.Path}. /openapi/v1.json has all there is."
+            ),
+            StatusCodes.Status405MethodNotAllowed => (
+                "method",
+                "Not done this way",
+                $"{context.HttpContext.Request.Method} does nothing here. The header Allow says what does."
+            ),
+            StatusCodes.Status415UnsupportedMediaType => ("media-type", "Wrong media type", MediaType),
+            StatusCodes.Status429TooManyRequests => (
+                "too-many",
+                "Too many at once",
+                "This came too often. Wait a minute, then try again."
+            ),
+            _ => ("bad-request", "The request cannot be read", problem.Detail ?? "Send it as /openapi/v1.json tells."),
+        };
+        (problem.Type, problem.Title, problem.Detail) = ($"urn:revtal:{code}", title, detail);
+        problem.Extensions["code"] = code;
     }
 
     private static ProblemDetails Of(Exception exception) =>
@@ -69,10 +108,15 @@ public sealed class Problems(IProblemDetailsService details, ILogger<Problems> l
                 StatusCodes.Status415UnsupportedMediaType,
                 "media-type",
                 "Wrong media type",
-                "Send what this takes, and say so with Content-Type: JSON mostly; application/yaml for guides, "
-                    + "image/* for pictures, application/zip for a library."
+                MediaType
             ),
             BadHttpRequestException b => Make(b.StatusCode, "bad-request", "The request cannot be read", Reason(b)),
+            _ when StoreException.Of(exception) is { } store => Make(
+                store.IsFull ? StatusCodes.Status507InsufficientStorage : StatusCodes.Status503ServiceUnavailable,
+                store.IsFull ? "disk-full" : "store-failed",
+                "The store does not take it",
+                store.Message
+            ),
             _ => Make(
                 StatusCodes.Status500InternalServerError,
                 "failed",
@@ -87,13 +131,25 @@ public sealed class Problems(IProblemDetailsService details, ILogger<Problems> l
         b.InnerException is JsonException json
             ? "The JSON is not what is wanted here, at "
                 + $"{(json.Path is { Length: > 1 } path ? path : "its top")}"
-                + $"{Phrases.When(json.LineNumber, line => $", line {line + 1}")}: "
-                + (
-                    json.Message.Contains("could not be converted", StringComparison.Ordinal)
-                        ? "the value is not of the kind that /openapi/v1.json tells."
-                        : json.Message.Split(" Path: ")[0]
-                )
+                + $"{Phrases.When(json.LineNumber, line => $", line {line + 1}")}: {Reason(json.Message)}"
             : b.Message;
+
+    private static string Reason(string message) =>
+        message switch
+        {
+            _ when message.Contains("missing required properties", StringComparison.Ordinal) =>
+                $"{Phrases.Listed(Quoted().Matches(message.Split("including:")[^1]).Select(m => m.Groups[1].Value))} "
+                    + "must be there.",
+            _ when message.Contains("could not be mapped", StringComparison.Ordinal) =>
+                "this member is not known here.",
+            _ when message.Contains("doesn't allow", StringComparison.Ordinal) => "null cannot stand here.",
+            _ when message.Contains("could not be converted", StringComparison.Ordinal) =>
+                "the value is not of the kind that /openapi/v1.json tells.",
+            _ => message.Split(" Path: ")[0],
+        };
+
+    [GeneratedRegex("'([^']+)'")]
+    private static partial Regex Quoted();
 
     private static int Status(RefusalKind kind) =>
         kind switch

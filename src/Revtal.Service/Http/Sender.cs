@@ -26,6 +26,11 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
         return new Sender(Named(people, headers[PersonHeader]), id, given, Head(headers.IfMatch));
     }
 
+    /// <summary>The same for a change outside the journal.</summary>
+    /// <param name="action">What is done, with what it is done to.</param>
+    public Hand Hand(TimeProvider clock, string action, object? request) =>
+        new(Person.Id, clock.GetUtcNow(), Id, MayBeRetry ? Fingerprint(action, request) : null);
+
     /// <summary>Proves that a lead sent this.</summary>
     /// <exception cref="RefusedException">Somebody else did.</exception>
     public void NeedLead(string code, string message)

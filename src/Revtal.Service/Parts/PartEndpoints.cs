@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Mvc;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Hardware;
@@ -16,7 +17,12 @@ public static class PartEndpoints
         parts
             .MapGet(
                 "/",
-                async (PartStore store, CancellationToken cancel, string? text = null, bool onlyShort = false) =>
+                async (
+                    PartStore store,
+                    CancellationToken cancel,
+                    string? text = null,
+                    [FromQuery(Name = "only-short")] bool onlyShort = false
+                ) =>
                     (await LinesAsync(store, cancel))
                         .Where(l => l.Matches(text) && (!onlyShort || l.Short > 0))
                         .ToArray()
@@ -83,9 +89,15 @@ public static class PartEndpoints
         parts
             .MapPut(
                 "/kind/{number}",
-                async (string number, PartRequest request, Sender sender, PartStore store, CancellationToken cancel) =>
+                async (
+                    string number,
+                    PartRequest request,
+                    Sender sender,
+                    PartStore store,
+                    TimeProvider clock,
+                    CancellationToken cancel
+                ) =>
                 {
-                    _ = sender;
                     var kind = new PartKind(
                         new PartNumber(number),
                         request.Name,
@@ -97,7 +109,7 @@ public static class PartEndpoints
                         request.Barcode,
                         request.Supplier
                     ).Checked();
-                    await store.PutAsync([kind], cancel);
+                    await store.PutAsync([kind], sender.Hand(clock, $"part/{number}", request), cancel);
                     return kind;
                 }
             )
@@ -120,7 +132,7 @@ public static class PartEndpoints
                         request.To,
                         Words.Line("The place", request.Place),
                         request.Note,
-                        Hand(sender, clock),
+                        sender.Hand(clock, $"part/{id}/move", request),
                         cancel
                     )
             )
@@ -140,7 +152,7 @@ public static class PartEndpoints
                     await store.SplitAsync(
                         kit,
                         await store.FindAsync(request.Into, cancel),
-                        Hand(sender, clock),
+                        sender.Hand(clock, $"kit/{kit}/split", request),
                         cancel
                     )
             )
@@ -174,9 +186,10 @@ public static class PartEndpoints
             Tested: Words.Line("The test", request.Tested)
         );
         var items = StockRules.Receive(kind, request.Count, request.Serials ?? [], one);
-        return await store.ReceiveAsync([.. items.Select(i => (kind, i))], Hand(sender, clock), cancel);
+        return await store.ReceiveAsync(
+            [.. items.Select(i => (kind, i))],
+            sender.Hand(clock, $"part/{number}/receive", request),
+            cancel
+        );
     }
-
-    internal static StockHand Hand(Sender sender, TimeProvider clock) =>
-        new(sender.Person.Id, clock.GetUtcNow(), sender.Id);
 }

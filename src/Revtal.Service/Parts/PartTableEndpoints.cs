@@ -49,11 +49,11 @@ internal static class PartTableEndpoints
         HttpRequest request,
         Sender sender,
         PartStore store,
+        TimeProvider clock,
         CancellationToken cancel,
-        bool dryRun = false
+        [FromQuery(Name = "dry-run")] bool dryRun = false
     )
     {
-        _ = sender;
         var (kinds, problems) = PartsCsv.ReadKinds(await BodyAsync(request, cancel));
         var known = (await store.KindsAsync(cancel)).ToDictionary(k => k.Number);
         CsvChange[] changes =
@@ -72,7 +72,11 @@ internal static class PartTableEndpoints
         ];
         if (!dryRun && problems.Count == 0)
         {
-            await store.PutAsync([.. kinds.Select(k => k.Kind)], cancel);
+            await store.PutAsync(
+                [.. kinds.Select(k => k.Kind)],
+                sender.Hand(clock, "catalogue", kinds.Select(k => k.Kind).ToArray()),
+                cancel
+            );
         }
 
         return new CsvImported(dryRun, changes, Lines(problems), kinds.Count - changes.Length);
@@ -84,7 +88,7 @@ internal static class PartTableEndpoints
         PartStore store,
         TimeProvider clock,
         CancellationToken cancel,
-        bool dryRun = false
+        [FromQuery(Name = "dry-run")] bool dryRun = false
     )
     {
         var (parts, bad) = PartsCsv.ReadParts(await BodyAsync(request, cancel));
@@ -126,7 +130,7 @@ internal static class PartTableEndpoints
         {
             await store.ReceiveAsync(
                 [.. parts.Select(p => (known[p.Part.Kind], p.Part))],
-                PartEndpoints.Hand(sender, clock),
+                sender.Hand(clock, "shelf", parts.Select(p => p.Part).ToArray()),
                 cancel
             );
         }

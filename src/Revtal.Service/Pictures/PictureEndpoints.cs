@@ -103,6 +103,9 @@ public static class PictureEndpoints
         return Results.Bytes(jpeg, "image/jpeg");
     }
 
+    // One at a time: a small file may unfold to 240 MB.
+    private static readonly SemaphoreSlim Unfolding = new(1);
+
     private static async Task<Picture> TakeAsync(HttpRequest http, PictureStore pictures, CancellationToken cancel)
     {
         if (http.ContentType?.StartsWith(Image, StringComparison.OrdinalIgnoreCase) != true)
@@ -112,7 +115,17 @@ public static class PictureEndpoints
 
         using var file = new MemoryStream();
         await http.Body.CopyToAsync(file, cancel);
-        var picture = Documents.Pictures.Make(file.ToArray());
+        await Unfolding.WaitAsync(cancel);
+        Picture picture;
+        try
+        {
+            picture = Documents.Pictures.Make(file.ToArray());
+        }
+        finally
+        {
+            Unfolding.Release();
+        }
+
         await pictures.PutAsync([Row(picture)], cancel);
         return picture;
     }

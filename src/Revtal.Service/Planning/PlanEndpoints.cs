@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Mvc;
 using Revtal.Contracts;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
@@ -75,7 +76,7 @@ public static class PlanEndpoints
                     string? workload = null,
                     decimal? budget = null,
                     int stages = 1,
-                    string[]? giveUp = null
+                    [FromQuery(Name = "give-up")] string[]? giveUp = null
                 ) =>
                     plans.OptionsAsync(
                         number,

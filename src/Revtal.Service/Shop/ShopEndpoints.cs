@@ -86,23 +86,35 @@ public static class ShopEndpoints
         PersonRequest request,
         HttpContext context,
         PeopleStore people,
+        TimeProvider clock,
         CancellationToken cancel
     )
     {
-        // The first person cannot be named by anyone else.
-        var first = (await people.ListAsync(cancel)).Count == 0;
-        var role = first ? request.Role : (await Sender.BindAsync(context)).Person.Role;
-        if (role != Role.Lead)
-        {
-            throw new RefusedException(
-                RefusalKind.Role,
-                "lead-names",
-                first ? "The first person must be a lead." : "People are added by a lead."
-            );
-        }
-
         var person = new Person(id, request.Name, request.Role);
-        await people.PutAsync(person, cancel);
-        return person;
+
+        // The first person cannot be named by anyone else.
+        var sender =
+            (await people.ListAsync(cancel)).Count == 0
+                ? new Sender(person, Guid.CreateVersion7(), MayBeRetry: false, null)
+                : await Sender.BindAsync(context);
+        return await people.PutAsync(
+            person,
+            sender.Hand(clock, $"person/{id}", request),
+            // Asked when it is done: of two first persons at once, one is the first.
+            everybody =>
+            {
+                var first = everybody.Count == 0;
+                var role = first ? person.Role : everybody.FirstOrDefault(p => p.Id == sender.Person.Id)?.Role;
+                if (role != Role.Lead)
+                {
+                    throw new RefusedException(
+                        RefusalKind.Role,
+                        "lead-names",
+                        first ? "The first person must be a lead." : "People are added by a lead."
+                    );
+                }
+            },
+            cancel
+        );
     }
 }

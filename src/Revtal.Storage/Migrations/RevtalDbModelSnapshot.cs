@@ -315,6 +315,28 @@ namespace Revtal.Storage.Migrations
                     b.ToTable("pictures", (string)null);
                 });
 
+            modelBuilder.Entity("Revtal.Storage.RequestRow", b =>
+                {
+                    b.Property<Guid>("Key")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Answer")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Print")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Key");
+
+                    b.ToTable("requests", (string)null);
+                });
+
             modelBuilder.Entity("Revtal.Storage.StockMoveRow", b =>
                 {
                     b.Property<long>("Id")

@@ -4,7 +4,7 @@ using Revtal.Storage;
 namespace Revtal.Tests.Storage;
 
 /// <summary>Contexts over the database of one folder.</summary>
-internal sealed class StoreFolder(string folder) : IDbContextFactory<RevtalDb>
+internal sealed class Databases(string folder) : IDbContextFactory<RevtalDb>
 {
     public RevtalDb CreateDbContext()
     {

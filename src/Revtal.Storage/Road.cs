@@ -1,0 +1,70 @@
+using System.Text.Json;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Revtal.Core;
+
+namespace Revtal.Storage;
+
+/// <summary>Who asks for a change outside the journal, and when.</summary>
+/// <param name="Key">Made by the sender; the same key again changes nothing twice.</param>
+/// <param name="Print">Hash of what is asked, so that one key cannot stand for two things; null where the sender gave
+/// no key, and so cannot ask again.</param>
+public sealed record Hand(string By, DateTimeOffset At, Guid Key, string? Print = null);
+
+/// <summary>
+/// The road that every change outside the journal travels: key → rule → one transaction. A retry is told what the first
+/// try was told, also when both come at once.
+/// </summary>
+public sealed class Road(IDbContextFactory<RevtalDb> databases, Connections connections)
+{
+    /// <param name="change">Decides and changes; all that it saves is kept, or none of it.</param>
+    /// <exception cref="RefusedException">The key stood for something else, or the change refused.</exception>
+    public async Task<T> TakeAsync<T>(Hand hand, Func<RevtalDb, Task<T>> change, CancellationToken cancel = default)
+    {
+        connections.Prove();
+        await using var db = await databases.CreateDbContextAsync(cancel);
+
+        // The store lets one writer in at a time: who comes second under a key waits here, and then finds the first.
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        if (
+            hand.Print is { } print
+            && await db.Requests.AsNoTracking().FirstOrDefaultAsync(r => r.Key == hand.Key, cancel) is { } earlier
+        )
+        {
+            return earlier.Print == print
+                ? JsonSerializer.Deserialize<T>(earlier.Answer, RevtalJson.Options)!
+                : throw RefusedException.Invalid(
+                    "key-reused",
+                    "This Idempotency-Key has changed something else. Make a new one for each change."
+                );
+        }
+
+        var answer = await change(db);
+        if (hand.Print is not null)
+        {
+            db.Requests.Add(
+                new RequestRow
+                {
+                    Key = hand.Key,
+                    Print = hand.Print,
+                    Answer = JsonSerializer.Serialize(answer, RevtalJson.Options),
+                    At = hand.At.ToUnixTimeMilliseconds(),
+                }
+            );
+        }
+
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return answer;
+    }
+
+    /// <summary>Whether a unique key was violated: the one failure that means that somebody else was first.</summary>
+    public static bool IsTaken(Exception e) =>
+        (e as SqliteException ?? e.InnerException as SqliteException)?.SqliteExtendedErrorCode
+            is SqliteUnique
+                or SqlitePrimaryKey;
+
+    // SQLITE_CONSTRAINT_UNIQUE and SQLITE_CONSTRAINT_PRIMARYKEY, https://sqlite.org/rescode.html
+    private const int SqliteUnique = 2067,
+        SqlitePrimaryKey = 1555;
+}

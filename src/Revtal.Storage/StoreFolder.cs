@@ -1,0 +1,169 @@
+using Microsoft.Data.Sqlite;
+
+namespace Revtal.Storage;
+
+/// <summary>The store cannot be used; the message says what it is, and what to do.</summary>
+public sealed class StoreException(string message, Exception? inner = null) : Exception(message, inner)
+{
+    /// <summary>What the store's own failure means, in words; null for what is none.</summary>
+    public static StoreException? Of(Exception? e) =>
+        e switch
+        {
+            null => null,
+            StoreException known => known,
+            SqliteException s => new StoreException(Meaning(s.SqliteErrorCode), s),
+            _ => Of(e.InnerException),
+        };
+
+    /// <summary>Whether there is no room left.</summary>
+    public bool IsFull => InnerException is SqliteException { SqliteErrorCode: Full };
+
+    // Result codes of https://sqlite.org/rescode.html
+    private const int Busy = 5,
+        Locked = 6,
+        ReadOnly = 8,
+        InputOutput = 10,
+        Corrupt = 11,
+        Full = 13,
+        CannotOpen = 14,
+        NotADatabase = 26;
+
+    private static string Meaning(int code) =>
+        code switch
+        {
+            Full => "The disk is full: nothing was recorded. Make room, then try again.",
+            ReadOnly =>
+                "The store cannot be written to. Give the service's user the right to write in the data folder.",
+            Corrupt => "The store is damaged. Stop the service and put a backup of revtal.db in its place.",
+            NotADatabase => "The file revtal.db is no database. Put a backup in its place, or choose another folder.",
+            CannotOpen => "The store cannot be opened. Look whether the data folder is there and may be read.",
+            InputOutput => "The disk failed while the store was read or written. Look at the disk before going on.",
+            Busy or Locked => "Another program holds the store. End it, then try again.",
+            _ => "The store failed. Look in the service's log for the reason.",
+        };
+}
+
+/// <summary>
+/// The folder of one shop while a service has it in hand: nobody else may, and what was opened is still what lies
+/// there.
+/// </summary>
+public sealed class StoreFolder : IDisposable
+{
+    private const string LockName = "revtal.lock";
+
+    // Written once there is a shop: from then on an empty folder is a loss, not a beginning.
+    private const byte ShopMark = (byte)'s';
+    private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+
+    private readonly FileStream held;
+    private FileStream? database;
+
+    private StoreFolder(string path, FileStream held) => (Path, this.held) = (path, held);
+
+    public string Path { get; }
+
+    private string File => System.IO.Path.Combine(Path, SqliteStore.FileName);
+
+    /// <summary>Takes the folder in hand; makes it, for its owner alone, where there is none.</summary>
+    /// <exception cref="StoreException">Another service has it, or it cannot be used.</exception>
+    public static StoreFolder Take(string path)
+    {
+        try
+        {
+            Directory.CreateDirectory(path, OwnerOnly | UnixFileMode.UserExecute);
+            var options = new FileStreamOptions
+            {
+                Mode = FileMode.OpenOrCreate,
+                Access = FileAccess.ReadWrite,
+                Share = FileShare.None,
+                UnixCreateMode = OwnerOnly,
+            };
+            return new StoreFolder(path, new FileStream(System.IO.Path.Combine(path, LockName), options));
+        }
+        catch (UnauthorizedAccessException e)
+        {
+            throw new StoreException($"The data folder {path} cannot be used: {e.Message}", e);
+        }
+        catch (IOException e)
+        {
+            throw new StoreException(
+                $"Another revtald has the data folder {path} in hand, or it cannot be written to. Stop that one, or "
+                    + $"choose another folder with --data. ({e.Message})",
+                e
+            );
+        }
+    }
+
+    /// <summary>Whether there is a database to open; makes an empty one, for its owner alone, for a new shop.</summary>
+    /// <exception cref="StoreException">There was a shop here, and its file is gone or empty.</exception>
+    public void Begin()
+    {
+        var had = held.Length > 0;
+        var size = System.IO.File.Exists(File) ? new FileInfo(File).Length : (long?)null;
+        if (had && size is null or 0)
+        {
+            throw new StoreException(
+                $"{File} is {(size is null ? "gone" : "empty")}, and this folder had a shop. Put a backup in its "
+                    + $"place. To begin a new shop instead, remove {LockName} first."
+            );
+        }
+
+        if (size is null)
+        {
+            using var made = new FileStream(
+                File,
+                new FileStreamOptions
+                {
+                    Mode = FileMode.CreateNew,
+                    Access = FileAccess.Write,
+                    UnixCreateMode = OwnerOnly,
+                }
+            );
+        }
+    }
+
+    /// <summary>There is a shop here from now on.</summary>
+    public void Settle()
+    {
+        if (held.Length == 0)
+        {
+            held.WriteByte(ShopMark);
+            held.Flush(flushToDisk: true);
+        }
+
+        // An earlier version left them open to all.
+        foreach (var kept in Directory.GetFiles(Path, $"{SqliteStore.FileName}*"))
+        {
+            System.IO.File.SetUnixFileMode(kept, OwnerOnly);
+        }
+
+        // Kept open to the end: closing it would let go of the locks that the store holds on the same file.
+        database ??= new FileStream(File, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
+    }
+
+    /// <summary>Proves that the open file is still the one that lies in the folder.</summary>
+    /// <exception cref="StoreException">It was moved or removed: what were written now would be lost.</exception>
+    public void Prove()
+    {
+        if (database is null)
+        {
+            return;
+        }
+
+        var link = $"/proc/self/fd/{database.SafeFileHandle.DangerousGetHandle()}";
+        var target = System.IO.File.ResolveLinkTarget(link, returnFinalTarget: false)?.FullName;
+        if (target is not null && target != File)
+        {
+            throw new StoreException(
+                $"{File} was moved or removed while the service runs: nothing is recorded any more. Stop the service, "
+                    + "put the file back, and start it again."
+            );
+        }
+    }
+
+    public void Dispose()
+    {
+        database?.Dispose();
+        held.Dispose();
+    }
+}

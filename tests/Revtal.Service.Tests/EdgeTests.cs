@@ -1,0 +1,234 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Http.Json;
+using System.Text;
+using System.Text.Json;
+using Revtal.Client;
+using Revtal.Contracts;
+using Revtal.Core.Orders;
+using Xunit;
+
+namespace Revtal.Tests.Service;
+
+/// <summary>Impatient senders, two at once, and a service that was killed or is not alone.</summary>
+public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFixture>
+{
+    private readonly RevtalClient ines = fixture.Service.As("ines");
+
+    [Fact]
+    public async Task Overlapping_retries_of_one_receipt_bring_in_one_lot()
+    {
+        await ines.PutPartAsync("EDGE-8", new PartRequest("8 GB", 24.90m, Story.Module(8)));
+        var before = (await ines.PartAsync("EDGE-8")).Items.Count;
+        for (var round = 1; round <= 20; round++)
+        {
+            var key = Guid.NewGuid().ToString();
+            var answers = await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => ReceiveAsync(key, 2)));
+            Assert.All(answers, a => Assert.Equal(HttpStatusCode.OK, a.Status));
+            Assert.Single(answers.Select(a => a.Text).Distinct());
+            Assert.Equal(before + (round * 2), (await ines.PartAsync("EDGE-8")).Items.Count);
+        }
+    }
+
+    [Fact]
+    public async Task A_key_that_brought_in_two_does_not_bring_in_three()
+    {
+        await ines.PutPartAsync("EDGE-8", new PartRequest("8 GB", 24.90m, Story.Module(8)));
+        var before = (await ines.PartAsync("EDGE-8")).Items.Count;
+        var key = Guid.NewGuid().ToString();
+        Assert.Equal(HttpStatusCode.OK, (await ReceiveAsync(key, 2)).Status);
+        var (status, text) = await ReceiveAsync(key, 3);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
+        Assert.Contains("key-reused", text, StringComparison.Ordinal);
+        Assert.Equal(before + 2, (await ines.PartAsync("EDGE-8")).Items.Count);
+    }
+
+    [Fact]
+    public async Task Of_many_first_people_at_once_one_is_the_first()
+    {
+        var folder = Directory.CreateTempSubdirectory("revtal-first-").FullName;
+        await using (var service = await ServiceProcess.StartAsync(folder))
+        {
+            var answers = await Task.WhenAll(
+                Enumerable
+                    .Range(0, 12)
+                    .Select(i =>
+                        service.Http.PutAsJsonAsync(
+                            $"api/v1/shop/people/lead{i}",
+                            new { name = $"Lead {i}", role = "lead" }
+                        )
+                    )
+            );
+            Assert.Single(answers, a => a.IsSuccessStatusCode);
+            Assert.Single((await service.As(null).ShopAsync()).People);
+        }
+
+        Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
+    public async Task The_last_lead_stays_a_lead()
+    {
+        Assert.Equal(
+            (409, "last-lead"),
+            await Story.Refused(ines.PutPersonAsync("ines", new PersonRequest("Ines Havgard", Role.Desk)))
+        );
+        Assert.Equal(Role.Lead, (await ines.ShopAsync()).People.Single(p => p.Id == "ines").Role);
+    }
+
+    [Theory]
+    [InlineData("customer")]
+    [InlineData("machine")]
+    public async Task Nobody_is_called_as_the_shop_calls_others(string id) =>
+        Assert.Equal(
+            (422, "person-id"),
+            await Story.Refused(ines.PutPersonAsync(id, new PersonRequest("Somebody", Role.Desk)))
+        );
+
+    [Fact]
+    public async Task A_second_service_does_not_touch_a_folder_in_hand()
+    {
+        var (code, error) = await EndedAsync(fixture.Service.Folder);
+        Assert.Equal(3, code);
+        Assert.Contains("in hand", error, StringComparison.Ordinal);
+        Assert.Single(error.Trim().Split('\n'));
+        Assert.Equal("ready\n", await fixture.Service.Http.GetStringAsync("/readyz"));
+    }
+
+    [Fact]
+    public async Task A_first_start_that_is_killed_at_any_moment_is_gone_on_with()
+    {
+        for (var moment = 0; moment < 10; moment++)
+        {
+            var folder = Directory.CreateTempSubdirectory("revtal-killed-").FullName;
+            using (var doomed = Launch(folder))
+            {
+                // As far as it comes, and a little further each time; the moments fall over the whole migration.
+                var database = Path.Combine(folder, "revtal.db");
+                while (!File.Exists(database) && !doomed.HasExited)
+                {
+                    await Task.Yield();
+                }
+
+                await Task.Delay(moment * 30);
+                doomed.Kill();
+                await doomed.WaitForExitAsync();
+            }
+
+            await using (var again = await ServiceProcess.StartAsync(folder))
+            {
+                Assert.Equal("ready\n", await again.Http.GetStringAsync("/readyz"));
+            }
+
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+
+    [Fact]
+    public async Task A_demo_whose_filling_was_cut_off_is_filled_at_the_next_start()
+    {
+        var folder = Directory.CreateTempSubdirectory("revtal-cut-").FullName;
+        using (var doomed = Launch(folder, "revtal-demo"))
+        {
+            var mark = Path.Combine(folder, "demo.filling");
+            while (!File.Exists(mark) && !doomed.HasExited)
+            {
+                await Task.Yield();
+            }
+
+            await Task.Delay(300);
+            doomed.Kill();
+            await doomed.WaitForExitAsync();
+            Assert.True(File.Exists(mark));
+        }
+
+        await using (var again = await ServiceProcess.StartAsync(folder, program: "revtal-demo"))
+        {
+            Assert.Equal(20, (await again.As(null).SearchAsync(null, limit: 50)).Cards.Count);
+        }
+
+        Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
+    public async Task A_folder_with_something_else_in_it_ends_in_one_sentence()
+    {
+        var folder = Directory.CreateTempSubdirectory("revtal-other-").FullName;
+        await File.WriteAllTextAsync(Path.Combine(folder, "revtal.db"), new string('x', 8000));
+        var (code, error) = await EndedAsync(folder);
+        Assert.Equal(3, code);
+        Assert.Contains("no database", error, StringComparison.Ordinal);
+        Assert.DoesNotContain("   at ", error, StringComparison.Ordinal);
+        Directory.Delete(folder, recursive: true);
+    }
+
+    [Theory]
+    [InlineData("application/json; charset=klingon")]
+    [InlineData("application/json; charset=utf-16")]
+    [InlineData("text/plain")]
+    public async Task Text_that_is_not_utf_8_is_not_guessed_at(string type)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Post, "api/v1/orders")
+        {
+            Content = new ByteArrayContent(Encoding.UTF8.GetBytes("{}")),
+        };
+        request.Content.Headers.TryAddWithoutValidation("Content-Type", type);
+        request.Headers.Add("Revtal-As", "ines");
+        using var answer = await fixture.Service.Http.SendAsync(request);
+        Assert.Equal(HttpStatusCode.UnsupportedMediaType, answer.StatusCode);
+        await CodeAsync(answer, "media-type");
+    }
+
+    [Theory]
+    [InlineData("GET", "api/v1/nowhere", 404, "no-such-path")]
+    [InlineData("DELETE", "api/v1/board", 405, "method")]
+    public async Task What_the_framework_refuses_has_a_code_and_says_what_to_do(
+        string method,
+        string path,
+        int status,
+        string code
+    )
+    {
+        using var request = new HttpRequestMessage(new HttpMethod(method), path);
+        using var answer = await fixture.Service.Http.SendAsync(request);
+        Assert.Equal(status, (int)answer.StatusCode);
+        await CodeAsync(answer, code);
+    }
+
+    private static async Task CodeAsync(HttpResponseMessage answer, string code)
+    {
+        Assert.Equal("application/problem+json", answer.Content.Headers.ContentType?.MediaType);
+        var problem = await answer.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(code, problem.GetProperty("code").GetString());
+        Assert.True(problem.GetProperty("detail").GetString()!.Length > 20);
+    }
+
+    private async Task<(HttpStatusCode Status, string Text)> ReceiveAsync(string key, int count)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Post, "api/v1/parts/kind/EDGE-8/items")
+        {
+            Content = JsonContent.Create(new { count, cost = 20 }),
+        };
+        request.Headers.Add("Revtal-As", "ines");
+        request.Headers.Add("Idempotency-Key", key);
+        using var answer = await fixture.Service.Http.SendAsync(request);
+        return (answer.StatusCode, await answer.Content.ReadAsStringAsync());
+    }
+
+    private static async Task<(int Code, string Error)> EndedAsync(string folder)
+    {
+        using var process = Launch(folder);
+        var error = await process.StandardError.ReadToEndAsync();
+        await process.WaitForExitAsync();
+        return (process.ExitCode, error);
+    }
+
+    private static Process Launch(string folder, string program = "revtald") =>
+        Process.Start(
+            new ProcessStartInfo(Repository.At("bin", program), ["--urls", "http://127.0.0.1:0", "--data", folder])
+            {
+                RedirectStandardError = true,
+                RedirectStandardOutput = true,
+            }
+        )!;
+}
