@@ -70,6 +70,7 @@ format: console/node_modules/.package-lock.json build/.restored build/.tools
 	cd console && npm run --silent format
 
 bench: setup build
+	ln -sfn ../../console/node_modules tests/EndToEnd/node_modules
 	dotnet run -c Release --project bench/Revtal.Bench -- all
 
 # The API's description and the console's types from it, the guide's schema and its page of keys; tests hold them to the

@@ -59,6 +59,11 @@ public sealed partial class RevtalClient
         }
 
         using var answer = await http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, cancel);
+        if (!answer.IsSuccessStatusCode)
+        {
+            throw await ProblemAsync(answer, cancel);
+        }
+
         await using var stream = await answer.Content.ReadAsStreamAsync(cancel);
         await foreach (
             var item in SseParser

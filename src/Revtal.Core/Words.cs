@@ -23,6 +23,23 @@ public static class Words
     public static string RequiredText(string field, string? text) =>
         Text(field, text) ?? throw RefusedException.Invalid("text-missing", $"{field} is missing. Write it.");
 
+    /// <summary>
+    /// What a machine says of itself, made safe to show: what could ring a bell, move the cursor or turn the direction
+    /// of text stands as a question mark.
+    /// </summary>
+    public static string Plain(string text) => text.Any(IsUnsafe) ? string.Create(text.Length, text, Blank) : text;
+
+    private static void Blank(Span<char> plain, string text)
+    {
+        for (var i = 0; i < plain.Length; i++)
+        {
+            plain[i] = IsUnsafe(text[i]) ? '?' : text[i];
+        }
+    }
+
+    /// <summary>Whether this is no sign to be read, but an order to whatever shows it.</summary>
+    public static bool IsUnsafe(char c) => char.IsControl(c) || c is '\u2028' or '\u2029' || IsBidiControl(c);
+
     private static string? Clean(string field, string? text, int longest, bool lines)
     {
         var trimmed = text?.Trim();
@@ -40,11 +57,7 @@ public static class Words
         }
 
         return
-            trimmed.Any(c =>
-                (char.IsControl(c) && !(lines && c is '\n' or '\t' or '\r'))
-                || c is '\u2028' or '\u2029'
-                || IsBidiControl(c)
-            )
+            trimmed.Any(c => IsUnsafe(c) && !(lines && c is '\n' or '\t' or '\r'))
             // An unpaired surrogate enumerates as the replacement character.
             || trimmed.EnumerateRunes().Contains(Rune.ReplacementChar)
             ? throw RefusedException.Invalid(

@@ -20,10 +20,36 @@ internal sealed record HostSettings(
     bool Rebuild
 )
 {
+    /// <summary>What is printed for <c>--help</c>.</summary>
+    public const string Help = """
+        revtald: the bench's service.
+
+          --urls ADDRESS           where it listens; loopback only      (http://127.0.0.1:7420)
+          --data FOLDER            its data                             (~/.local/share/revtal)
+          --shop:name NAME         what the shop is called              (Repair bench)
+          --shop:zone ZONE         its time zone, an IANA name          (UTC)
+          --shop:currency CODE     of its quotes, ISO 4217              (EUR)
+          --shop:hourRate PRICE    of an hour's work, without tax       (60)
+          --shop:taxPercent SHARE                                       (0)
+          --collect:urls ADDRESS   where machines reach the collector   (nowhere)
+          --log plain              lines for people instead of JSON
+          --rebuild true           makes the projection anew, and ends
+
+        Each may also be set in the environment: REVTAL_Data, REVTAL_Shop__Name.
+        It ends with 0 when stopped, 2 for a setting and 3 for a store that cannot be used.
+
+        """;
+
     /// <summary>Reads and proves them.</summary>
     /// <exception cref="SettingException">One cannot be.</exception>
     public static HostSettings Read(IConfiguration from)
     {
+        // They would listen beside what is proved here.
+        if (from.GetSection("Kestrel:Endpoints").Exists())
+        {
+            throw new SettingException("Kestrel endpoints are not taken: say where to listen with --urls.");
+        }
+
         var shop = new ShopOptions();
         from.GetSection("Shop").Bind(shop);
         var collectUrls = from["Collect:Urls"];
@@ -52,7 +78,7 @@ internal sealed record HostSettings(
 
         if (CollectUrls is not null && CollectPort is null)
         {
-            return $"“{CollectUrls}” is no address for the collector. Write one, like http://0.0.0.0:7421.";
+            return $"“{CollectUrls}” is no address for the collector. Write one with its port: http://0.0.0.0:7421.";
         }
 
         return Shop.Problem;

@@ -38,6 +38,12 @@ public static class RevtalHost
     /// <returns>The exit code: 0 stopped, 2 a setting that cannot be, 3 a store that cannot be used.</returns>
     public static async Task<int> RunAsync(string[] args, Func<IServiceProvider, Task>? fill = null)
     {
+        if (args.Any(a => a is "--help" or "-h"))
+        {
+            System.Console.Write(HostSettings.Help);
+            return Done;
+        }
+
         try
         {
             await using var app = await OpenAsync(args, TimeProvider.System, fill);

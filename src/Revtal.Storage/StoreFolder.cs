@@ -88,7 +88,7 @@ public sealed class StoreFolder : IDisposable
         {
             throw new StoreException(
                 $"Another revtald has the data folder {path} in hand, or it cannot be written to. Stop that one, or "
-                    + $"choose another folder with --data. ({e.Message})",
+                    + "choose another folder with --data.",
                 e
             );
         }

@@ -44,6 +44,16 @@ public sealed class SystemsDecoderTests
         );
     }
 
+    [Theory]
+    [InlineData("\\u001b]0;owned\\u0007", "?]0;owned?")]
+    [InlineData("BN\\u202e005-\\u202c", "BN?005-?")]
+    [InlineData("two\\u2028lines", "two?lines")]
+    public void What_a_drive_calls_itself_gives_no_orders_to_whatever_shows_it(string model, string shown)
+    {
+        var drives = Decode(("lsblk.json", Laptop.Replace("Basaltine BN-500", model, StringComparison.Ordinal))).Drives;
+        Assert.Equal(shown, drives[0].Drive.PartNumber.ToString());
+    }
+
     [Fact]
     public void An_ATA_drive_tells_its_health_and_its_link()
     {

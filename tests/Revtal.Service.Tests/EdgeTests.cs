@@ -5,6 +5,7 @@ using System.Text;
 using System.Text.Json;
 using Revtal.Client;
 using Revtal.Contracts;
+using Revtal.Core.Captures;
 using Revtal.Core.Orders;
 using Xunit;
 
@@ -125,6 +126,77 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     }
 
     [Fact]
+    public async Task Help_is_printed_and_nothing_is_started()
+    {
+        using var process = Launch(Path.Combine(Path.GetTempPath(), "revtal-nowhere"), "revtald", "--help");
+        var output = await process.StandardOutput.ReadToEndAsync();
+        await process.WaitForExitAsync();
+        Assert.Equal(0, process.ExitCode);
+        Assert.Contains("--data FOLDER", output, StringComparison.Ordinal);
+        Assert.False(Directory.Exists(Path.Combine(Path.GetTempPath(), "revtal-nowhere")));
+    }
+
+    [Fact]
+    public async Task Many_who_listen_hear_the_same_in_order()
+    {
+        using var cancel = new CancellationTokenSource(TimeSpan.FromSeconds(60));
+        var order = (await ines.TakeInAsync(Story.TakeIn, cancel: cancel.Token)).Order;
+        var since = (await ines.BoardAsync(cancel.Token)).Position;
+        var heard = Enumerable
+            .Range(0, 60)
+            .Select(async _ =>
+            {
+                var texts = new List<long>();
+                await foreach (var change in fixture.Service.As(null).ChangesAsync(since, cancel.Token))
+                {
+                    if (change.Order == order)
+                    {
+                        texts.Add(change.Position);
+                    }
+
+                    if (texts.Count == 40)
+                    {
+                        break;
+                    }
+                }
+
+                return texts;
+            })
+            .ToArray();
+        for (var i = 0; i < 40; i++)
+        {
+            await ines.NoteAsync(order, new NoteRequest($"{i}"), cancel: cancel.Token);
+        }
+
+        var all = await Task.WhenAll(heard);
+        Assert.All(all, h => Assert.Equal(all[0], h));
+        Assert.Equal(all[0].Order(), all[0]);
+    }
+
+    [Fact]
+    public async Task The_journal_shows_what_was_invited_and_not_what_opens_it()
+    {
+        var order = (await ines.TakeInAsync(Story.TakeIn)).Order;
+        await ines.InviteAsync(order, new InviteRequest(Phase.Before));
+        var entry = (await ines.EntriesAsync(order)).Entries.Single(e => e.Kind.StartsWith("reading-invited"));
+        Assert.Equal("before", entry.Body.GetProperty("phase").GetString());
+        Assert.Equal("", entry.Body.GetProperty("codeHash").GetString());
+    }
+
+    [Fact]
+    public async Task A_listener_that_is_refused_is_told_so()
+    {
+        var refused = await Assert.ThrowsAsync<ProblemException>(async () =>
+        {
+            await foreach (var _ in fixture.Service.As(null).ChangesAsync(-1))
+            {
+                break;
+            }
+        });
+        Assert.Equal("bad-request", refused.Code);
+    }
+
+    [Fact]
     public async Task A_demo_whose_filling_was_cut_off_is_filled_at_the_next_start()
     {
         var folder = Directory.CreateTempSubdirectory("revtal-cut-").FullName;
@@ -223,9 +295,12 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         return (process.ExitCode, error);
     }
 
-    private static Process Launch(string folder, string program = "revtald") =>
+    private static Process Launch(string folder, string program = "revtald", params string[] more) =>
         Process.Start(
-            new ProcessStartInfo(Repository.At("bin", program), ["--urls", "http://127.0.0.1:0", "--data", folder])
+            new ProcessStartInfo(
+                Repository.At("bin", program),
+                ["--urls", "http://127.0.0.1:0", "--data", folder, .. more]
+            )
             {
                 RedirectStandardError = true,
                 RedirectStandardOutput = true,

@@ -205,6 +205,10 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     [InlineData("is in use", "--urls", "SAME", 2)]
     [InlineData("no time zone", "--shop:zone", "Sea/Bottom", 2)]
     [InlineData("cannot be written", "--data", "/proc/nowhere", 3)]
+    [InlineData("loopback only", "--urls", "http://x@127.0.0.1:0", 2)]
+    [InlineData("loopback only", "--urls", "http://127.0.0.1.nip.example:0", 2)]
+    [InlineData("no address for the collector", "--collect:urls", "http://0.0.0.0:0", 2)]
+    [InlineData("Kestrel endpoints", "--Kestrel:Endpoints:Open:Url", "http://0.0.0.0:0", 2)]
     public async Task A_start_that_cannot_be_says_why(string why, string option, string value, int code)
     {
         var folder = Directory.CreateTempSubdirectory("revtal-start-").FullName;

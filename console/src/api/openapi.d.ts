@@ -4496,6 +4496,24 @@ export interface operations {
                     "application/json": components["schemas"]["MachineView"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -4513,9 +4531,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -4536,6 +4554,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -4571,6 +4652,15 @@ export interface operations {
                     "application/json": components["schemas"]["Reading"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -4588,9 +4678,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -4611,6 +4701,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InviteView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -4644,6 +4797,24 @@ export interface operations {
                     "text/plain": string;
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -4664,9 +4835,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -4683,6 +4854,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -4702,10 +4936,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path?: never;
             cookie?: never;
@@ -4719,6 +4951,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PictureKept"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -4752,6 +5029,24 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -4802,10 +5097,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path?: never;
             cookie?: never;
@@ -4819,6 +5112,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LibraryImported"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -4884,6 +5222,15 @@ export interface operations {
                     "application/json": components["schemas"]["OrdersView"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -4901,10 +5248,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path?: never;
             cookie?: never;
@@ -4922,6 +5267,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -4953,6 +5343,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -4989,6 +5397,24 @@ export interface operations {
                     "application/json": components["schemas"]["EntriesView"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5018,6 +5444,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CheckResult"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -5050,6 +5494,24 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5067,9 +5529,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5092,6 +5554,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5109,9 +5634,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5134,6 +5659,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5151,9 +5739,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5174,6 +5762,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -5193,9 +5844,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5212,6 +5863,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -5231,9 +5945,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5256,6 +5970,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5273,9 +6050,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5298,6 +6075,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5315,9 +6155,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5341,6 +6181,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5358,9 +6261,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5382,6 +6285,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -5401,9 +6367,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5427,6 +6393,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5444,9 +6473,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5469,6 +6498,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5486,9 +6578,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5511,6 +6603,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5528,9 +6683,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5553,6 +6708,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5570,9 +6788,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5595,6 +6813,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5612,9 +6893,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5637,6 +6918,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5654,9 +6998,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5679,6 +7023,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5696,9 +7103,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5719,6 +7126,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -5750,6 +7220,24 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -5787,6 +7275,24 @@ export interface operations {
                     "application/json": components["schemas"]["PlanPreview"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5804,9 +7310,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -5827,6 +7333,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -5866,6 +7435,24 @@ export interface operations {
                     "application/json": components["schemas"]["OptionsView"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5897,6 +7484,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfLine"][];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -5934,6 +7539,24 @@ export interface operations {
                     "application/json": components["schemas"]["LayoutView"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5948,14 +7571,7 @@ export interface operations {
     checkFit: {
         parameters: {
             query?: never;
-            header?: {
-                /** @description Who does it: a person's id. */
-                "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
-                "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
-            };
+            header?: never;
             path: {
                 number: number;
                 slot: string;
@@ -5975,6 +7591,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FitNote"][];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -6008,6 +7642,24 @@ export interface operations {
                     "application/json": components["schemas"]["Quote"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6039,6 +7691,24 @@ export interface operations {
                     "application/pdf": string;
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6056,9 +7726,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -6081,6 +7751,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6098,9 +7831,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -6123,6 +7856,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6140,9 +7936,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -6165,6 +7961,69 @@ export interface operations {
                     "application/json": components["schemas"]["OfferView"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6182,9 +8041,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -6201,6 +8060,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -6232,6 +8154,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CustomerQuote"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -6269,6 +8209,24 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6286,9 +8244,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -6312,6 +8270,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6329,9 +8350,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -6355,6 +8376,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6372,9 +8456,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -6398,6 +8482,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6415,9 +8562,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -6439,6 +8586,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -6471,6 +8681,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartLine"][];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -6506,6 +8725,15 @@ export interface operations {
                     "application/json": components["schemas"]["PartItem"][];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6539,6 +8767,15 @@ export interface operations {
                     "application/json": components["schemas"]["LedgerView"][];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6568,6 +8805,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartKind"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -6601,6 +8847,24 @@ export interface operations {
                     "application/json": components["schemas"]["PartView"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6618,10 +8882,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path: {
                 number: string;
@@ -6643,6 +8905,60 @@ export interface operations {
                     "application/json": components["schemas"]["PartKind"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6660,10 +8976,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path: {
                 number: string;
@@ -6685,6 +8999,60 @@ export interface operations {
                     "application/json": components["schemas"]["PartItem"][];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6702,10 +9070,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path: {
                 id: number;
@@ -6727,6 +9093,60 @@ export interface operations {
                     "application/json": components["schemas"]["PartItem"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6744,10 +9164,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path: {
                 kit: number;
@@ -6767,6 +9185,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartItem"][];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -6817,10 +9289,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path?: never;
             cookie?: never;
@@ -6838,6 +9308,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CsvImported"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -6888,10 +9403,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path?: never;
             cookie?: never;
@@ -6909,6 +9422,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CsvImported"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -6942,6 +9500,24 @@ export interface operations {
                     "application/json": components["schemas"]["ScoresView"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6959,9 +9535,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -6984,6 +9560,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7003,9 +9642,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -7028,6 +9667,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7045,9 +9747,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -7070,6 +9772,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7087,9 +9852,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -7112,6 +9877,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7129,9 +9957,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -7154,6 +9982,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7171,9 +10062,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -7196,6 +10087,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7213,9 +10167,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -7238,6 +10192,69 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7255,9 +10272,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -7278,6 +10295,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -7326,10 +10406,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path?: never;
             cookie?: never;
@@ -7347,6 +10425,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DummyView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -7380,6 +10503,24 @@ export interface operations {
                     "application/json": components["schemas"]["DummyView"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7397,10 +10538,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path: {
                 name: string;
@@ -7420,6 +10559,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DummyView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -7453,6 +10646,24 @@ export interface operations {
                     "application/json": components["schemas"]["CaptureBundle"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7470,10 +10681,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path: {
                 name: string;
@@ -7493,6 +10702,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CollectedView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -7526,6 +10789,15 @@ export interface operations {
                     "application/json": components["schemas"]["GuideLine"][];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7543,10 +10815,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path?: never;
             cookie?: never;
@@ -7564,6 +10834,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GuidePublished"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -7599,6 +10914,24 @@ export interface operations {
                     "application/json": components["schemas"]["GuideView"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7632,6 +10965,24 @@ export interface operations {
                     "application/yaml": string;
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7661,6 +11012,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RevisionLine"][];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -7695,6 +11064,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GuideCompared"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -7759,6 +11146,15 @@ export interface operations {
                     "application/json": components["schemas"]["GuideChecked"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7790,6 +11186,24 @@ export interface operations {
                     "application/json": components["schemas"]["DraftView"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7807,9 +11221,9 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
+                /** @description The ETag of what this was decided on. */
                 "If-Match"?: string;
             };
             path: {
@@ -7832,6 +11246,69 @@ export interface operations {
                     "application/json": components["schemas"]["DraftView"];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7849,10 +11326,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path: {
                 code: string;
@@ -7867,6 +11342,60 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
@@ -7885,10 +11414,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path: {
                 code: string;
@@ -7904,6 +11431,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GuidePublished"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -7938,6 +11519,15 @@ export interface operations {
                     "application/json": components["schemas"]["SuggestionView"][];
                 };
             };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7955,10 +11545,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path: {
                 order: number;
@@ -7975,6 +11563,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuggestionView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -7994,10 +11636,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path: {
                 order: number;
@@ -8014,6 +11654,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuggestionView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -8062,10 +11756,8 @@ export interface operations {
             header?: {
                 /** @description Who does it: a person's id. */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry records once. */
+                /** @description A UUID; the same one on a retry changes once. */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of the order that this was decided on. */
-                "If-Match"?: string;
             };
             path: {
                 id: string;
@@ -8085,6 +11777,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */

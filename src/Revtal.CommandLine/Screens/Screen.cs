@@ -1,3 +1,4 @@
+using Revtal.Core;
 using Spectre.Console;
 using Spectre.Console.Rendering;
 
@@ -25,7 +26,7 @@ internal static class Screen
 
     public static void Complain(string message) => Console.Error.WriteLine($"revtal: {message}");
 
-    public static void Line(string text = "") => Console.WriteLine(text);
+    public static void Line(string text = "") => Console.WriteLine(Plain(text));
 
     /// <summary>Text with Spectre's markup, shown plain where colour would not be.</summary>
     public static void Marked(string markup)
@@ -88,7 +89,12 @@ internal static class Screen
         return await task;
     }
 
-    public static string Safe(string? text) => Markup.Escape(text ?? "");
+    /// <summary>Text as it is read, whatever it holds: no mark-up of ours, and no order to the terminal.</summary>
+    public static string Safe(string? text) => Markup.Escape(Plain(text ?? ""));
+
+    // Lines and columns are ours.
+    private static string Plain(string text) =>
+        string.Join('\n', text.Split('\n').Select(line => string.Join('\t', line.Split('\t').Select(Words.Plain))));
 
     /// <summary>Relative under a day, else the date.</summary>
     public static string Ago(DateTimeOffset at)

@@ -40,8 +40,8 @@ internal static partial class FieldTypes
         MostPerChannel = 8;
 
     public static readonly FieldType<string?> Text = Scalar<string?>(
-        new ValueShape.Text($"one text of 1 to {ValueShape.Text.Longest} characters"),
-        t => t.Length is > 0 and <= ValueShape.Text.Longest ? t : null,
+        new ValueShape.Text($"one text of 1 to {ValueShape.Text.Longest} characters that can be read"),
+        t => t.Length is > 0 and <= ValueShape.Text.Longest && !t.Any(c => Words.IsUnsafe(c) && c != '\n') ? t : null,
         t => t
     );
 

@@ -16,6 +16,8 @@ internal static class CollectorPort
             out var uri
         )
         && uri.Scheme == "http"
+        // The system would choose one, and nobody here would know it for the collector's.
+        && uri.Port > 0
             ? uri.Port
             : null;
 

@@ -1,9 +1,12 @@
+using System.Reflection;
 using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Mvc.Abstractions;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 using Revtal.Core.Bench;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
+using Revtal.Service.Orders;
 
 namespace Revtal.Service.Http;
 
@@ -26,9 +29,6 @@ internal static class ApiDescription
         new(typeof(PartNumber), JsonSchemaType.String, null, "A part number; capitals do not matter."),
     ];
 
-    // Asked with a body, and nothing is recorded.
-    private static readonly string[] Questions = ["preview", "decode", "check", "layout"];
-
     public static void AddRevtalOpenApi(this IServiceCollection services) =>
         services.AddOpenApi(
             "v1",
@@ -41,8 +41,9 @@ internal static class ApiDescription
                     (operation, context, _) =>
                         Done(() =>
                         {
-                            Change(operation, context.Description.HttpMethod, context.Description.RelativePath);
-                            Refusal(operation, context.Document!);
+                            var taken = Taken(context.Description.ActionDescriptor);
+                            Headers(operation, taken);
+                            Refusals(operation, taken, context.Document!);
                         })
                 );
             }
@@ -92,37 +93,83 @@ internal static class ApiDescription
         }
     }
 
-    private static void Change(OpenApiOperation operation, string? method, string? path)
+    // What the handler takes says what it reads of a request.
+    private static Type[] Taken(ActionDescriptor action) =>
+        [
+            .. action
+                .EndpointMetadata.OfType<MethodInfo>()
+                .Take(1)
+                .SelectMany(m => m.GetParameters())
+                .Select(p => p.ParameterType),
+        ];
+
+    private static bool IsChange(OpenApiOperation operation, Type[] taken) =>
+        taken.Contains(typeof(Sender)) || operation.OperationId == "putPerson";
+
+    // An order's changes look at its head, a draft's at its version; a take-in has nothing to look at yet.
+    private static bool LooksAtState(OpenApiOperation operation, Type[] taken) =>
+        taken.Contains(typeof(Sender))
+        && (taken.Contains(typeof(OrderDesk)) || operation.OperationId == "saveDraft")
+        && operation.OperationId != "takeIn";
+
+    private static void Headers(OpenApiOperation operation, Type[] taken)
     {
-        if (
-            method is not ("POST" or "PUT" or "DELETE")
-            || path is null
-            || Questions.Any(q => path.EndsWith(q, StringComparison.Ordinal))
-            || path.StartsWith("api/v1/quotes", StringComparison.Ordinal)
-        )
+        if (!IsChange(operation, taken))
         {
             return;
         }
 
         operation.Parameters ??= [];
         operation.Parameters.Add(Header(Sender.PersonHeader, "Who does it: a person's id."));
-        operation.Parameters.Add(Header(Sender.KeyHeader, "A UUID; the same one on a retry records once."));
-        operation.Parameters.Add(Header("If-Match", "The ETag of the order that this was decided on."));
+        operation.Parameters.Add(Header(Sender.KeyHeader, "A UUID; the same one on a retry changes once."));
+        if (LooksAtState(operation, taken))
+        {
+            operation.Parameters.Add(Header("If-Match", "The ETag of what this was decided on."));
+        }
     }
 
     // All refusals come from one place and have one form.
-    private static void Refusal(OpenApiOperation operation, OpenApiDocument document) =>
-        (operation.Responses ??= [])["default"] = new OpenApiResponse
+    private static void Refusals(OpenApiOperation operation, Type[] taken, OpenApiDocument document)
+    {
+        operation.Responses ??= [];
+        if (operation.RequestBody is not null || operation.Parameters is { Count: > 0 })
         {
-            Description = "Refused, or failed: nothing was recorded, and the detail says why and what to do.",
-            Content = new Dictionary<string, OpenApiMediaType>
+            Refuse("400", "It cannot be read: the detail names the member or the parameter.");
+        }
+
+        if (operation.Parameters?.Any(p => p.In == ParameterLocation.Path) == true)
+        {
+            Refuse("404", "There is nothing of this name or number.");
+        }
+
+        if (IsChange(operation, taken))
+        {
+            Refuse("401", "Nobody known sent this.");
+            Refuse("403", "Another role decides this.");
+            Refuse("409", "A rule of the bench forbids it now, or somebody was there first.");
+            Refuse("422", "It can be read, and cannot be used as it is.");
+        }
+
+        if (LooksAtState(operation, taken))
+        {
+            Refuse("412", "It has changed since it was read; the detail says what.");
+        }
+
+        Refuse("default", "Refused, or failed: nothing was recorded, and the detail says why and what to do.");
+
+        void Refuse(string status, string description) =>
+            operation.Responses[status] = new OpenApiResponse
             {
-                ["application/problem+json"] = new OpenApiMediaType
+                Description = description,
+                Content = new Dictionary<string, OpenApiMediaType>
                 {
-                    Schema = new OpenApiSchemaReference(ProblemName, document),
+                    ["application/problem+json"] = new OpenApiMediaType
+                    {
+                        Schema = new OpenApiSchemaReference(ProblemName, document),
+                    },
                 },
-            },
-        };
+            };
+    }
 
     // RFC 9457, with what Problems adds.
     private static OpenApiSchema Problem() =>

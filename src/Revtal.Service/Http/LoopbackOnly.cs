@@ -12,10 +12,18 @@ internal static class LoopbackOnly
         urls.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
             .FirstOrDefault(url => !IsLoopback(url));
 
-    private static bool IsLoopback(string url) =>
-        Uri.TryCreate(url, UriKind.Absolute, out var uri)
-        && (
-            uri.Host == "localhost"
-            || (IPAddress.TryParse(uri.Host.Trim('[', ']'), out var ip) && IPAddress.IsLoopback(ip))
-        );
+    // Read as the server reads it: a host that is no address and not localhost is bound to every address there is.
+    private static bool IsLoopback(string url)
+    {
+        try
+        {
+            var host = BindingAddress.Parse(url).Host;
+            return host.Equals("localhost", StringComparison.OrdinalIgnoreCase)
+                || (IPAddress.TryParse(host.Trim('[', ']'), out var ip) && IPAddress.IsLoopback(ip));
+        }
+        catch (FormatException)
+        {
+            return false;
+        }
+    }
 }

@@ -1,9 +1,9 @@
 using System.Buffers;
 using System.Globalization;
+using System.IO.Pipelines;
 using System.Text;
-using System.Text.Json;
+using System.Threading.Channels;
 using Revtal.Contracts;
-using Revtal.Core;
 using Revtal.Storage;
 
 namespace Revtal.Service.Live;
@@ -14,17 +14,11 @@ namespace Revtal.Service.Live;
 /// </summary>
 public static class LiveEndpoints
 {
-    private const int Page = 200;
     private static readonly TimeSpan Heartbeat = TimeSpan.FromSeconds(15);
 
-    /// <summary>Every commit of the journal wakes who listens.</summary>
+    /// <summary>Every commit of the journal is told to who listens.</summary>
     public static IServiceCollection AddLive(this IServiceCollection services) =>
-        services.AddSingleton(s =>
-        {
-            var signal = new ChangeSignal();
-            s.GetRequiredService<JournalWriter>().Committed += _ => signal.Raise();
-            return signal;
-        });
+        services.AddSingleton<LiveFeed>().AddHostedService(s => s.GetRequiredService<LiveFeed>());
 
     public static void MapLive(this IEndpointRouteBuilder api) =>
         api.MapGet("/changes", StreamAsync)
@@ -36,7 +30,7 @@ public static class LiveEndpoints
     private static async Task StreamAsync(
         HttpContext context,
         Journal journal,
-        ChangeSignal signal,
+        LiveFeed feed,
         IHostApplicationLifetime lifetime
     )
     {
@@ -50,47 +44,73 @@ public static class LiveEndpoints
         context.Response.ContentType = "text/event-stream";
         context.Response.Headers.CacheControl = "no-store";
         var body = context.Response.BodyWriter;
+        var channel = feed.Listen();
         try
         {
             Encoding.UTF8.GetBytes(
                 string.Create(CultureInfo.InvariantCulture, $"retry: 1000\nid: {position}\n: open\n\n"),
                 body
             );
-            await body.FlushAsync(cancel);
             while (true)
             {
-                var next = signal.Next;
-                IReadOnlyList<Changed> changes;
-                do
+                // What came before it listened, and what it was too slow for.
+                while (await feed.AfterAsync(position, cancel) is { } missed)
                 {
-                    changes = await journal.ChangesAsync(position, Page, cancel);
-                    foreach (var c in changes)
-                    {
-                        var change = new Change(c.Position, c.Order, c.Sequence, c.Kind, c.At, c.By);
-                        Encoding.UTF8.GetBytes(
-                            string.Create(
-                                CultureInfo.InvariantCulture,
-                                $"id: {c.Position}\ndata: {JsonSerializer.Serialize(change, RevtalJson.Options)}\n\n"
-                            ),
-                            body
-                        );
-                        position = c.Position;
-                    }
-
+                    body.Write(missed.Events);
                     await body.FlushAsync(cancel);
-                } while (changes.Count == Page);
-
-                if (await Task.WhenAny(next, Task.Delay(Heartbeat, cancel)) != next)
-                {
-                    cancel.ThrowIfCancellationRequested();
-                    body.Write(": quiet\n\n"u8);
-                    await body.FlushAsync(cancel);
+                    position = missed.To;
                 }
+
+                await body.FlushAsync(cancel);
+                position = await FollowAsync(channel.Reader, position, body, cancel);
             }
         }
         catch (OperationCanceledException)
         {
             // The listener left, or the service stops.
+        }
+        finally
+        {
+            feed.Leave(channel);
+        }
+    }
+
+    /// <summary>Sends what is handed over, until something is missing in between or all is quiet.</summary>
+    private static async Task<long> FollowAsync(
+        ChannelReader<LiveBatch> batches,
+        long position,
+        PipeWriter body,
+        CancellationToken cancel
+    )
+    {
+        while (true)
+        {
+            using var quiet = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+            quiet.CancelAfter(Heartbeat);
+            try
+            {
+                var batch = await batches.ReadAsync(quiet.Token);
+                if (batch.To <= position)
+                {
+                    continue;
+                }
+
+                if (batch.After != position)
+                {
+                    return position;
+                }
+
+                body.Write(batch.Events);
+                position = batch.To;
+            }
+            catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
+            {
+                // Nothing came, or nothing that there was room for: the journal knows.
+                body.Write(": quiet\n\n"u8);
+                return position;
+            }
+
+            await body.FlushAsync(cancel);
         }
     }
 

@@ -196,12 +196,21 @@ public static class OrderEndpoints
                     s.Entry.At,
                     s.Entry.By,
                     EntryKinds.NameOf(s.Entry.Body),
-                    JsonElement.Parse(EntryKinds.Write(s.Entry.Body))
+                    JsonElement.Parse(EntryKinds.Write(WithoutSecrets(s.Entry.Body)))
                 )),
             ],
             entries.Count == most ? entries[^1].Entry.Sequence : null
         );
     }
+
+    // What opens a code or a link stays in the store, its hash too.
+    private static EntryBody WithoutSecrets(EntryBody body) =>
+        body switch
+        {
+            ReadingInvited invited => invited with { CodeHash = "" },
+            QuoteOffered offered => offered with { LinkHash = "" },
+            _ => body,
+        };
 
     private static async Task<CheckResult> CheckAsync(int number, OrderShelf shelf, CancellationToken cancel)
     {

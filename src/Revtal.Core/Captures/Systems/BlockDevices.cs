@@ -88,7 +88,7 @@ public static class BlockDevices
                 .. d.Items("mountpoints")
                     .Append(d.Get("mountpoint"))
                     .Where(m => m is { ValueKind: JsonValueKind.String })
-                    .Select(m => m!.Value.GetString()!),
+                    .Select(m => Words.Plain(m!.Value.GetString()!)),
                 .. d.Items("children").SelectMany(c => Mounts(c, depth + 1)),
             ];
 

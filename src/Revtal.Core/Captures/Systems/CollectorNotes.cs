@@ -32,8 +32,9 @@ public static class CollectorNotes
         var firmware = FirmwareIdentity.Unknown;
         var missing = new List<string>();
         var drives = new List<DriveReading>();
-        foreach (var line in Encoding.UTF8.GetString(bytes).Split('\n').Skip(1).Take(MostLines))
+        foreach (var raw in Encoding.UTF8.GetString(bytes).Split('\n').Skip(1).Take(MostLines))
         {
+            var line = Words.Plain(raw.Trim());
             if (line.Split(':', 2, StringSplitOptions.TrimEntries) is not [var key, { Length: > 0 and <= 300 } value])
             {
                 continue;

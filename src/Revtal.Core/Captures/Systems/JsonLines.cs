@@ -33,10 +33,11 @@ internal static class JsonLines
             ? value
             : null;
 
+    /// <summary>A text of at most 500 characters, safe to show; null for none.</summary>
     public static string? Text(this JsonElement? from, string name) =>
         from.Get(name) is { ValueKind: JsonValueKind.String } s
         && s.GetString()?.Trim() is { Length: > 0 and <= 500 } text
-            ? text
+            ? Words.Plain(text)
             : null;
 
     /// <summary>A whole number from 0, as number or as text: older tools write all values as text.</summary>

@@ -66,6 +66,7 @@ public static class WindowsReport
                     .Select(m => m is { ValueKind: JsonValueKind.String } s ? s.GetString() : null)
                     .OfType<string>()
                     .Where(m => m.Length <= 300)
+                    .Select(Words.Plain)
                     .Take(20),
             ]
         );
