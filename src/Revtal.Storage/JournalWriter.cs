@@ -160,8 +160,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 {
                     answers[i] = Record(db, transaction, append, number);
                 }
-                catch (Exception e)
-                    when (e is RefusedException or JsonException or ArgumentException || Road.IsTaken(e))
+                catch (Exception e) when (Road.IsTaken(e) || StoreException.Of(e) is null)
                 {
                     // It fails alone. What the store itself fails at ends the round.
                     failures[i] = e;

@@ -58,6 +58,13 @@ public sealed class Road(IDbContextFactory<RevtalDb> databases, Connections conn
         return answer;
     }
 
+    /// <summary>Whether this was done already: what is asked again is not judged anew by what it brought about.</summary>
+    public async Task<bool> IsDoneAsync(Hand hand, CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        return hand.Print is not null && await db.Requests.AnyAsync(r => r.Key == hand.Key, cancel);
+    }
+
     /// <summary>Whether a unique key was violated: the one failure that means that somebody else was first.</summary>
     public static bool IsTaken(Exception e) =>
         (e as SqliteException ?? e.InnerException as SqliteException)?.SqliteExtendedErrorCode

@@ -132,7 +132,7 @@ public sealed class StoreFolder : IDisposable
         }
 
         // An earlier version left them open to all.
-        foreach (var kept in Directory.GetFiles(Path, $"{SqliteStore.FileName}*"))
+        foreach (var kept in new[] { File, $"{File}-wal", $"{File}-shm" }.Where(System.IO.File.Exists))
         {
             System.IO.File.SetUnixFileMode(kept, OwnerOnly);
         }

@@ -32,6 +32,29 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     }
 
     [Fact]
+    public async Task A_table_that_is_sent_again_is_told_what_it_was_told()
+    {
+        await ines.PutPartAsync("EDGE-T", new PartRequest("8 GB", 24.90m, Story.Module(8)));
+        var key = Guid.NewGuid().ToString();
+        var first = await SendAsync();
+        Assert.Equal(first, await SendAsync());
+        Assert.Single((await ines.PartAsync("EDGE-T")).Items);
+
+        async Task<string> SendAsync()
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Post, "api/v1/parts/shelf.csv")
+            {
+                Content = new StringContent("number,serial\nEDGE-T,EDGET-1\n", Encoding.UTF8, "text/csv"),
+            };
+            request.Headers.Add("Revtal-As", "ines");
+            request.Headers.Add("Idempotency-Key", key);
+            using var answer = await fixture.Service.Http.SendAsync(request);
+            Assert.True(answer.IsSuccessStatusCode);
+            return await answer.Content.ReadAsStringAsync();
+        }
+    }
+
+    [Fact]
     public async Task A_key_that_brought_in_two_does_not_bring_in_three()
     {
         await ines.PutPartAsync("EDGE-8", new PartRequest("8 GB", 24.90m, Story.Module(8)));

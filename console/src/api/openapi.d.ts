@@ -4465,6 +4465,15 @@ export interface operations {
                     "application/json": components["schemas"]["BoardView"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -4507,6 +4516,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4619,6 +4637,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -4654,6 +4681,15 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4766,6 +4802,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -4808,6 +4853,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4919,6 +4973,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -4998,6 +5061,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5049,6 +5121,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5076,6 +5157,15 @@ export interface operations {
                 };
                 content: {
                     "application/zip": string;
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -5159,6 +5249,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5186,6 +5285,15 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": components["schemas"]["Change"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -5224,6 +5332,15 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5314,6 +5431,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5356,6 +5482,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5415,6 +5550,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5464,6 +5608,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5505,6 +5658,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5617,6 +5779,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5715,6 +5886,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5827,6 +6007,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -5921,6 +6110,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6033,6 +6231,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6131,6 +6338,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6244,6 +6460,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6343,6 +6568,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6456,6 +6690,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6554,6 +6797,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6666,6 +6918,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6764,6 +7025,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6876,6 +7146,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -6974,6 +7253,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7086,6 +7374,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7191,6 +7488,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7233,6 +7539,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7286,6 +7601,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7398,6 +7722,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7446,6 +7779,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7504,6 +7846,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7550,6 +7901,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7611,6 +7971,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7660,6 +8029,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7702,6 +8080,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7814,6 +8201,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -7912,6 +8308,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8024,6 +8429,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -8125,6 +8539,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -8167,6 +8590,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8220,6 +8652,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8333,6 +8774,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -8432,6 +8882,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8545,6 +9004,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -8651,6 +9119,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -8685,6 +9162,15 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8734,6 +9220,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -8776,6 +9271,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -8809,6 +9313,15 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8858,6 +9371,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8959,6 +9481,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -9046,6 +9577,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9147,6 +9687,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -9241,6 +9790,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -9268,6 +9826,15 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -9355,6 +9922,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -9382,6 +9958,15 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -9469,6 +10054,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -9511,6 +10105,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9616,6 +10219,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9730,6 +10342,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -9828,6 +10449,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9940,6 +10570,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -10038,6 +10677,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10150,6 +10798,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -10248,6 +10905,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10360,6 +11026,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -10387,6 +11062,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DummyView"][];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -10472,6 +11156,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -10514,6 +11207,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10615,6 +11317,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -10657,6 +11368,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10758,6 +11478,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -10791,6 +11520,15 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10881,6 +11619,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -10925,6 +11672,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10983,6 +11739,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -11025,6 +11790,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11084,6 +11858,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -11111,6 +11894,15 @@ export interface operations {
                 };
                 content: {
                     "application/schema+json": string;
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -11148,6 +11940,15 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11197,6 +11998,15 @@ export interface operations {
             };
             /** @description There is nothing of this name or number. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11309,6 +12119,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -11390,6 +12209,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11487,6 +12315,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -11521,6 +12358,15 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11619,6 +12465,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -11710,6 +12565,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -11737,6 +12601,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopView"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
@@ -11826,6 +12699,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the trace. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

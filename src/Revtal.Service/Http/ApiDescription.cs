@@ -155,6 +155,7 @@ internal static class ApiDescription
             Refuse("412", "It has changed since it was read; the detail says what.");
         }
 
+        Refuse("500", "It failed here: the service's log has the reason under the trace.");
         Refuse("default", "Refused, or failed: nothing was recorded, and the detail says why and what to do.");
 
         void Refuse(string status, string description) =>

@@ -27,6 +27,7 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, ILogger<Li
 
     private readonly ConcurrentDictionary<Channel<LiveBatch>, byte> listeners = new();
     private readonly SemaphoreSlim grown = new(0, 1);
+    private long position;
 
     /// <summary>Everything that is committed from now on, until the channel is given back.</summary>
     public Channel<LiveBatch> Listen()
@@ -47,10 +48,16 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, ILogger<Li
         return changes.Count == 0 ? null : new LiveBatch(position, changes[^1].Position, Written(changes));
     }
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    /// <summary>Before the first request: nothing is committed that it does not hear of.</summary>
+    public override Task StartAsync(CancellationToken cancellationToken)
     {
         writer.Committed += _ => Wake();
-        var position = journal.LastPosition();
+        position = journal.LastPosition();
+        return base.StartAsync(cancellationToken);
+    }
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
         while (!stoppingToken.IsCancellationRequested)
         {
             try

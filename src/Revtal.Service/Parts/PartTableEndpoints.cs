@@ -86,6 +86,7 @@ internal static class PartTableEndpoints
         HttpRequest request,
         Sender sender,
         PartStore store,
+        Road road,
         TimeProvider clock,
         CancellationToken cancel,
         [FromQuery(Name = "dry-run")] bool dryRun = false
@@ -97,6 +98,10 @@ internal static class PartTableEndpoints
             .Where(i => i.Serial is not null)
             .Select(i => (i.Kind, i.Serial))
             .ToHashSet();
+        var hand = sender.Hand(clock, "shelf", parts.Select(p => p.Part).ToArray());
+
+        // Asked after the shelf was read: what it brought in itself is no serial that was there before.
+        var again = await road.IsDoneAsync(hand, cancel);
         var problems = Lines(bad)
             .Concat(
                 parts
@@ -114,7 +119,7 @@ internal static class PartTableEndpoints
                                 $"It is a kit of {kind.Pieces}: receive kits one by one, so that their pieces stay "
                                     + "together."
                             )
-                        : here.Contains((kind.Number, p.Part.Serial))
+                        : !again && here.Contains((kind.Number, p.Part.Serial))
                             ? new CsvChange(
                                 p.Line,
                                 p.Part.Kind.ToString(),
@@ -128,11 +133,7 @@ internal static class PartTableEndpoints
             .ToArray();
         if (!dryRun && problems.Length == 0 && parts.Count > 0)
         {
-            await store.ReceiveAsync(
-                [.. parts.Select(p => (known[p.Part.Kind], p.Part))],
-                sender.Hand(clock, "shelf", parts.Select(p => p.Part).ToArray()),
-                cancel
-            );
+            await store.ReceiveAsync([.. parts.Select(p => (known[p.Part.Kind], p.Part))], hand, cancel);
         }
 
         return new CsvImported(
