@@ -75,7 +75,7 @@ bench: setup build
 
 # The API's description and the console's types from it, the guide's schema and its page of keys; tests hold them to the
 # code.
-openapi: bin/revtald bin/revtal
+openapi: console/node_modules/.package-lock.json build/.restored
 	tests/openapi
 
 screenshots: setup build

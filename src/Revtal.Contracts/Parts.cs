@@ -65,7 +65,7 @@ public sealed record LedgerView(
 /// <param name="Line">From 1, the head being the first.</param>
 public sealed record CsvChange(int Line, string Number, string What);
 
-/// <summary>What a file did, or would do. With problems nothing is done.</summary>
+/// <summary>What a file did, or would do. With problems nothing is done, and so there are no changes.</summary>
 public sealed record CsvImported(
     bool DryRun,
     IReadOnlyList<CsvChange> Changes,

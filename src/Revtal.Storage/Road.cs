@@ -58,7 +58,7 @@ public sealed class Road(IDbContextFactory<RevtalDb> databases, Connections conn
         return answer;
     }
 
-    /// <summary>Whether this was done already: what is asked again is not judged anew by what it brought about.</summary>
+    /// <summary>Whether this was done already; what is asked again is not judged by what it brought about.</summary>
     public async Task<bool> IsDoneAsync(Hand hand, CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);

@@ -19,6 +19,10 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
         var column = lines[before + 3].IndexOf('≠', StringComparison.Ordinal);
         Assert.InRange(column, 12 + (2 * 16), 12 + (3 * 16));
         Assert.Contains("16 GB short. S3 not seen.", string.Concat(lines), StringComparison.Ordinal);
+
+        // A module was fitted there: what is not seen is not told as an empty slot.
+        Assert.Contains("│  not seen  │", lines[before + 4], StringComparison.Ordinal);
+        Assert.Contains("≠ not seen", string.Concat(lines), StringComparison.Ordinal);
     }
 
     [Fact]

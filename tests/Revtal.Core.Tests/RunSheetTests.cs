@@ -54,6 +54,27 @@ public sealed class RunSheetTests
     public void Traps_stand_in_their_step() =>
         Assert.Contains("graphics", Assert.Single(Sheet.Find(StepId.Parse("fit.S1")).Traps), StringComparison.Ordinal);
 
+    [Theory]
+    [InlineData(null, "edge", true, true)]
+    [InlineData(null, "glass", true, true)]
+    [InlineData(null, "power", true, false)]
+    [InlineData("open", "cable", true, false)]
+    [InlineData("close", "cable", false, true)]
+    [InlineData("close", "power", false, true)]
+    public void A_warning_is_told_on_the_way_it_is_for(string? when, string kind, bool opening, bool closing)
+    {
+        var guide = Make.Fjell with
+        {
+            Removals =
+            [
+                .. Make.Fjell.Removals.Select(r => r with { Precautions = [new Precaution(kind, "mind it", when)] }),
+            ],
+        };
+        var sheet = RunSheetBuilder.ForPlan(guide, TwoSlots);
+        Assert.Equal(opening, sheet.Find(StepId.Open("hatch")).Precautions.Any(p => p.Text == "mind it"));
+        Assert.Equal(closing, sheet.Find(StepId.Close("hatch")).Precautions.Any(p => p.Text == "mind it"));
+    }
+
     [Fact]
     public void A_pull_before_isolation_is_refused_with_the_reason()
     {

@@ -206,6 +206,7 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
             + $"GB,,SO-DIMM,5,\n{number}-5,x,cable,16 GB,,,5,\n";
         var told = await Import(bad, dryRun: false);
         Assert.Equal([3, 4, 5, 6, 7], told.Problems.Select(p => p.Line));
+        Assert.Empty(told.Changes);
         Assert.Equal((404, "no-such-part"), await Story.Refused(mara.PartAsync(number)));
 
         Assert.Single((await Import(head + good, dryRun: true)).Changes);

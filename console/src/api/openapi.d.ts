@@ -1880,7 +1880,7 @@ export interface components {
             number: string;
             what: string;
         };
-        /** @description What a file did, or would do. With problems nothing is done. */
+        /** @description What a file did, or would do. With problems nothing is done, and so there are no changes. */
         CsvImported: {
             dryRun: boolean;
             changes: components["schemas"]["CsvChange"][];
@@ -3375,6 +3375,8 @@ export interface components {
             /** @description One of the words that the schema gives. */
             kind: string;
             text: string;
+            /** @description `open` or `close` where it holds for one way only; null where for both. */
+            when?: null | string;
         };
         /** @description RFC 9457. */
         Problem: {

@@ -260,9 +260,11 @@ function RemovalSheet({ guide, removal: r }: { guide: Guide; removal: Removal })
           {r.takesOut.length > 0 && `; takes out ${r.takesOut.join(', ')}`}
           {r.isolates && '; only then is the board without power'}
         </p>
-        {r.precautions.map((p) => (
-          <Precaution key={p.text} kind={p.kind} text={p.text} />
-        ))}
+        {r.precautions
+          .filter((p) => p.when !== 'close')
+          .map((p) => (
+            <Precaution key={p.text} kind={p.kind} text={p.text} />
+          ))}
         {r.open && (
           <p>
             <b>Off:</b> {r.open}
@@ -287,6 +289,11 @@ function RemovalSheet({ guide, removal: r }: { guide: Guide; removal: Removal })
               .join(' ')}
           </p>
         )}
+        {r.precautions
+          .filter((p) => p.when === 'close')
+          .map((p) => (
+            <Precaution key={p.text} kind={p.kind} text={p.text} />
+          ))}
         <Traps guide={guide} at={`close.${r.id}`} />
         {guide.memory.slots
           .filter((s) => s.reach === r.id)

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { newKey, send } from '../api/client'
 import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
+import { counted } from '../words'
 
 type Imported = {
   dryRun: boolean
@@ -62,7 +63,7 @@ export function CsvTools() {
             <>
               <p>
                 {load.data.problems.length > 0
-                  ? `${load.data.problems.length} lines cannot be used; nothing is changed.`
+                  ? `${counted(load.data.problems.length, 'line', 'lines')} cannot be used; nothing is changed.`
                   : `${load.data.changes.length} ${changed(load.data.dryRun)}, ${load.data.unchanged} stay.`}
               </p>
               <ul className="small csv-lines">

@@ -380,9 +380,10 @@ internal static class PartCommands
                                 ),
                             ]
                         );
+                        var bad = Phrases.Counted(d.Problems.Count, "line", "lines");
                         Screen.Line(
                             d.Problems.Count > 0
-                                ? $"{d.Problems.Count} lines cannot be used: nothing was changed."
+                                ? $"{bad} cannot be used: nothing was changed."
                                 : $"{d.Changes.Count} {(d.DryRun ? "would change" : "changed")}, {d.Unchanged} stay."
                         );
                     }

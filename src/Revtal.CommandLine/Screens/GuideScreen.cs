@@ -93,7 +93,7 @@ internal static class GuideScreen
                     Screen.Safe(string.Join(", ", r.Needs)),
                     $"{r.Minutes}",
                     Screen.Safe(string.Join("; ", r.Fasteners.Select(Fasteners))),
-                    Screen.Safe(string.Join(" ", r.Precautions.Select(x => x.Text))),
+                    Screen.Safe(string.Join(" ", r.Precautions.Select(Warning))),
                 }
             )
         );
@@ -166,6 +166,8 @@ internal static class GuideScreen
             + confirmed
             + pairing;
     }
+
+    private static string Warning(Precaution p) => p.AtOpening ? p.Text : $"Closing: {p.Text}";
 
     private static string Fasteners(FastenerGroup f) =>
         $"{f.Count} × {f.Driver}{Phrases.When(f.Length, mm => $" {mm} mm")}{Phrases.When(f.Captive, " captive")}"

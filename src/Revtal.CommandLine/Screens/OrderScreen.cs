@@ -159,7 +159,7 @@ internal static class OrderScreen
                         r.Slot,
                         r.Before.Spoken,
                         r.Planned?.Size.ToString() ?? "empty",
-                        (r.Match is SlotMatch.Same or SlotMatch.Unknown ? "" : "≠ ") + r.After.Spoken,
+                        (r.Match is SlotMatch.Same or SlotMatch.Unknown ? "" : "≠ ") + r.Match.Spoken(r.After),
                     }
                 ),
                 .. check

@@ -40,13 +40,15 @@ internal static class PositionDrawing
                         : Center(IsOff(p) ? "≠" : "", ' '),
                 p => IsOff(p) ? "red bold" : "grey"
             );
-            Row("after", chunk, p => Cell(p.After?.Spoken, '█', '█'), p => IsOff(p) ? "red bold" : "default");
+            Row("after", chunk, p => Cell(After(p), '█', '█'), p => IsOff(p) ? "red bold" : "default");
             Screen.Line();
         }
     }
 
     private static bool IsOff(PositionView p) =>
         p.Match is SlotMatch.Missing or SlotMatch.Different or SlotMatch.Unplanned;
+
+    private static string? After(PositionView p) => p.After is { } after ? (p.Match ?? default).Spoken(after) : null;
 
     private static string? Planned(PositionView p) =>
         p.Planned switch
@@ -61,7 +63,7 @@ internal static class PositionDrawing
         label switch
         {
             null => Center("·", ' '),
-            "empty" or "unknown" => '│' + Center(label, ' ', Width - 2) + '│',
+            "empty" or "unknown" or "not seen" => '│' + Center(label, ' ', Width - 2) + '│',
             _ => edge + Center($" {label} ", fill, Width - 2) + edge,
         };
 

@@ -18,7 +18,7 @@ internal static class RemovalSteps
                 r.Cables.Count > 0 ? $"Cables: {string.Join("; ", r.Cables)}." : null,
                 r.PadsStay is { } pads ? $"Pads: {pads}." : null
             ),
-            Precautions = r.Precautions,
+            Precautions = [.. r.Precautions.Where(p => p.AtOpening)],
             Removal = r.Id,
             RemovalTitle = r.Title,
             Face = r.Face,
@@ -44,7 +44,7 @@ internal static class RemovalSteps
                 r.Fasteners.Count > 0 ? "Start every fastener loose, in its own hole; tighten last." : null,
                 r.SitsRight is { } right ? $"It sits right when {right}." : null
             ),
-            Precautions = [.. r.Precautions.Where(p => p.Kind is "screw" or "cable" or "edge" or "data" or "glass")],
+            Precautions = [.. r.Precautions.Where(p => p.AtClosing)],
             Removal = r.Id,
             RemovalTitle = r.Title,
             Face = r.Face,

@@ -129,6 +129,14 @@ public enum SlotMatch
     Different,
 }
 
+/// <summary>What a slot shows after the work, as it is said.</summary>
+public static class SlotMatchWords
+{
+    /// <summary>“not seen” where a module should be, else “16 GB”, “empty”, “unknown”.</summary>
+    public static string Spoken(this SlotMatch match, SlotContent after) =>
+        match == SlotMatch.Missing ? "not seen" : after.Spoken;
+}
+
 /// <summary>One slot, side by side.</summary>
 public sealed record CheckRow(
     string Slot,

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Guides;
@@ -283,7 +284,20 @@ public sealed record BoardPoint(double X, double Y);
 
 /// <summary>A warning that belongs to a step.</summary>
 /// <param name="Kind">One of the words that the schema gives.</param>
-public sealed record Precaution(string Kind, string Text);
+/// <param name="When"><c>open</c> or <c>close</c> where it holds for one way only; null where for both.</param>
+public sealed record Precaution(string Kind, string Text, string? When = null)
+{
+    // Going back, of what holds both ways only these still bite.
+    private bool BitesClosing => Kind is "screw" or "cable" or "edge" or "data" or "glass";
+
+    /// <summary>Told when the part comes off.</summary>
+    [JsonIgnore]
+    public bool AtOpening => When is not "close";
+
+    /// <summary>Told when the part goes back.</summary>
+    [JsonIgnore]
+    public bool AtClosing => When is "close" || (When is null && BitesClosing);
+}
 
 /// <summary>Something that may be seen or heard at the first start.</summary>
 /// <param name="Kind">One of the words that the schema gives; null when it is none of them.</param>

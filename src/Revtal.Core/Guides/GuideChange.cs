@@ -123,7 +123,7 @@ public static class GuideChanges
             GuideChangeKind.Picture => Removal(r =>
                 r with
                 {
-                    Pictures = With(r.Pictures, OneOf(c.Word, ["open", "close"]), Hash(c.Text)),
+                    Pictures = With(r.Pictures, OneOf(c.Word, GuideTerms.Ways), Hash(c.Text)),
                 }
             ),
             _ => guide with { Memory = guide.Memory with { ConfirmedMax = Confirmed(guide.Memory, c) } },

@@ -264,7 +264,8 @@ internal static class GuideTable
     private static Precaution Warn(GuideForm f, Precaution? p) =>
         new(
             Kind: f.Need("kind", p?.Kind, type: FieldTypes.OneOf(GuideTerms.Precautions)),
-            Text: f.Need("text", p?.Text)
+            Text: f.Need("text", p?.Text),
+            When: f.Take("when", FieldTypes.OneOf(GuideTerms.Ways), p?.When, "Where it holds for one way only.")
         );
 
     private static FirstStartSign Sign(GuideForm f, FirstStartSign? s) =>

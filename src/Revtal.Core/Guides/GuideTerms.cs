@@ -23,6 +23,9 @@ public static class GuideTerms
     public static IReadOnlyList<string> Precautions { get; } =
     ["power", "static", "heat", "edge", "cable", "latch", "notch", "seal", "data", "screw", "pad", "glass"];
 
+    /// <summary>The two ways of a removal.</summary>
+    public static IReadOnlyList<string> Ways { get; } = ["open", "close"];
+
     /// <summary>How a first start shows itself.</summary>
     public static IReadOnlyList<string> Signs { get; } =
     ["notice", "restart", "slow-start", "beeps", "light", "resync"];

@@ -113,7 +113,8 @@ public static class Quotes
 
         yield return order.Intake.Backup switch
         {
-            Backup.Made => "You have a backup of your data: should a drive fail on the bench, it can be brought back.",
+            Backup.Made =>
+                "You have a backup: should a drive fail on the bench, what is in the backup is what remains.",
             Backup.Waived => "You go without a backup: if a drive fails on the bench, its data is lost.",
             _ => "Nobody knows of a backup yet: make one before, or say that you go without.",
         };

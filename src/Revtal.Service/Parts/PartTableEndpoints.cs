@@ -79,7 +79,12 @@ internal static class PartTableEndpoints
             );
         }
 
-        return new CsvImported(dryRun, changes, Lines(problems), kinds.Count - changes.Length);
+        return new CsvImported(
+            dryRun,
+            problems.Count > 0 ? [] : changes,
+            Lines(problems),
+            kinds.Count - changes.Length
+        );
     }
 
     private static async Task<CsvImported> ImportPartsAsync(
@@ -138,13 +143,16 @@ internal static class PartTableEndpoints
 
         return new CsvImported(
             dryRun,
-            [
-                .. parts.Select(p => new CsvChange(
-                    p.Line,
-                    p.Part.Kind.ToString(),
-                    p.Part.Serial is { } s ? $"comes in, {s}" : "comes in"
-                )),
-            ],
+            problems.Length > 0
+                ? []
+                :
+                [
+                    .. parts.Select(p => new CsvChange(
+                        p.Line,
+                        p.Part.Kind.ToString(),
+                        p.Part.Serial is { } s ? $"comes in, {s}" : "comes in"
+                    )),
+                ],
             problems,
             0
         );
