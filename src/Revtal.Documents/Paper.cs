@@ -2,12 +2,16 @@ using SkiaSharp;
 
 namespace Revtal.Documents;
 
-/// <summary>A4 pages written from top to bottom, in points. What does not fit goes on the next page whole.</summary>
+/// <summary>
+/// A4 pages written from top to bottom, in points. Text is wrapped and turns the page by itself; a block that is told to
+/// stay together goes on the next page whole.
+/// </summary>
 internal sealed class Paper : IDisposable
 {
     public const float Width = 595,
         Height = 842,
         Margin = 42;
+    private const float Foot = Height - Margin - 14;
 
     private static readonly SKTypeface TextFace = Face("text"),
         BoldFace = Face("bold"),
@@ -17,6 +21,7 @@ internal sealed class Paper : IDisposable
     private readonly SKDocument document;
     private readonly string foot;
     private int page;
+    private bool measuring;
 
     public Paper(string title, string foot)
     {
@@ -51,18 +56,51 @@ internal sealed class Paper : IDisposable
     /// <summary>Goes to the next page unless so much room is left on this one.</summary>
     public void Need(float room)
     {
-        if (Y + room > Height - Margin - 14)
+        if (!measuring && Y + room > Foot)
         {
             Turn();
         }
     }
 
-    /// <summary>The text in lines no wider than asked.</summary>
-    public static List<string> Wrap(string text, SKFont font, float width)
+    /// <summary>
+    /// Writes a block whole on one page. It is drawn once beside the page to see how high it is, so nobody guesses; what
+    /// is higher than a page flows over the turn.
+    /// </summary>
+    public void Together(Action write)
+    {
+        if (measuring)
+        {
+            write();
+            return;
+        }
+
+        var (sheet, top) = (Canvas, Y);
+        using var recorder = new SKPictureRecorder();
+        (Canvas, Y, measuring) = (recorder.BeginRecording(SKRect.Create(Width, float.MaxValue)), 0, true);
+        write();
+        using var block = recorder.EndRecording();
+        var height = Y;
+        (Canvas, Y, measuring) = (sheet, top, false);
+        if (height > Foot - Margin)
+        {
+            write();
+            return;
+        }
+
+        Need(height);
+        Canvas.DrawPicture(block, 0, Y);
+        Y += height;
+    }
+
+    /// <summary>The text on one line, cut where it is wider.</summary>
+    public static string Cut(string text, SKFont font, float width) =>
+        font.MeasureText(text) <= width ? text : $"{text[..font.BreakText(text, width - font.MeasureText("…"))]}…";
+
+    private static List<string> Wrap(string text, SKFont font, float width)
     {
         var lines = new List<string>();
         var line = "";
-        foreach (var word in text.Split(' ', '\n'))
+        foreach (var word in text.Split(' ', '\n').SelectMany(w => Pieces(w, font, width)))
         {
             var longer = line.Length == 0 ? word : $"{line} {word}";
             if (line.Length > 0 && font.MeasureText(longer) > width)
@@ -80,11 +118,26 @@ internal sealed class Paper : IDisposable
         return lines;
     }
 
+    // A word that no line holds is broken where it must be.
+    private static IEnumerable<string> Pieces(string word, SKFont font, float width)
+    {
+        while (font.MeasureText(word) > width)
+        {
+            var fits = Math.Max(1, font.BreakText(word, width));
+            var cut = char.IsHighSurrogate(word[fits - 1]) && fits < word.Length ? fits + 1 : fits;
+            yield return word[..cut];
+            word = word[cut..];
+        }
+
+        yield return word;
+    }
+
     /// <summary>Writes wrapped text and moves down behind it.</summary>
     public void Write(string text, float x, float width, SKFont font, SKPaint paint)
     {
         foreach (var line in Wrap(text, font, width))
         {
+            Need(font.Size * 1.28f);
             Y += font.Size * 1.28f;
             Canvas.DrawText(line, x, Y - (font.Size * 0.28f), font, paint);
         }
@@ -114,7 +167,8 @@ internal sealed class Paper : IDisposable
         Y = Margin;
         page++;
         using var font = Text(8);
-        Canvas.DrawText(foot, Margin, Height - Margin + 12, font, Grey);
+        var room = Width - Margin - Margin - 60;
+        Canvas.DrawText(Cut(foot, font, room), Margin, Height - Margin + 12, font, Grey);
         Canvas.DrawText($"page {page}", Width - Margin, Height - Margin + 12, SKTextAlign.Right, font, Grey);
     }
 

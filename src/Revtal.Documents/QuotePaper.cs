@@ -70,27 +70,31 @@ public static class QuotePaper
             Amount(string.Create(CultureInfo.InvariantCulture, $"Tax, {quote.TaxPercent:0.##} %"), Number(quote.Tax));
         }
 
-        paper.Canvas.DrawLine(Left, paper.Y + 5, Right, paper.Y + 5, Paper.Line);
-        paper.Y += 8;
-        paper.Y += bold.Size * 1.3f;
-        paper.Canvas.DrawText($"Total in {quote.Currency}", Left, paper.Y, bold, Paper.Ink);
-        paper.Canvas.DrawText(Number(quote.Total), Right, paper.Y, SKTextAlign.Right, bold, Paper.Ink);
-        paper.Need(90);
-        paper.Y += 60;
-        paper.Canvas.DrawLine(Left, paper.Y, Left + 240, paper.Y, Paper.Line);
-        paper.Canvas.DrawLine(Left + 280, paper.Y, Right, paper.Y, Paper.Line);
-        paper.Canvas.DrawText(
-            order.Agreed is { } agreed ? $"agreed: {agreed.Customer}" : "I agree: name",
-            Left,
-            paper.Y + 13,
-            text,
-            Paper.Grey
-        );
-        paper.Canvas.DrawText("date", Left + 280, paper.Y + 13, text, Paper.Grey);
+        paper.Together(() =>
+        {
+            paper.Canvas.DrawLine(Left, paper.Y + 5, Right, paper.Y + 5, Paper.Line);
+            paper.Y += 8;
+            paper.Y += bold.Size * 1.3f;
+            paper.Canvas.DrawText($"Total in {quote.Currency}", Left, paper.Y, bold, Paper.Ink);
+            paper.Canvas.DrawText(Number(quote.Total), Right, paper.Y, SKTextAlign.Right, bold, Paper.Ink);
+            Signature();
+        });
         return paper.Finish();
+
+        void Signature()
+        {
+            var agreed = order.Agreed is { } a ? $"agreed: {a.Customer}" : "I agree: name";
+            paper.Y += 60;
+            paper.Canvas.DrawLine(Left, paper.Y, Left + 240, paper.Y, Paper.Line);
+            paper.Canvas.DrawLine(Left + 280, paper.Y, Right, paper.Y, Paper.Line);
+            paper.Y += 3;
+            paper.Canvas.DrawText("date", Left + 280, paper.Y + text.Size, text, Paper.Grey);
+            paper.Write(agreed, Left, 240, text, Paper.Grey);
+        }
 
         void Heading(string title)
         {
+            // Not the last line of a page.
             paper.Need(44);
             paper.Y += 16;
             paper.Write(title, Left, 300, small, Paper.Grey);
@@ -107,19 +111,18 @@ public static class QuotePaper
             Heading(title);
             foreach (var line in lines)
             {
-                paper.Need(18);
                 paper.Y += 2;
                 paper.Write(line, Left, Right - Left, text, Paper.Ink);
             }
         }
 
-        void Amount(string what, string amount)
-        {
-            paper.Need(20);
-            paper.Y += 2;
-            paper.Write(what, Left, Column - Left, text, Paper.Ink);
-            paper.Canvas.DrawText(amount, Right, paper.Y - 3, SKTextAlign.Right, mono, Paper.Ink);
-        }
+        void Amount(string what, string amount) =>
+            paper.Together(() =>
+            {
+                paper.Y += 2;
+                paper.Write(what, Left, Column - Left, text, Paper.Ink);
+                paper.Canvas.DrawText(amount, Right, paper.Y - 3, SKTextAlign.Right, mono, Paper.Ink);
+            });
     }
 
     private static string Number(decimal amount) => amount.ToString("0.00", CultureInfo.InvariantCulture);

@@ -38,14 +38,9 @@ public static class RunPaper
         RunPart? part = null;
         foreach (var step in sheet.Steps)
         {
-            Step(
-                paper,
-                step,
-                step.Part == part ? null : step.Part.ToString().ToUpperInvariant(),
-                state.Confirmed(step.Id),
-                sheet.IsSettled(step, state),
-                zone
-            );
+            var heading = step.Part == part ? null : step.Part.ToString().ToUpperInvariant();
+            var settled = sheet.IsSettled(step, state);
+            paper.Together(() => Step(paper, step, heading, state.Confirmed(step.Id), settled, zone));
             part = step.Part;
         }
 
@@ -75,7 +70,7 @@ public static class RunPaper
 
         using var small = Paper.Bold(9);
         using var text = Paper.Text(9.5f);
-        paper.Need(30 + (lines.Length * 14));
+        paper.Need(44);
         paper.Y += 12;
         paper.Write("OTHERWISE THAN THE SHEET", Left, 300, small, Paper.Grey);
         foreach (var line in lines)
@@ -131,13 +126,6 @@ public static class RunPaper
             .Precautions.Select(p => $"{p.Kind.ToUpperInvariant()}  {p.Text}")
             .Concat(step.Traps.Select(t => $"TRAP  {t}"))
             .ToArray();
-        var lines =
-            Paper.Wrap(step.Title, title, width).Count * 15
-            + (warnings.Concat(step.Details).Sum(w => Paper.Wrap(w, text, width - 8).Count) * 12.4f)
-            + ((step.Fasteners.Count + step.Records.Count) * 17)
-            + (warnings.Length * 6)
-            + 14;
-        paper.Need(Math.Max(lines, drawn ? 104 : 0) + (heading is null ? 0 : 30));
         if (heading is not null)
         {
             using var small = Paper.Bold(9);
@@ -160,8 +148,10 @@ public static class RunPaper
             var from = paper.Y + 2;
             paper.Y += 3;
             paper.Write(warning, Indent + 8, width - 8, text, Paper.Ink);
-            using var bar = new SKPaint { Color = Paper.Ink.Color };
-            paper.Canvas.DrawRect(Indent, from, 3, paper.Y - from + 1, bar);
+            // From the top of the page where the text turned it.
+            var bar = Math.Min(from, paper.Y - 12);
+            using var ink = new SKPaint { Color = Paper.Ink.Color };
+            paper.Canvas.DrawRect(Indent, bar, 3, paper.Y - bar + 1, ink);
             paper.Y += 2;
         }
 
@@ -237,7 +227,8 @@ public static class RunPaper
         }
 
         using var font = Paper.Text(7.5f);
-        canvas.DrawText(loose > 0 && step.Face is { } face ? face : "", x + 3, y + Height + 8, font, Paper.Grey);
+        var face = loose > 0 ? Paper.Cut(step.Face ?? "", font, CoverWidth) : "";
+        canvas.DrawText(face, x + 3, y + Height + 8, font, Paper.Grey);
     }
 
     private static void Code(SKCanvas canvas, string text, float x, float y, float size)

@@ -1,9 +1,11 @@
 using System.Diagnostics;
+using System.Xml.Linq;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
+using Revtal.Core.Parts;
 using Revtal.Core.Planning;
 using Revtal.Documents;
 using Xunit;
@@ -98,7 +100,55 @@ public sealed class RunPaperTests
         Assert.Contains(Words("mara, 2026-03-02 11:30"), text, StringComparison.Ordinal);
     }
 
-    private static Order Agreed(Guide guide)
+    [Fact]
+    public void No_word_leaves_the_paper_however_long_the_texts_are()
+    {
+        var guide = Repository.Guide("FJ14");
+        var wordless = new string('W', 300);
+        var order = Agreed(guide, wordless, string.Join(' ', Enumerable.Repeat("slow since the storm", 300)));
+        var sheet = order.Sheet(guide)!;
+        var step = sheet.Steps[0] with { Details = [.. Enumerable.Range(0, 200).Select(n => $"line {n} {wordless}")] };
+        sheet = sheet with { Steps = [step, .. sheet.Steps.Skip(1)] };
+        var quote = new Quote(
+            [.. Enumerable.Repeat(wordless, 40)],
+            ["Hidden " + wordless],
+            [.. Enumerable.Range(0, 60).Select(n => new QuoteLine($"part {n} {wordless}", 2, 999999.99m, 1999999.98m))],
+            60,
+            0,
+            0,
+            0,
+            119999998.80m,
+            19,
+            22799999.77m,
+            142799998.57m,
+            "EUR",
+            []
+        );
+        Inside(RunPaper.Write(order, guide, sheet, wordless, Now, TimeZoneInfo.Utc), "199");
+        Inside(QuotePaper.Write(order, guide, quote, wordless, Now, TimeZoneInfo.Utc), "142799998.57");
+
+        static void Inside(byte[] pdf, string last)
+        {
+            var words = XDocument
+                .Parse(Pdf(pdf, "-bbox"))
+                .Descendants()
+                .Where(e => e.Name.LocalName == "word")
+                .ToArray();
+            Assert.Contains(words, w => w.Value == last);
+            Assert.All(
+                words,
+                w =>
+                {
+                    Assert.InRange((double)w.Attribute("xMin")!, 40, 595 - 40);
+                    Assert.InRange((double)w.Attribute("xMax")!, 40, 595 - 40);
+                    Assert.InRange((double)w.Attribute("yMin")!, 30, 842 - 20);
+                    Assert.InRange((double)w.Attribute("yMax")!, 30, 842 - 20);
+                }
+            );
+        }
+    }
+
+    private static Order Agreed(Guide guide, string customer = "Choir's archive", string complaint = "slow")
     {
         var slots = guide
             .Memory.Slots.Select(s => new SlotReading(
@@ -128,7 +178,7 @@ public sealed class RunPaperTests
         EntryBody[] bodies =
         [
             new TakenIn(
-                new Intake("Choir's archive", null, "QX-1", "slow", null, null, null, Backup.Made, SealConsent.Given),
+                new Intake(customer, null, "QX-1", complaint, null, null, null, Backup.Made, SealConsent.Given),
                 guide.Model.Code,
                 1
             ),
@@ -145,21 +195,23 @@ public sealed class RunPaperTests
     // Lines break where the page wants it, so only the letters are compared.
     private static string Words(string text) => string.Concat(text.Where(c => !char.IsWhiteSpace(c)));
 
-    private static string Text(byte[] pdf)
+    // The foot stands between the pages, maybe within a step.
+    private static string Text(byte[] pdf) =>
+        string.Join(
+            '\n',
+            Pdf(pdf, "-raw").Split('\n').Where(line => !line.StartsWith("page ", StringComparison.Ordinal))
+        );
+
+    private static string Pdf(byte[] pdf, string how)
     {
         var file = Path.GetTempFileName();
         File.WriteAllBytes(file, pdf);
         using var process = Process.Start(
-            new ProcessStartInfo("pdftotext", ["-raw", file, "-"]) { RedirectStandardOutput = true }
+            new ProcessStartInfo("pdftotext", [how, file, "-"]) { RedirectStandardOutput = true }
         )!;
         var text = process.StandardOutput.ReadToEnd();
         process.WaitForExit();
         File.Delete(file);
-
-        // The foot stands between the pages, maybe within a step.
-        return string.Join(
-            '\n',
-            text.Split('\n').Where((line, i) => !line.StartsWith("page ", StringComparison.Ordinal))
-        );
+        return text;
     }
 }
