@@ -45,12 +45,21 @@ public sealed partial class RevtalClient
             cancel
         );
 
-    /// <summary>Live changes until cancelled or the connection ends.</summary>
+    /// <summary>Live changes of orders until cancelled or the connection ends.</summary>
     /// <param name="after">The position last seen; null for what comes from now on.</param>
-    public async IAsyncEnumerable<Change> ChangesAsync(
-        long? after = null,
-        [EnumeratorCancellation] CancellationToken cancel = default
+    public IAsyncEnumerable<Change> ChangesAsync(long? after = null, CancellationToken cancel = default) =>
+        EventsAsync<Change>(SseParser.EventTypeDefault, after, cancel);
+
+    /// <summary>What changes outside the orders, until cancelled or the connection ends.</summary>
+    public IAsyncEnumerable<ShopChange> ShopChangesAsync(CancellationToken cancel = default) =>
+        EventsAsync<ShopChange>("shop", null, cancel);
+
+    private async IAsyncEnumerable<T> EventsAsync<T>(
+        string type,
+        long? after,
+        [EnumeratorCancellation] CancellationToken cancel
     )
+        where T : class
     {
         using var request = new HttpRequestMessage(HttpMethod.Get, $"{Root}changes");
         if (after is { } position)
@@ -67,7 +76,10 @@ public sealed partial class RevtalClient
         await using var stream = await answer.Content.ReadAsStreamAsync(cancel);
         await foreach (
             var item in SseParser
-                .Create(stream, (_, data) => JsonSerializer.Deserialize<Change>(data, RevtalJson.Options))
+                .Create(
+                    stream,
+                    (kind, data) => kind == type ? JsonSerializer.Deserialize<T>(data, RevtalJson.Options) : null
+                )
                 .EnumerateAsync(cancel)
         )
         {

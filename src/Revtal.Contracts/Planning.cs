@@ -52,7 +52,9 @@ public sealed record LeftOut(string Words, MemorySize Capacity, decimal Price, i
 public sealed record OfferRequest(int Days = 14);
 
 /// <summary>A link that the customer opens without an account. It is shown once: only its hash is kept.</summary>
-public sealed record OfferView(Receipt Receipt, string Link, DateTimeOffset Until);
+/// <param name="WhereYouAre">The shop has said no address for customers, so the link names the one by which this was
+/// asked; it may open on no other machine.</param>
+public sealed record OfferView(Receipt Receipt, string Link, DateTimeOffset Until, bool WhereYouAre);
 
 public sealed record DeclineRequest(string Customer, string? Reason = null);
 

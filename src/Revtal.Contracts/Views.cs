@@ -1,3 +1,4 @@
+using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
@@ -189,5 +190,12 @@ public sealed record ShopView(
 /// <summary>One line of the shop's own table.</summary>
 public sealed record Workload(string Name, MemorySize Size);
 
-/// <summary>One live change, sent as a server-sent event whose id is the position.</summary>
+/// <summary>
+/// Something of the shop changed outside its orders; sent as a server-sent event of the type <c>shop</c>, without an id:
+/// who was away asks anew.
+/// </summary>
+/// <param name="Topic">Null where some were missed: anything may have changed.</param>
+public sealed record ShopChange(ShopTopic? Topic, DateTimeOffset At, string? By);
+
+/// <summary>One live change of an order, sent as a server-sent event whose id is the position.</summary>
 public sealed record Change(long Position, int Order, int Sequence, string Kind, DateTimeOffset At, string By);

@@ -88,7 +88,10 @@ internal sealed partial class DemoShop
             .ToArray();
         var pictures = Directory
             .GetFiles(Path.Combine(folder, "guides", "pictures"))
-            .Select(f => PictureEndpoints.Row(Documents.Pictures.Keep(File.ReadAllBytes(f))));
+            .Select(File.ReadAllBytes)
+            // The guides name them as they lie here.
+            .Select(b => Documents.Pictures.Make(b) with { Hash = Documents.Pictures.HashOf(b), Content = b })
+            .Select(PictureEndpoints.Row);
         await services.GetRequiredService<PictureStore>().PutAsync(pictures);
         await guides.PublishAsync(
             [

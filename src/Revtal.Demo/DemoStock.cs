@@ -57,7 +57,7 @@ internal static class DemoStock
 
     public static async Task FillAsync(PartStore store, DateTimeOffset at)
     {
-        await store.PutAsync(Kinds, new Hand("ines", at, Guid.CreateVersion7()));
+        await store.PutAsync(Kinds, new Hand("ines", at, Guid.CreateVersion7()), _ => Kinds.Length);
         foreach (var (number, count, cost, place) in Shelf)
         {
             var kind = Kinds.Single(k => k.IsCalled(number));

@@ -34,7 +34,7 @@ public static class CaptureFolder
             }
 
             var files = Bounded([new FileInfo(path)]);
-            return IsBundle(files[0].Content.Span) ? FromJson(files[0].Content.Span).ToFiles() : files;
+            return IsBundle(files[0].Content) ? FromJson(files[0].Content.Span).ToFiles() : files;
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
         {
@@ -56,17 +56,33 @@ public static class CaptureFolder
         }
     }
 
-    // The systems' own JSON is a file of a capture, not a bundle.
-    private static bool IsBundle(ReadOnlySpan<byte> bytes) =>
-        bytes.TrimStart(" \t\r\n"u8).StartsWith("{"u8)
-        && bytes.IndexOf("\"blockdevices\""u8) < 0
-        && bytes.IndexOf("\"smartctl\""u8) < 0;
+    // A bundle names its format or has files; any other JSON is one file of a capture, and the decoder says what it is.
+    private static bool IsBundle(ReadOnlyMemory<byte> bytes)
+    {
+        try
+        {
+            using var json = JsonDocument.Parse(bytes);
+            return json.RootElement is { ValueKind: JsonValueKind.Object } root
+                && (
+                    root.TryGetProperty("files", out _)
+                    || (
+                        root.TryGetProperty("format", out var format)
+                        && format.ValueKind == JsonValueKind.String
+                        && format.GetString()!.StartsWith("revtal-capture/", StringComparison.Ordinal)
+                    )
+                );
+        }
+        catch (JsonException)
+        {
+            return false;
+        }
+    }
 
     // Lengths are proved before anything is read, and again while reading: a device or a growing file has no true
     // length.
     private static CaptureFile[] Bounded(FileInfo[] files)
     {
-        if (files.Sum(f => f.Length) > CaptureDecoder.LargestCapture * 3L / 2)
+        if (files.Sum(f => f.Length) > CaptureBundle.Largest)
         {
             throw TooLarge();
         }
@@ -82,7 +98,7 @@ public static class CaptureFolder
         for (int n; (n = file.Read(buffer)) > 0; )
         {
             memory.Write(buffer, 0, n);
-            if (memory.Length > CaptureDecoder.LargestCapture * 3L / 2)
+            if (memory.Length > CaptureBundle.Largest)
             {
                 throw TooLarge();
             }

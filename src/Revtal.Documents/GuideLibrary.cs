@@ -8,7 +8,11 @@ namespace Revtal.Documents;
 /// All guides in one ZIP file: <c>guides/CODE.yaml</c> and <c>pictures/HASH.jpg</c>. Read whole before anything is done
 /// with it.
 /// </summary>
-public sealed record GuideLibrary(IReadOnlyList<(string Name, string Yaml)> Guides, IReadOnlyList<Picture> Pictures)
+/// <param name="Pictures">Files as they came, under the hash by which the guides name them.</param>
+public sealed record GuideLibrary(
+    IReadOnlyList<(string Name, string Yaml)> Guides,
+    IReadOnlyList<(string Hash, byte[] File)> Pictures
+)
 {
     /// <summary>The largest library, in bytes as it is sent.</summary>
     public const int Largest = 64 << 20;
@@ -35,7 +39,7 @@ public sealed record GuideLibrary(IReadOnlyList<(string Name, string Yaml)> Guid
 
             var left = MostBytes;
             var guides = new List<(string, string)>();
-            var pictures = new List<Picture>();
+            var pictures = new List<(string, byte[])>();
             foreach (var file in files)
             {
                 switch (Path.GetDirectoryName(file.FullName), Path.GetExtension(file.Name))
@@ -94,9 +98,9 @@ public sealed record GuideLibrary(IReadOnlyList<(string Name, string Yaml)> Guid
         return bytes.ToArray();
     }
 
-    private static Picture Picture(ZipArchiveEntry file, byte[] bytes) =>
-        Documents.Pictures.Keep(bytes) is var picture && picture.Hash == Path.GetFileNameWithoutExtension(file.Name)
-            ? picture
+    private static (string, byte[]) Picture(ZipArchiveEntry file, byte[] bytes) =>
+        Documents.Pictures.HashOf(bytes) is var hash && hash == Path.GetFileNameWithoutExtension(file.Name)
+            ? (hash, bytes)
             : throw RefusedException.Invalid(
                 "library-picture",
                 $"“{file.FullName}” is not the picture that its name says."

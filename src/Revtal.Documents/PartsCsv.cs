@@ -43,13 +43,16 @@ public static class PartsCsv
 
     private static readonly string[] PartColumns = ["number", "serial", "cost", "supplier", "place", "grade", "tested"];
 
+    // What a shelf says of its parts beyond what comes in with them.
+    private static readonly string[] ShelfColumns = ["id", "state", "order", "position", "kit"];
+
     /// <summary>The catalogue, a kind a line.</summary>
     public static byte[] WriteKinds(IEnumerable<PartKind> kinds) => Write(KindColumns, kinds.Select(Columns));
 
     /// <summary>Parts, one a line, with their state.</summary>
     public static byte[] WriteParts(IEnumerable<PartItem> parts) =>
         Write(
-            [.. PartColumns, "id", "state", "order", "position", "kit"],
+            [.. PartColumns, .. ShelfColumns],
             parts.Select(p =>
                 new object?[]
                 {
@@ -76,27 +79,35 @@ public static class PartsCsv
         Stream file
     ) => Read(file, KindColumns, ["number", "name", "what", "size", "price"], Kind, k => k.Number.ToString());
 
-    /// <summary>Reads parts that come in.</summary>
+    /// <summary>
+    /// Reads parts that come in. A shelf that was written out is read too, but only what lies in stock there comes in.
+    /// </summary>
     /// <exception cref="RefusedException">As <see cref="ReadKinds"/>.</exception>
     public static (IReadOnlyList<(int Line, PartItem Part)> Parts, IReadOnlyList<CsvProblem> Problems) ReadParts(
         Stream file
     ) =>
         Read(
             file,
-            PartColumns,
+            [.. PartColumns, .. ShelfColumns],
             ["number"],
-            c => new PartItem(
-                0,
-                PartNumber.Of(c.Text("number")) ?? throw Bad("the number is missing"),
-                c.Text("serial"),
-                PartState.InStock,
-                c.Price("cost"),
-                c.Text("supplier"),
-                c.Text("place"),
-                Grade: c.Text("grade"),
-                Tested: c.Text("tested")
-            ),
+            Part,
             p => p.Serial is { } serial ? $"{p.Kind} {serial}" : null
+        );
+
+    private static PartItem Part(Line c) =>
+        c.Text("state") is { } state && state != PartState.InStock.Spoken()
+            ? throw Bad($"only what is in stock comes in, and this is {state}")
+        : c.Text("kit") is not null ? throw Bad("it is a piece of a kit; receive kits one by one")
+        : new PartItem(
+            0,
+            PartNumber.Of(c.Text("number")) ?? throw Bad("the number is missing"),
+            c.Text("serial"),
+            PartState.InStock,
+            c.Price("cost"),
+            c.Text("supplier"),
+            c.Text("place"),
+            Grade: c.Text("grade"),
+            Tested: c.Text("tested")
         );
 
     private static PartKind Kind(Line c)
@@ -177,22 +188,13 @@ public static class PartsCsv
     private static byte[] Write(string[] columns, IEnumerable<object?[]> lines)
     {
         using var text = new StringWriter(CultureInfo.InvariantCulture);
-        using (
-            var csv = new CsvWriter(
-                text,
-                new CsvConfiguration(CultureInfo.InvariantCulture)
-                {
-                    NewLine = "\n",
-                    InjectionOptions = InjectionOptions.Escape,
-                }
-            )
-        )
+        using (var csv = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\n" }))
         {
             foreach (var line in lines.Prepend(columns))
             {
                 foreach (var value in line)
                 {
-                    csv.WriteField(value);
+                    csv.WriteField(value is int or long or decimal ? value : Escaped(value?.ToString()));
                 }
 
                 csv.NextRecord();
@@ -201,6 +203,14 @@ public static class PartsCsv
 
         return Encoding.UTF8.GetBytes(text.ToString());
     }
+
+    // A table program takes what begins so for a formula; with an apostrophe before it, it is text. An apostrophe of
+    // its own gets another, so that reading can take one away.
+    private static bool IsFormula(string? text) => text is ['=' or '+' or '-' or '@' or '\t' or '\r' or '\'', ..];
+
+    private static string? Escaped(string? text) => IsFormula(text) ? $"'{text}" : text;
+
+    private static string Unescaped(string text) => text is ['\'', .. var rest] && IsFormula(rest) ? rest : text;
 
     private static (IReadOnlyList<(int, T)> Read, IReadOnlyList<CsvProblem> Problems) Read<T>(
         Stream file,
@@ -269,7 +279,11 @@ public static class PartsCsv
                 catch (RefusedException e)
                 {
                     problems.Add(
-                        new CsvProblem(line, csv.TryGetField<string>(0, out var number) ? number ?? "" : "", e.Message)
+                        new CsvProblem(
+                            line,
+                            csv.TryGetField<string>(0, out var number) ? Unescaped(number ?? "") : "",
+                            e.Message
+                        )
                     );
                 }
             }
@@ -291,7 +305,9 @@ public static class PartsCsv
     private sealed class Line(CsvReader csv, string[] columns)
     {
         public string? Text(string column) =>
-            Array.IndexOf(columns, column) is >= 0 and var i && csv.GetField(i) is { Length: > 0 } text ? text : null;
+            Array.IndexOf(columns, column) is >= 0 and var i && csv.GetField(i) is { Length: > 0 } text
+                ? Unescaped(text)
+                : null;
 
         public int? Number(string column) =>
             Text(column) is not { } text ? null

@@ -60,7 +60,7 @@ public static class Pictures
         using var image = SKImage.FromBitmap(raw);
         var content = Encode(image, codec.EncodedOrigin, LongestSide, out var size);
         return new Picture(
-            Convert.ToHexStringLower(SHA256.HashData(content)),
+            HashOf(content),
             content,
             Encode(image, codec.EncodedOrigin, SmallSide, out _),
             size.Width,
@@ -68,24 +68,8 @@ public static class Pictures
         );
     }
 
-    /// <summary>A picture that was made ready before, byte for byte, since guides name it by its hash.</summary>
-    /// <exception cref="RefusedException">It is no picture, or still carries its camera's data.</exception>
-    public static Picture Keep(byte[] jpeg)
-    {
-        if (jpeg.AsSpan().IndexOf("Exif\0"u8) >= 0 || jpeg.AsSpan().IndexOf("http://ns.adobe.com/xap"u8) >= 0)
-        {
-            throw RefusedException.Invalid(
-                "picture-camera-data",
-                "The picture still carries its camera's data, maybe a place. Send it to the shop as a picture first."
-            );
-        }
-
-        return Make(jpeg) with
-        {
-            Hash = Convert.ToHexStringLower(SHA256.HashData(jpeg)),
-            Content = jpeg,
-        };
-    }
+    /// <summary>By which guides and photos name it: SHA-256, lower-case hexadecimal.</summary>
+    public static string HashOf(byte[] jpeg) => Convert.ToHexStringLower(SHA256.HashData(jpeg));
 
     private static byte[] Encode(SKImage image, SKEncodedOrigin origin, int longest, out SKSizeI size)
     {

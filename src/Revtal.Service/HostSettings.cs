@@ -27,6 +27,7 @@ internal sealed record HostSettings(
           --urls ADDRESS           where it listens; loopback only      (http://127.0.0.1:7420)
           --data FOLDER            its data                             (~/.local/share/revtal)
           --shop:name NAME         what the shop is called              (Repair bench)
+          --shop:url ADDRESS       where customers open their links     (where you are)
           --shop:zone ZONE         its time zone, an IANA name          (UTC)
           --shop:currency CODE     of its quotes, ISO 4217              (EUR)
           --shop:hourRate PRICE    of an hour's work, without tax       (60)

@@ -36,11 +36,12 @@ public sealed class DraftShelf(
         int? version,
         Hand hand,
         CancellationToken cancel = default
-    ) => road.TakeAsync(hand, db => PutAsync(db, code, yaml, version, hand, cancel), cancel);
+    ) => road.TakeAsync(ShopTopic.Guides, hand, db => PutAsync(db, code, yaml, version, hand, cancel), cancel);
 
     /// <summary>Throws the draft of a model away; nothing happens where there is none.</summary>
     public Task<bool> DiscardAsync(string code, Hand hand, CancellationToken cancel = default) =>
         road.TakeAsync(
+            ShopTopic.Guides,
             hand,
             async db => await db.Drafts.Where(d => d.Code == code).ExecuteDeleteAsync(cancel) > 0,
             cancel
@@ -51,6 +52,7 @@ public sealed class DraftShelf(
     public async Task<PublishedGuide> PublishAsync(string code, Hand hand, CancellationToken cancel = default)
     {
         var published = await road.TakeAsync(
+            ShopTopic.Guides,
             hand,
             async db =>
             {
@@ -102,7 +104,7 @@ public sealed class DraftShelf(
         bool accept,
         Hand hand,
         CancellationToken cancel = default
-    ) => road.TakeAsync(hand, db => DecideAsync(db, order, sequence, accept, hand, cancel), cancel);
+    ) => road.TakeAsync(ShopTopic.Guides, hand, db => DecideAsync(db, order, sequence, accept, hand, cancel), cancel);
 
     private async Task<SuggestionRow> DecideAsync(
         RevtalDb db,

@@ -24,6 +24,7 @@ public sealed class DummyStore(IDbContextFactory<RevtalDb> databases, Road road)
     /// <exception cref="RefusedException">The name is taken.</exception>
     public Task<T> AddAsync<T>(string name, string state, T answer, Hand hand, CancellationToken cancel = default) =>
         road.TakeAsync(
+            ShopTopic.Dummies,
             hand,
             async db =>
             {
@@ -58,6 +59,7 @@ public sealed class DummyStore(IDbContextFactory<RevtalDb> databases, Road road)
         CancellationToken cancel = default
     ) =>
         road.TakeAsync(
+            ShopTopic.Dummies,
             hand,
             async db =>
             {

@@ -144,7 +144,7 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Road road,
             return await StageAsync(db, yamls, hand, cancel);
         }
 
-        var published = await road.TakeAsync(hand, db => StageAsync(db, yamls, hand, cancel), cancel);
+        var published = await road.TakeAsync(ShopTopic.Guides, hand, db => StageAsync(db, yamls, hand, cancel), cancel);
         Remember(published);
         return published;
     }

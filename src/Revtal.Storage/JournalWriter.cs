@@ -54,6 +54,9 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 {
     private const int MostTogether = 128;
     private const int FirstNumber = 101;
+
+    // As much as a large entry needs.
+    private const int ProbeLength = 64 << 10;
     private const string BeforeEntry = "before_entry";
 
     private readonly ConcurrentQueue<Waiting> queue = new();
@@ -62,7 +65,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
     private Prepared? db;
 
     /// <summary>What the last round failed at; null once one was kept again.</summary>
-    public Exception? LastFailure { get; private set; }
+    private Exception? LastFailure { get; set; }
 
     /// <summary>Raised after each commit, with the last position written.</summary>
     public event Action<long>? Committed;
@@ -74,6 +77,44 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         queue.Enqueue(waiting);
         Write();
         return waiting.Answer.Task;
+    }
+
+    /// <summary>
+    /// What keeps the store from being written; null for nothing. Where the last round failed a write is tried, so that
+    /// nobody's entry has to find out that the disk has room again.
+    /// </summary>
+    public Exception? WhyNotWritable()
+    {
+        lock (writing)
+        {
+            if (LastFailure is null)
+            {
+                return null;
+            }
+
+            try
+            {
+                connections.Prove();
+                db ??= connections.Open();
+                using var transaction = db.Begin();
+                db.Command(
+                        """INSERT INTO requests ("Key", "Print", "Answer", "At") VALUES (@p0, '', @p1, 0)""",
+                        transaction,
+                        Guid.Empty,
+                        new string(' ', ProbeLength)
+                    )
+                    .ExecuteNonQuery();
+                db.Command("""DELETE FROM requests WHERE "Key" = @p0""", transaction, Guid.Empty).ExecuteNonQuery();
+                transaction.Commit();
+                return LastFailure = null;
+            }
+            catch (Exception e)
+            {
+                db?.Dispose();
+                db = null;
+                return LastFailure = e;
+            }
+        }
     }
 
     public void Dispose()

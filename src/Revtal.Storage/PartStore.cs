@@ -20,6 +20,13 @@ public sealed record LedgerLine(
     string By
 );
 
+/// <summary>What a file of parts is held against.</summary>
+/// <param name="Serials">Of the parts that are in the shop, by kind.</param>
+public sealed record CatalogueAndSerials(
+    IReadOnlyDictionary<PartNumber, PartKind> Kinds,
+    IReadOnlySet<(PartNumber Kind, string Serial)> Serials
+);
+
 /// <summary>
 /// The catalogue, the shelf and its ledger. What orders do to the shelf is written by <see cref="JournalWriter"/> with
 /// their entries.
@@ -91,15 +98,31 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
         );
 
     /// <summary>Adds kinds, or changes them; all or none.</summary>
-    public Task<int> PutAsync(IReadOnlyList<PartKind> kinds, Hand hand, CancellationToken cancel = default) =>
-        road.TakeAsync(hand, db => PutAsync(db, kinds, cancel), cancel);
+    /// <param name="tell">What the sender is told, from the catalogue as it was when this was done.</param>
+    public Task<T> PutAsync<T>(
+        IReadOnlyList<PartKind> kinds,
+        Hand hand,
+        Func<IReadOnlyDictionary<PartNumber, PartKind>, T> tell,
+        CancellationToken cancel = default
+    ) =>
+        road.TakeAsync(
+            ShopTopic.Parts,
+            hand,
+            async db =>
+            {
+                // Early catalogues may hold one number in two spellings: the first one counts.
+                var rows = (await db.PartKinds.OrderBy(k => k.Number).ToListAsync(cancel))
+                    .DistinctBy(k => new PartNumber(k.Number))
+                    .ToDictionary(k => new PartNumber(k.Number));
+                var answer = tell(rows.ToDictionary(r => r.Key, r => Read(r.Value.Body)));
+                Put(db, rows, kinds);
+                return answer;
+            },
+            cancel
+        );
 
-    private static async Task<int> PutAsync(RevtalDb db, IReadOnlyList<PartKind> kinds, CancellationToken cancel)
+    private static void Put(RevtalDb db, Dictionary<PartNumber, PartKindRow> known, IReadOnlyList<PartKind> kinds)
     {
-        // Early catalogues may hold one number in two spellings: the first one counts.
-        var known = (await db.PartKinds.OrderBy(k => k.Number).ToListAsync(cancel))
-            .DistinctBy(k => new PartNumber(k.Number))
-            .ToDictionary(k => new PartNumber(k.Number));
         foreach (var kind in kinds)
         {
             var body = JsonSerializer.Serialize(kind, RevtalJson.Options);
@@ -119,8 +142,6 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
                 );
             }
         }
-
-        return kinds.Count;
     }
 
     /// <summary>Parts, by id.</summary>
@@ -171,13 +192,52 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
         IReadOnlyList<(PartKind Kind, PartItem Part)> parts,
         Hand hand,
         CancellationToken cancel = default
+    ) => road.TakeAsync(ShopTopic.Parts, hand, db => ReceiveAsync(db, parts, hand, cancel), cancel);
+
+    /// <summary>Parts of a file come in, all or none.</summary>
+    /// <param name="decide">From the catalogue and the serials in the shop: what the sender is told, and what comes in.
+    /// It is asked when nobody else moves parts.</param>
+    public Task<T> ReceiveAsync<T>(
+        Hand hand,
+        Func<CatalogueAndSerials, (T Answer, IReadOnlyList<(PartKind Kind, PartItem Part)> Parts)> decide,
+        CancellationToken cancel = default
     ) =>
-        parts.Count is 0 or > MostAtOnce
-            ? throw RefusedException.Invalid(
-                "count-impossible",
-                $"{parts.Count} parts cannot come in at once: 1 to {MostAtOnce}."
-            )
-            : road.TakeAsync(hand, db => ReceiveAsync(db, parts, hand, cancel), cancel);
+        road.TakeAsync(
+            ShopTopic.Parts,
+            hand,
+            async db =>
+            {
+                var (answer, parts) = decide(await KnownAsync(db, cancel));
+                if (parts.Count > 0)
+                {
+                    await ReceiveAsync(db, parts, hand, cancel);
+                }
+
+                return answer;
+            },
+            cancel
+        );
+
+    /// <summary>What a file of parts is held against.</summary>
+    public async Task<CatalogueAndSerials> KnownAsync(CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        return await KnownAsync(db, cancel);
+    }
+
+    private static async Task<CatalogueAndSerials> KnownAsync(RevtalDb db, CancellationToken cancel)
+    {
+        var kinds = await db.PartKinds.AsNoTracking().OrderBy(k => k.Number).Select(k => k.Body).ToListAsync(cancel);
+        var serials = await db
+            .PartItems.AsNoTracking()
+            .Where(i => i.Serial != null && !Gone.Contains(i.State))
+            .Select(i => new { i.Kind, i.Serial })
+            .ToListAsync(cancel);
+        return new CatalogueAndSerials(
+            kinds.Select(Read).DistinctBy(k => k.Number).ToDictionary(k => k.Number),
+            serials.Select(i => (new PartNumber(i.Kind), i.Serial!)).ToHashSet()
+        );
+    }
 
     private static async Task<IReadOnlyList<PartItem>> ReceiveAsync(
         RevtalDb db,
@@ -186,6 +246,14 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
         CancellationToken cancel
     )
     {
+        if (parts.Count is 0 or > MostAtOnce)
+        {
+            throw RefusedException.Invalid(
+                "count-impossible",
+                $"{parts.Count} parts cannot come in at once: 1 to {MostAtOnce}."
+            );
+        }
+
         var rows = parts.Select(p => Row(p.Part with { Kind = p.Kind.Number, State = PartState.InStock })).ToArray();
         db.PartItems.AddRange(rows);
         try
@@ -223,6 +291,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
         CancellationToken cancel = default
     ) =>
         road.TakeAsync(
+            ShopTopic.Parts,
             hand,
             async db =>
             {
@@ -246,7 +315,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
         PartKind into,
         Hand hand,
         CancellationToken cancel = default
-    ) => road.TakeAsync(hand, db => SplitAsync(db, kit, into, hand, cancel), cancel);
+    ) => road.TakeAsync(ShopTopic.Parts, hand, db => SplitAsync(db, kit, into, hand, cancel), cancel);
 
     private static async Task<IReadOnlyList<PartItem>> SplitAsync(
         RevtalDb db,

@@ -63,6 +63,7 @@ public sealed partial class PeopleStore(IDbContextFactory<RevtalDb> databases, R
 
         var named = person with { Name = Words.RequiredLine("The name", person.Name) };
         var done = await road.TakeAsync(
+            ShopTopic.People,
             hand,
             async db =>
             {

@@ -12,14 +12,28 @@ namespace Revtal.Storage;
 public sealed record Hand(string By, DateTimeOffset At, Guid Key, string? Print = null);
 
 /// <summary>
-/// The road that every change outside the journal travels: key → rule → one transaction. A retry is told what the first
+/// The road that every change outside the journal travels: key → rule → one transaction → live
+/// change. A retry is told what the first
 /// try was told, also when both come at once.
 /// </summary>
 public sealed class Road(IDbContextFactory<RevtalDb> databases, Connections connections)
 {
+    /// <summary>How long a key is remembered; a retry after that is a new request.</summary>
+    public static readonly TimeSpan Remembered = TimeSpan.FromDays(30);
+    private static readonly TimeSpan BetweenClearings = TimeSpan.FromHours(1);
+    private DateTimeOffset cleared;
+
+    /// <summary>Raised after each commit: what changed, and by whom.</summary>
+    public event Action<ShopTopic, Hand>? Changed;
+
     /// <param name="change">Decides and changes; all that it saves is kept, or none of it.</param>
     /// <exception cref="RefusedException">The key stood for something else, or the change refused.</exception>
-    public async Task<T> TakeAsync<T>(Hand hand, Func<RevtalDb, Task<T>> change, CancellationToken cancel = default)
+    public async Task<T> TakeAsync<T>(
+        ShopTopic topic,
+        Hand hand,
+        Func<RevtalDb, Task<T>> change,
+        CancellationToken cancel = default
+    )
     {
         connections.Prove();
         await using var db = await databases.CreateDbContextAsync(cancel);
@@ -53,16 +67,23 @@ public sealed class Road(IDbContextFactory<RevtalDb> databases, Connections conn
             );
         }
 
+        await ForgetAsync(db, hand.At, cancel);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
+        Changed?.Invoke(topic, hand);
         return answer;
     }
 
-    /// <summary>Whether this was done already; what is asked again is not judged by what it brought about.</summary>
-    public async Task<bool> IsDoneAsync(Hand hand, CancellationToken cancel = default)
+    private async Task ForgetAsync(RevtalDb db, DateTimeOffset now, CancellationToken cancel)
     {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        return hand.Print is not null && await db.Requests.AnyAsync(r => r.Key == hand.Key, cancel);
+        if (now - cleared < BetweenClearings)
+        {
+            return;
+        }
+
+        cleared = now;
+        var old = (now - Remembered).ToUnixTimeMilliseconds();
+        await db.Requests.Where(r => r.At < old).ExecuteDeleteAsync(cancel);
     }
 
     /// <summary>Whether a unique key was violated: the one failure that means that somebody else was first.</summary>

@@ -72,17 +72,24 @@ public static class SqliteStore
         }
 
         NeedWhole(connection, file);
-        if (!tables.Contains("__EFMigrationsHistory"))
-        {
-            throw new StoreException($"{file} is a database of another program. Choose another folder with --data.");
-        }
 
         // Whoever held it was killed: the folder is in nobody's hand but ours.
-        if (tables.Contains("__EFMigrationsLock"))
+        if (tables.Remove("__EFMigrationsLock"))
         {
             using var free = connection.CreateCommand();
             free.CommandText = "DELETE FROM \"__EFMigrationsLock\"";
             free.ExecuteNonQuery();
+        }
+
+        // A first start may have been killed before there was more than the lock.
+        if (tables.Count == 0)
+        {
+            return false;
+        }
+
+        if (!tables.Contains("__EFMigrationsHistory"))
+        {
+            throw new StoreException($"{file} is a database of another program. Choose another folder with --data.");
         }
 
         var applied = Texts(connection, "SELECT MigrationId FROM __EFMigrationsHistory");

@@ -137,12 +137,12 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
     }
 
     [Fact]
-    public async Task Twenty_megabytes_are_refused_before_they_are_read()
+    public async Task Thirty_megabytes_are_refused_before_they_are_read()
     {
         var (_, invite) = await InvitedAsync();
         using var request = new HttpRequestMessage(HttpMethod.Post, $"c/{invite.Code}")
         {
-            Content = new ByteArrayContent(new byte[20 << 20]),
+            Content = new ByteArrayContent(new byte[30 << 20]),
         };
         request.Content.Headers.ContentType = new("application/json");
         request.Headers.ExpectContinue = true;

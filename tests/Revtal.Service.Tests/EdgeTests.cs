@@ -1,10 +1,10 @@
-using System.Diagnostics;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
 using Revtal.Client;
 using Revtal.Contracts;
+using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Orders;
 using Xunit;
@@ -125,7 +125,7 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         for (var moment = 0; moment < 10; moment++)
         {
             var folder = Directory.CreateTempSubdirectory("revtal-killed-").FullName;
-            using (var doomed = Launch(folder))
+            using (var doomed = ServiceProcess.Launch(folder))
             {
                 // As far as it comes, and a little further each time; the moments fall over the whole migration.
                 var database = Path.Combine(folder, "revtal.db");
@@ -134,7 +134,7 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
                     await Task.Yield();
                 }
 
-                await Task.Delay(moment * 30);
+                await Task.Delay(moment * 20);
                 doomed.Kill();
                 await doomed.WaitForExitAsync();
             }
@@ -151,7 +151,11 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     [Fact]
     public async Task Help_is_printed_and_nothing_is_started()
     {
-        using var process = Launch(Path.Combine(Path.GetTempPath(), "revtal-nowhere"), "revtald", "--help");
+        using var process = ServiceProcess.Launch(
+            Path.Combine(Path.GetTempPath(), "revtal-nowhere"),
+            "revtald",
+            "--help"
+        );
         var output = await process.StandardOutput.ReadToEndAsync();
         await process.WaitForExitAsync();
         Assert.Equal(0, process.ExitCode);
@@ -197,6 +201,36 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     }
 
     [Fact]
+    public async Task What_changes_beside_the_orders_is_told_too()
+    {
+        using var cancel = new CancellationTokenSource(TimeSpan.FromSeconds(60));
+        await using var heard = fixture.Service.As(null).ShopChangesAsync(cancel.Token).GetAsyncEnumerator();
+        var first = heard.MoveNextAsync().AsTask();
+
+        // Until the listener is there nothing is told to it, and nothing is kept for it.
+        while (!first.IsCompleted)
+        {
+            await ines.PutPersonAsync("heard", new PersonRequest("Hear D", Role.Desk), cancel.Token);
+            await Task.WhenAny(first, Task.Delay(50, cancel.Token));
+        }
+
+        Assert.True(await first);
+        Assert.Equal((ShopTopic.People, "ines"), (heard.Current.Topic, heard.Current.By));
+        await ines.PutPartAsync("EDGE-L", new PartRequest("8 GB", 24.90m, Story.Module(8)), cancel.Token);
+        await ines.MakeDummyAsync(new DummyRequest("edge-live", "FJ14"), cancel.Token);
+        var topics = new List<ShopTopic?>();
+        while (topics.Count < 2 && await heard.MoveNextAsync())
+        {
+            if (heard.Current.Topic != ShopTopic.People)
+            {
+                topics.Add(heard.Current.Topic);
+            }
+        }
+
+        Assert.Equal([ShopTopic.Parts, ShopTopic.Dummies], topics);
+    }
+
+    [Fact]
     public async Task The_journal_shows_what_was_invited_and_not_what_opens_it()
     {
         var order = (await ines.TakeInAsync(Story.TakeIn)).Order;
@@ -223,7 +257,7 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     public async Task A_demo_whose_filling_was_cut_off_is_filled_at_the_next_start()
     {
         var folder = Directory.CreateTempSubdirectory("revtal-cut-").FullName;
-        using (var doomed = Launch(folder, "revtal-demo"))
+        using (var doomed = ServiceProcess.Launch(folder, "revtal-demo"))
         {
             var mark = Path.Combine(folder, "demo.filling");
             while (!File.Exists(mark) && !doomed.HasExited)
@@ -312,21 +346,9 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
 
     private static async Task<(int Code, string Error)> EndedAsync(string folder)
     {
-        using var process = Launch(folder);
+        using var process = ServiceProcess.Launch(folder);
         var error = await process.StandardError.ReadToEndAsync();
         await process.WaitForExitAsync();
         return (process.ExitCode, error);
     }
-
-    private static Process Launch(string folder, string program = "revtald", params string[] more) =>
-        Process.Start(
-            new ProcessStartInfo(
-                Repository.At("bin", program),
-                ["--urls", "http://127.0.0.1:0", "--data", folder, .. more]
-            )
-            {
-                RedirectStandardError = true,
-                RedirectStandardOutput = true,
-            }
-        )!;
 }

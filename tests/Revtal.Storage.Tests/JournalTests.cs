@@ -1,3 +1,6 @@
+using System.Data.Common;
+using System.Globalization;
+using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
 using Revtal.Core.Hardware;
@@ -191,7 +194,54 @@ public sealed class JournalTests : IAsyncLifetime
         }
 
         Assert.Equal(21 + (10 * 19), (await journal.ChangesAsync(0, 1000)).Count);
-        Assert.Null(writer.LastFailure);
+        Assert.Null(writer.WhyNotWritable());
+    }
+
+    // The engine's own limits, so that the failures are the engine's own.
+    [Theory]
+    [InlineData("PRAGMA max_page_count = {0}", true, "disk is full")]
+    [InlineData("PRAGMA query_only = 1", false, "cannot be written to")]
+    public async Task What_the_store_cannot_take_is_not_acknowledged_and_is_said(string limit, bool full, string said)
+    {
+        var order = await TakeInAsync();
+        var limited = true;
+        var most = 0L;
+        using var some = new Connections(() => limited ? Limited() : SqliteStore.Open(folder));
+        using var failing = new JournalWriter(some);
+        var kept = await journal.EntriesAsync(order.Number);
+        Exception? failure = null;
+        for (var i = 0; i < 200 && failure is null; i++)
+        {
+            var now = Order.Fold((await journal.EntriesAsync(order.Number)).Select(e => e.Entry));
+            failure = await Record.ExceptionAsync(() => NoteAsync(now, new string('x', 1900), into: failing));
+        }
+
+        Assert.NotNull(failure);
+        var told = StoreException.Of(failure)!;
+        Assert.Equal((full, true), (told.IsFull, told.Message.Contains(said, StringComparison.Ordinal)));
+        Assert.Equal(full, StoreException.Of(failing.WhyNotWritable())!.IsFull);
+
+        // Everything that was acknowledged before is there, the rest is not, and it goes on when there is room.
+        var entries = await journal.EntriesAsync(order.Number);
+        Assert.Equal(full, entries.Count > kept.Count);
+        Assert.Equal(Enumerable.Range(1, entries.Count), entries.Select(e => e.Entry.Sequence));
+        limited = false;
+        Assert.Null(failing.WhyNotWritable());
+        await NoteAsync(Order.Fold(entries.Select(e => e.Entry)), "room again", into: failing);
+        Assert.Equal(entries.Count + 1, (await journal.EntriesAsync(order.Number)).Count);
+
+        DbConnection Limited()
+        {
+            // Not pooled: a limit would stay with the connection.
+            var connection = new SqliteConnection($"Data Source={folder}/{SqliteStore.FileName};Pooling=False");
+            connection.Open();
+            using var command = connection.CreateCommand();
+            command.CommandText = "PRAGMA page_count";
+            most = most == 0 ? (long)command.ExecuteScalar()! + 3 : most;
+            command.CommandText = string.Format(CultureInfo.InvariantCulture, limit, most);
+            command.ExecuteNonQuery();
+            return connection;
+        }
     }
 
     private async Task<Order> TakeInAsync()
@@ -221,11 +271,12 @@ public sealed class JournalTests : IAsyncLifetime
         Order order,
         string text,
         Guid? id = null,
-        (PartKind, PartItem)? newPart = null
+        (PartKind, PartItem)? newPart = null,
+        JournalWriter? into = null
     )
     {
         var guide = await guides.GetAsync("FJ14", 1);
-        return await writer.AppendAsync(
+        return await (into ?? writer).AppendAsync(
             new Append(
                 order.Number,
                 order.Head,

@@ -132,7 +132,9 @@ public sealed class StoreTests : IDisposable
         {
             var hand = new Hand("mara", DateTimeOffset.UnixEpoch, Guid.NewGuid(), "receive four");
             var told = await Task.WhenAll(
-                Enumerable.Range(0, 4).Select(_ => Task.Run(() => road.TakeAsync(hand, db => AddAsync(db, round))))
+                Enumerable
+                    .Range(0, 4)
+                    .Select(_ => Task.Run(() => road.TakeAsync(ShopTopic.Dummies, hand, db => AddAsync(db, round))))
             );
             Assert.Single(told.Distinct());
         }
@@ -148,9 +150,9 @@ public sealed class StoreTests : IDisposable
         using var connections = new Connections(() => SqliteStore.Open(folder));
         var road = new Road(new Databases(folder), connections);
         var hand = new Hand("mara", DateTimeOffset.UnixEpoch, Guid.NewGuid(), "one");
-        await road.TakeAsync(hand, db => AddAsync(db, 1));
+        await road.TakeAsync(ShopTopic.Dummies, hand, db => AddAsync(db, 1));
         var refused = await Assert.ThrowsAsync<RefusedException>(() =>
-            road.TakeAsync(hand with { Print = "another" }, db => AddAsync(db, 2))
+            road.TakeAsync(ShopTopic.Dummies, hand with { Print = "another" }, db => AddAsync(db, 2))
         );
         Assert.Equal("key-reused", refused.Code);
     }
@@ -165,6 +167,7 @@ public sealed class StoreTests : IDisposable
         var hand = new Hand("mara", DateTimeOffset.UnixEpoch, Guid.NewGuid(), "one");
         await Assert.ThrowsAsync<RefusedException>(() =>
             road.TakeAsync<string>(
+                ShopTopic.Dummies,
                 hand,
                 async db =>
                 {
@@ -179,7 +182,11 @@ public sealed class StoreTests : IDisposable
             Assert.Equal(0, await db.Dummies.CountAsync());
         }
 
-        Assert.StartsWith("d1", await road.TakeAsync(hand, db => AddAsync(db, 1)), StringComparison.Ordinal);
+        Assert.StartsWith(
+            "d1",
+            await road.TakeAsync(ShopTopic.Dummies, hand, db => AddAsync(db, 1)),
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]
@@ -192,6 +199,46 @@ public sealed class StoreTests : IDisposable
         Assert.False(Road.IsTaken(failed));
         Assert.Equal(full, StoreException.Of(failed)!.IsFull);
         Assert.DoesNotContain("low words", StoreException.Of(failed)!.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_key_is_remembered_for_thirty_days()
+    {
+        using var held = await PreparedAsync();
+        using var connections = new Connections(() => SqliteStore.Open(folder));
+        var road = new Road(new Databases(folder), connections);
+        var first = new Hand("mara", DateTimeOffset.UnixEpoch.AddDays(100), Guid.NewGuid(), "one");
+        var told = await AddedAsync(first);
+        await AddedAsync(first with { Key = Guid.NewGuid(), At = first.At.AddDays(29) });
+        Assert.Equal(told, await AddedAsync(first));
+        await AddedAsync(first with { Key = Guid.NewGuid(), At = first.At.AddDays(31) });
+        Assert.NotEqual(told, await AddedAsync(first));
+
+        Task<string> AddedAsync(Hand hand) => road.TakeAsync(ShopTopic.Dummies, hand, db => AddAsync(db, 1));
+    }
+
+    [Fact]
+    public async Task Each_change_is_told_once_and_none_that_was_not_kept()
+    {
+        using var held = await PreparedAsync();
+        using var connections = new Connections(() => SqliteStore.Open(folder));
+        var road = new Road(new Databases(folder), connections);
+        var told = new List<(ShopTopic, string)>();
+        road.Changed += (topic, by) => told.Add((topic, by.By));
+        var hand = new Hand("mara", DateTimeOffset.UnixEpoch, Guid.NewGuid(), "one");
+        await road.TakeAsync(ShopTopic.Parts, hand, db => AddAsync(db, 1));
+        await road.TakeAsync(ShopTopic.Parts, hand, db => AddAsync(db, 1));
+        await Assert.ThrowsAsync<RefusedException>(() =>
+            road.TakeAsync<string>(
+                ShopTopic.Guides,
+                hand with
+                {
+                    Key = Guid.NewGuid(),
+                },
+                _ => throw RefusedException.Rule("no", "Not now.")
+            )
+        );
+        Assert.Equal([(ShopTopic.Parts, "mara")], told);
     }
 
     // Its answer differs from call to call, so that a second one would be seen.

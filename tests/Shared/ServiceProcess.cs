@@ -163,4 +163,17 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
 
     [GeneratedRegex("listens on (http://[^ ,\"]+)")]
     private static partial Regex ListensOn();
+
+    /// <summary>Started, and left to itself.</summary>
+    public static Process Launch(string folder, string program = "revtald", params string[] more) =>
+        Process.Start(
+            new ProcessStartInfo(
+                Repository.At("bin", program),
+                ["--urls", "http://127.0.0.1:0", "--data", folder, .. more]
+            )
+            {
+                RedirectStandardError = true,
+                RedirectStandardOutput = true,
+            }
+        )!;
 }

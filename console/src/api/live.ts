@@ -1,6 +1,14 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import type { Change } from './client'
+import type { Change, ShopChange } from './client'
+
+/** What is asked for of each part of the shop: the first words of the queries. */
+const asked: Record<NonNullable<ShopChange['topic']>, string[]> = {
+  parts: ['parts', 'part', 'shelf', 'options'],
+  guides: ['guides', 'guide', 'draft', 'revisions', 'compare', 'suggestions'],
+  people: ['shop'],
+  dummies: ['dummies'],
+}
 
 /** Follows the service's live changes and has what they touch fetched again. True while connected. */
 export function useLiveChanges() {
@@ -17,6 +25,9 @@ export function useLiveChanges() {
       for (const order of orders) void client.invalidateQueries({ queryKey: ['order', order] })
       void client.invalidateQueries({ queryKey: ['board'] })
       void client.invalidateQueries({ queryKey: ['search'] })
+      // An order moves what lies on the shelf.
+      void client.invalidateQueries({ queryKey: ['parts'] })
+      void client.invalidateQueries({ queryKey: ['part'] })
       orders = new Set()
     }
     source.onmessage = (event: MessageEvent<string>) => {
@@ -25,8 +36,24 @@ export function useLiveChanges() {
       refresh()
       timer = setTimeout(refresh, 30)
     }
-    source.onopen = () => setConnected(true)
-    source.onerror = () => setConnected(false)
+    const refreshShop = (topic: ShopChange['topic']) => {
+      for (const key of topic ? asked[topic] : Object.values(asked).flat())
+        void client.invalidateQueries({ queryKey: [key] })
+    }
+    source.addEventListener('shop', (event: MessageEvent<string>) =>
+      refreshShop((JSON.parse(event.data) as ShopChange).topic),
+    )
+    let away = false
+    source.onopen = () => {
+      setConnected(true)
+      // Orders catch up by themselves.
+      if (away) refreshShop(null)
+      away = false
+    }
+    source.onerror = () => {
+      away = true
+      setConnected(false)
+    }
     return () => {
       source.close()
       clearTimeout(timer)

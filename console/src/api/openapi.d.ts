@@ -182,7 +182,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Live changes; catches up from Last-Event-ID */
+        /**
+         * Live changes; those of orders catch up from Last-Event-ID
+         * @description Server-sent events. An event without a type is a change of an order; its id is its position. An event of the type `shop` is a ShopChange and has no id: who was away asks anew.
+         */
         get: operations["streamChanges"];
         put?: never;
         post?: never;
@@ -1674,7 +1677,7 @@ export interface components {
             /** Format: int64 */
             after: null | number;
         };
-        /** @description One live change, sent as a server-sent event whose id is the position. */
+        /** @description One live change of an order, sent as a server-sent event whose id is the position. */
         Change: {
             /** Format: int64 */
             position: number;
@@ -2936,6 +2939,11 @@ export interface components {
             link: string;
             /** Format: date-time */
             until: string;
+            /**
+             * @description The shop has said no address for customers, so the link names the one by which this was
+             *                 asked; it may open on no other machine.
+             */
+            whereYouAre: boolean;
         };
         /** @description A quote that a link shows to the customer now. */
         OfferedView: {
@@ -3808,6 +3816,17 @@ export interface components {
             line: components["schemas"]["PartLine"];
             /** @description Why it suits nothing of this machine; null where it goes somewhere. */
             whyUnsuited: null | string;
+        };
+        /**
+         * @description Something of the shop changed outside its orders; sent as a server-sent event of the type `shop`, without an id:
+         *     who was away asks anew.
+         */
+        ShopChange: {
+            /** @enum {unknown} */
+            topic: "parts" | "guides" | "people" | "dummies" | null;
+            /** Format: date-time */
+            at: string;
+            by: null | string;
         };
         /** @description What the shop takes for its work. */
         ShopTerms: {

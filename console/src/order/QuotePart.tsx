@@ -1,7 +1,7 @@
 import { TextInput } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, newKey, type OrderView } from '../api/client'
+import { api, newKey, type Offer, type OrderView } from '../api/client'
 import { quoteQuery, useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { QuoteTable } from '../plan/QuoteTable'
@@ -88,7 +88,7 @@ function AgreeForm({ order, now }: Props) {
 /** The link is shown once; who lost it makes another, which closes this one. */
 function LinkForm({ order }: { order: OrderView }) {
   const client = useQueryClient()
-  const [link, setLink] = useState<string | null>(null)
+  const [offer, setOffer] = useState<Offer | null>(null)
   const refetch = () => client.invalidateQueries({ queryKey: ['order', order.number] })
   const make = useMutation({
     mutationFn: async (header: ReturnType<typeof newKey>) =>
@@ -99,7 +99,7 @@ function LinkForm({ order }: { order: OrderView }) {
         })
       ).data!,
     onSuccess: (offer) => {
-      setLink(offer.link)
+      setOffer(offer)
       return refetch()
     },
   })
@@ -113,7 +113,17 @@ function LinkForm({ order }: { order: OrderView }) {
           A link is open until {exact(order.offered.until)}. The customer agrees or declines there.
         </p>
       )}
-      {link && order.offered && <code className="link-once">{link}</code>}
+      {offer && order.offered && (
+        <>
+          <code className="link-once">{offer.link}</code>
+          {offer.whereYouAre && (
+            <p className="muted small">
+              The shop has no address for customers, so this one is yours; start the service with --shop:url
+              to change that.
+            </p>
+          )}
+        </>
+      )}
       <Trouble error={make.error ?? revoke.error} />
       <div className="row">
         <button className="button" disabled={make.isPending} onClick={() => make.mutate(newKey())}>

@@ -284,6 +284,14 @@ internal static class PlanCommands
                     offer =>
                     {
                         Screen.Line(offer.Link);
+                        if (offer.WhereYouAre)
+                        {
+                            Screen.Marked(
+                                "[yellow]The shop has no address for customers, so this one is yours; start revtald "
+                                    + "with --shop:url to change that.[/]"
+                            );
+                        }
+
                         Screen.Marked(
                             $"[grey]open until {offer.Until.ToLocalTime():d MMM HH:mm}; take it back with: revtal "
                                 + $"plan revoke {p.GetValue(number)}[/]"

@@ -24,7 +24,6 @@ public static class CollectEndpoints
     private const string Letters = "0123456789ABCDEFGHJKMNPQRSTVWXYZ";
     private const int SecretLetters = 8,
         TriesAMinute = 30;
-    private const long LargestBody = CaptureDecoder.LargestCapture;
 
     public static readonly IReadOnlyList<string> Systems = ["linux", "windows", "macos"];
 
@@ -86,7 +85,7 @@ public static class CollectEndpoints
                     CancellationToken cancel
                 ) => new CollectedView(await collector.TakeAsync(code, bundle, context, cancel))
             )
-            .WithMetadata(new RequestSizeLimitAttribute(LargestBody));
+            .WithMetadata(new RequestSizeLimitAttribute(CaptureBundle.Largest));
     }
 
     private static async Task<InviteView> InviteAsync(

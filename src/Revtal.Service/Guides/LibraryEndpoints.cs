@@ -65,7 +65,24 @@ public static class LibraryEndpoints
         await request.Body.CopyToAsync(body, cancel);
         body.Position = 0;
         var library = GuideLibrary.Read(body);
-        var read = library.Guides.Select(g => (g.Name, Result: shelf.Check(g.Yaml))).ToArray();
+        var strange = await pictures.MissingAsync([.. library.Pictures.Select(p => p.Hash)], cancel);
+        var made = new Dictionary<string, Picture>();
+        foreach (var (hash, file) in library.Pictures.Where(p => strange.Contains(p.Hash)))
+        {
+            made[hash] = await PictureEndpoints.MakeAsync(file, cancel);
+        }
+
+        // Written anew a picture has another hash, and the guides name it by that.
+        (string Name, string Yaml)[] guides =
+        [
+            .. library.Guides.Select(g =>
+                (
+                    g.Name,
+                    made.Aggregate(g.Yaml, (yaml, m) => yaml.Replace(m.Key, m.Value.Hash, StringComparison.Ordinal))
+                )
+            ),
+        ];
+        var read = guides.Select(g => (g.Name, Result: shelf.Check(g.Yaml))).ToArray();
         var problems = read.SelectMany(g => g.Result.Problems.Select(p => $"{g.Name} {p}")).ToArray();
         if (problems.Length > 0)
         {
@@ -76,17 +93,17 @@ public static class LibraryEndpoints
         }
 
         var missing = await pictures.MissingAsync(
-            [.. read.SelectMany(g => Named(g.Result.Guide!)).Distinct().Except(library.Pictures.Select(p => p.Hash))],
+            [.. read.SelectMany(g => Named(g.Result.Guide!)).Distinct().Except(made.Values.Select(p => p.Hash))],
             cancel
         );
         if (!dryRun)
         {
             // First what guides point at; a picture that no guide names does no harm.
-            await pictures.PutAsync(library.Pictures.Select(PictureEndpoints.Row), cancel);
+            await pictures.PutAsync(made.Values.DistinctBy(p => p.Hash).Select(PictureEndpoints.Row), cancel);
         }
 
         var published = await shelf.PublishAsync(
-            [.. library.Guides.Select(g => g.Yaml)],
+            [.. guides.Select(g => g.Yaml)],
             sender.Hand(clock, "library", library.Guides),
             dryRun,
             cancel

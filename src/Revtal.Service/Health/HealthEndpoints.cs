@@ -30,7 +30,7 @@ public static class HealthEndpoints
                             return Not("The disk is all but full. Make room.");
                         }
 
-                        if (writer.LastFailure is { } failure)
+                        if (writer.WhyNotWritable() is { } failure)
                         {
                             return Not(StoreException.Of(failure)?.Message ?? "The last entry could not be written.");
                         }

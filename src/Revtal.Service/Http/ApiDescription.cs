@@ -3,6 +3,7 @@ using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.Mvc.Abstractions;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
+using Revtal.Contracts;
 using Revtal.Core.Bench;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
@@ -35,7 +36,18 @@ internal static class ApiDescription
             options =>
             {
                 options.OpenApiVersion = OpenApiSpecVersion.OpenApi3_1;
-                options.AddDocumentTransformer((document, _, _) => Done(() => Describe(document)));
+                options.AddDocumentTransformer(
+                    async (document, context, cancel) =>
+                    {
+                        Describe(document);
+
+                        // It travels among the events of a stream, where the framework does not see it.
+                        document.AddComponent(
+                            nameof(ShopChange),
+                            await context.GetOrCreateSchemaAsync(typeof(ShopChange), null, cancel)
+                        );
+                    }
+                );
                 options.AddSchemaTransformer((schema, context, _) => Done(() => Values(schema, context)));
                 options.AddOperationTransformer(
                     (operation, context, _) =>

@@ -10,7 +10,7 @@ namespace Revtal.Service.Live;
 
 /// <summary>
 /// <c>/api/v1/changes</c>: live changes as server-sent events (WHATWG HTML 9.2); an event's id is its position in the
-/// journal.
+/// journal. What changes outside the orders is told too, as events of the type <c>shop</c>.
 /// </summary>
 public static class LiveEndpoints
 {
@@ -25,12 +25,17 @@ public static class LiveEndpoints
             .WithTags("live")
             .WithName("streamChanges")
             .Produces<Change>(contentType: "text/event-stream")
-            .WithSummary("Live changes; catches up from Last-Event-ID");
+            .WithSummary("Live changes; those of orders catch up from Last-Event-ID")
+            .WithDescription(
+                "Server-sent events. An event without a type is a change of an order; its id is its position. An event of "
+                    + "the type `shop` is a ShopChange and has no id: who was away asks anew."
+            );
 
     private static async Task StreamAsync(
         HttpContext context,
         Journal journal,
         LiveFeed feed,
+        TimeProvider clock,
         IHostApplicationLifetime lifetime
     )
     {
@@ -44,7 +49,7 @@ public static class LiveEndpoints
         context.Response.ContentType = "text/event-stream";
         context.Response.Headers.CacheControl = "no-store";
         var body = context.Response.BodyWriter;
-        var channel = feed.Listen();
+        var listener = feed.Listen();
         try
         {
             Encoding.UTF8.GetBytes(
@@ -53,6 +58,11 @@ public static class LiveEndpoints
             );
             while (true)
             {
+                if (listener.HasMissed())
+                {
+                    body.Write(LiveFeed.Written(new ShopChange(null, clock.GetUtcNow(), null)));
+                }
+
                 // What came before it listened, and what it was too slow for.
                 while (await feed.AfterAsync(position, cancel) is { } missed)
                 {
@@ -62,7 +72,7 @@ public static class LiveEndpoints
                 }
 
                 await body.FlushAsync(cancel);
-                position = await FollowAsync(channel.Reader, position, body, cancel);
+                position = await FollowAsync(listener.Batches, position, body, cancel);
             }
         }
         catch (OperationCanceledException)
@@ -71,7 +81,7 @@ public static class LiveEndpoints
         }
         finally
         {
-            feed.Leave(channel);
+            feed.Leave(listener);
         }
     }
 
@@ -90,18 +100,22 @@ public static class LiveEndpoints
             try
             {
                 var batch = await batches.ReadAsync(quiet.Token);
-                if (batch.To <= position)
+                if (batch.After is { } after)
                 {
-                    continue;
-                }
+                    if (batch.To <= position)
+                    {
+                        continue;
+                    }
 
-                if (batch.After != position)
-                {
-                    return position;
+                    if (after != position)
+                    {
+                        return position;
+                    }
+
+                    position = batch.To;
                 }
 
                 body.Write(batch.Events);
-                position = batch.To;
             }
             catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
             {

@@ -11,35 +11,56 @@ using Revtal.Storage;
 namespace Revtal.Service.Live;
 
 /// <summary>Some changes as they are sent.</summary>
-/// <param name="After">The position that they follow.</param>
+/// <param name="After">The position that they follow; null for what is not of the journal.</param>
 /// <param name="To">The position of the last.</param>
 /// <param name="Events">Server-sent events, UTF-8.</param>
-internal sealed record LiveBatch(long After, long To, byte[] Events);
+internal sealed record LiveBatch(long? After, long To, byte[] Events);
+
+/// <summary>Who listens: what waits for it, and whether there was something that it had no room for.</summary>
+internal sealed class Listener
+{
+    // Who falls further behind reads the journal for itself.
+    private const int MostWaiting = 64;
+    private readonly Channel<LiveBatch> waiting = Channel.CreateBounded<LiveBatch>(
+        new BoundedChannelOptions(MostWaiting) { SingleReader = true }
+    );
+    private int missed;
+
+    public ChannelReader<LiveBatch> Batches => waiting.Reader;
+
+    public void Hand(LiveBatch batch)
+    {
+        if (!waiting.Writer.TryWrite(batch))
+        {
+            Volatile.Write(ref missed, 1);
+        }
+    }
+
+    /// <summary>Whether something was missed since this was asked last.</summary>
+    public bool HasMissed() => Interlocked.Exchange(ref missed, 0) == 1;
+}
 
 /// <summary>Reads what each commit brought once, and hands it to everyone who listens.</summary>
-internal sealed class LiveFeed(Journal journal, JournalWriter writer, ILogger<LiveFeed> log) : BackgroundService
+internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road, ILogger<LiveFeed> log)
+    : BackgroundService
 {
     public const int Page = 200;
 
-    // Who falls further behind reads the journal for itself.
-    private const int MostWaiting = 64;
     private static readonly TimeSpan AfterFailure = TimeSpan.FromSeconds(1);
 
-    private readonly ConcurrentDictionary<Channel<LiveBatch>, byte> listeners = new();
+    private readonly ConcurrentDictionary<Listener, byte> listeners = new();
     private readonly SemaphoreSlim grown = new(0, 1);
     private long position;
 
-    /// <summary>Everything that is committed from now on, until the channel is given back.</summary>
-    public Channel<LiveBatch> Listen()
+    /// <summary>Everything that is committed from now on, until the listener leaves.</summary>
+    public Listener Listen()
     {
-        var channel = Channel.CreateBounded<LiveBatch>(
-            new BoundedChannelOptions(MostWaiting) { SingleReader = true, FullMode = BoundedChannelFullMode.DropWrite }
-        );
-        listeners[channel] = 0;
-        return channel;
+        var listener = new Listener();
+        listeners[listener] = 0;
+        return listener;
     }
 
-    public void Leave(Channel<LiveBatch> channel) => listeners.TryRemove(channel, out _);
+    public void Leave(Listener listener) => listeners.TryRemove(listener, out _);
 
     /// <summary>The changes after a position, as they are sent; null when there is none.</summary>
     public async Task<LiveBatch?> AfterAsync(long position, CancellationToken cancel)
@@ -52,6 +73,7 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, ILogger<Li
     public override Task StartAsync(CancellationToken cancellationToken)
     {
         writer.Committed += _ => Wake();
+        road.Changed += (topic, hand) => Tell(new LiveBatch(null, 0, Written(new ShopChange(topic, hand.At, hand.By))));
         position = journal.LastPosition();
         return base.StartAsync(cancellationToken);
     }
@@ -65,10 +87,7 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, ILogger<Li
                 while (await AfterAsync(position, stoppingToken) is { } batch)
                 {
                     position = batch.To;
-                    foreach (var listener in listeners.Keys)
-                    {
-                        listener.Writer.TryWrite(batch);
-                    }
+                    Tell(batch);
                 }
 
                 await grown.WaitAsync(stoppingToken);
@@ -85,6 +104,14 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, ILogger<Li
         }
     }
 
+    private void Tell(LiveBatch batch)
+    {
+        foreach (var listener in listeners.Keys)
+        {
+            listener.Hand(batch);
+        }
+    }
+
     private void Wake()
     {
         try
@@ -96,6 +123,10 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, ILogger<Li
             // Somebody woke it already.
         }
     }
+
+    /// <summary>A change of the shop as it is sent.</summary>
+    public static byte[] Written(ShopChange change) =>
+        Encoding.UTF8.GetBytes($"event: shop\ndata: {JsonSerializer.Serialize(change, RevtalJson.Options)}\n\n");
 
     private static byte[] Written(IReadOnlyList<Changed> changes)
     {

@@ -7,11 +7,11 @@ using Revtal.Storage;
 
 namespace Revtal.Service.Orders;
 
-/// <summary>An order folded at one head, with its guide. Immutable, so it can be shared and kept.</summary>
+/// <summary>An order folded at one head, with its guide. Nothing of it changes but what it remembers of itself, so it can be shared.</summary>
 /// <param name="model">The guide's revision that the order keeps, with its variants.</param>
 public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry> entries)
 {
-    private (int? Newer, byte[] Bytes)? json;
+    private Written? json;
 
     public Order Order { get; } = order;
 
@@ -28,13 +28,18 @@ public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry>
     /// <summary>The order page's JSON, written once a head and newest revision.</summary>
     public ReadOnlyMemory<byte> Json(int? newer)
     {
-        if (json is not { } known || known.Newer != newer)
+        var known = json;
+        if (known is null || known.Newer != newer)
         {
-            json = known = (newer, JsonSerializer.SerializeToUtf8Bytes(OrderViews.Of(this, newer), RevtalJson.Options));
+            var bytes = JsonSerializer.SerializeToUtf8Bytes(OrderViews.Of(this, newer), RevtalJson.Options);
+            json = known = new Written(newer, bytes);
         }
 
         return known.Bytes;
     }
+
+    // Put in its place as one, so that no reader sees half of it.
+    private sealed record Written(int? Newer, byte[] Bytes);
 }
 
 /// <summary>

@@ -14,20 +14,17 @@ namespace Revtal.Service.Orders;
 /// <summary>Readings: from a capture, or by eye.</summary>
 public static class ReadingEndpoints
 {
-    // 16 MB of capture are a third more in base64.
-    private const long LargestBody = CaptureDecoder.LargestCapture * 3L / 2;
-
     public static void MapReadings(this IEndpointRouteBuilder api)
     {
         api.MapPost("/orders/{number:int}/readings", TakeAsync)
             .WithTags("readings")
             .WithName("takeReading")
-            .WithMetadata(new RequestSizeLimitAttribute(LargestBody))
+            .WithMetadata(new RequestSizeLimitAttribute(CaptureBundle.Largest))
             .WithSummary("Take a reading, before or after");
         api.MapPost("/decode", Decode)
             .WithTags("readings")
             .WithName("decode")
-            .WithMetadata(new RequestSizeLimitAttribute(LargestBody))
+            .WithMetadata(new RequestSizeLimitAttribute(CaptureBundle.Largest))
             .WithSummary("Decode a capture; nothing is recorded");
     }
 

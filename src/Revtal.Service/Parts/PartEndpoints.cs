@@ -109,8 +109,12 @@ public static class PartEndpoints
                         request.Barcode,
                         request.Supplier
                     ).Checked();
-                    await store.PutAsync([kind], sender.Hand(clock, $"part/{number}", request), cancel);
-                    return kind;
+                    return await store.PutAsync(
+                        [kind],
+                        sender.Hand(clock, $"part/{number}", request),
+                        _ => kind,
+                        cancel
+                    );
                 }
             )
             .WithName("putPart")

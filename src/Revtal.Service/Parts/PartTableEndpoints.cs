@@ -1,5 +1,8 @@
 using Microsoft.AspNetCore.Mvc;
 using Revtal.Contracts;
+using Revtal.Core;
+using Revtal.Core.Hardware;
+using Revtal.Core.Parts;
 using Revtal.Documents;
 using Revtal.Service.Http;
 using Revtal.Storage;
@@ -54,109 +57,87 @@ internal static class PartTableEndpoints
         [FromQuery(Name = "dry-run")] bool dryRun = false
     )
     {
-        var (kinds, problems) = PartsCsv.ReadKinds(await BodyAsync(request, cancel));
-        var known = (await store.KindsAsync(cancel)).ToDictionary(k => k.Number);
-        CsvChange[] changes =
-        [
-            .. kinds
-                .Where(k => !known.TryGetValue(k.Kind.Number, out var was) || was != k.Kind)
-                .Select(k => new CsvChange(
-                    k.Line,
-                    k.Kind.Number.ToString(),
-                    known.TryGetValue(k.Kind.Number, out var was)
-                        ? was.Price != k.Kind.Price
-                            ? $"changes, price {was.Price:0.00} to {k.Kind.Price:0.00}"
-                            : "changes"
-                        : $"comes new, {k.Kind.Name}"
-                )),
-        ];
-        if (!dryRun && problems.Count == 0)
+        var (lines, problems) = PartsCsv.ReadKinds(await BodyAsync(request, cancel));
+        if (dryRun || problems.Count > 0)
         {
-            await store.PutAsync(
-                [.. kinds.Select(k => k.Kind)],
-                sender.Hand(clock, "catalogue", kinds.Select(k => k.Kind).ToArray()),
-                cancel
-            );
+            return Tell((await store.KindsAsync(cancel)).ToDictionary(k => k.Number));
         }
 
-        return new CsvImported(
-            dryRun,
-            problems.Count > 0 ? [] : changes,
-            Lines(problems),
-            kinds.Count - changes.Length
-        );
+        PartKind[] kinds = [.. lines.Select(l => l.Kind)];
+        return await store.PutAsync(kinds, sender.Hand(clock, "catalogue", kinds), Tell, cancel);
+
+        CsvImported Tell(IReadOnlyDictionary<PartNumber, PartKind> known)
+        {
+            CsvChange[] changes =
+            [
+                .. lines
+                    .Where(l => known.GetValueOrDefault(l.Kind.Number) != l.Kind)
+                    .Select(l => new CsvChange(l.Line, l.Kind.Number.ToString(), Difference(known, l.Kind))),
+            ];
+            return new CsvImported(
+                dryRun,
+                problems.Count > 0 ? [] : changes,
+                Lines(problems),
+                lines.Count - changes.Length
+            );
+        }
     }
+
+    private static string Difference(IReadOnlyDictionary<PartNumber, PartKind> known, PartKind kind) =>
+        !known.TryGetValue(kind.Number, out var was) ? $"comes new, {kind.Name}"
+        : was.Price != kind.Price ? $"changes, price {was.Price:0.00} to {kind.Price:0.00}"
+        : "changes";
 
     private static async Task<CsvImported> ImportPartsAsync(
         HttpRequest request,
         Sender sender,
         PartStore store,
-        Road road,
         TimeProvider clock,
         CancellationToken cancel,
         [FromQuery(Name = "dry-run")] bool dryRun = false
     )
     {
-        var (parts, bad) = PartsCsv.ReadParts(await BodyAsync(request, cancel));
-        var known = (await store.KindsAsync(cancel)).ToDictionary(k => k.Number);
-        var here = (await store.HereAsync(cancel))
-            .Where(i => i.Serial is not null)
-            .Select(i => (i.Kind, i.Serial))
-            .ToHashSet();
-        var hand = sender.Hand(clock, "shelf", parts.Select(p => p.Part).ToArray());
-
-        // Asked after the shelf was read: what it brought in itself is no serial that was there before.
-        var again = await road.IsDoneAsync(hand, cancel);
-        var problems = Lines(bad)
-            .Concat(
-                parts
-                    .Select(p =>
-                        !known.TryGetValue(p.Part.Kind, out var kind)
-                            ? new CsvChange(
-                                p.Line,
-                                p.Part.Kind.ToString(),
-                                "The catalogue has no such part. Add it first."
-                            )
-                        : kind.Pieces > 1
-                            ? new CsvChange(
-                                p.Line,
-                                p.Part.Kind.ToString(),
-                                $"It is a kit of {kind.Pieces}: receive kits one by one, so that their pieces stay "
-                                    + "together."
-                            )
-                        : !again && here.Contains((kind.Number, p.Part.Serial))
-                            ? new CsvChange(
-                                p.Line,
-                                p.Part.Kind.ToString(),
-                                $"The serial {p.Part.Serial} is in the shop already."
-                            )
-                        : null
-                    )
-                    .OfType<CsvChange>()
-            )
-            .OrderBy(p => p.Line)
-            .ToArray();
-        if (!dryRun && problems.Length == 0 && parts.Count > 0)
+        var (lines, bad) = PartsCsv.ReadParts(await BodyAsync(request, cancel));
+        if (dryRun || bad.Count > 0)
         {
-            await store.ReceiveAsync([.. parts.Select(p => (known[p.Part.Kind], p.Part))], hand, cancel);
+            return Decide(await store.KnownAsync(cancel)).Told;
         }
 
-        return new CsvImported(
-            dryRun,
-            problems.Length > 0
-                ? []
-                :
-                [
-                    .. parts.Select(p => new CsvChange(
-                        p.Line,
-                        p.Part.Kind.ToString(),
-                        p.Part.Serial is { } s ? $"comes in, {s}" : "comes in"
-                    )),
-                ],
-            problems,
-            0
-        );
+        var hand = sender.Hand(clock, "shelf", lines.Select(l => l.Part).ToArray());
+        return await store.ReceiveAsync(hand, Decide, cancel);
+
+        (CsvImported Told, IReadOnlyList<(PartKind, PartItem)> Parts) Decide(CatalogueAndSerials known)
+        {
+            CsvChange[] problems =
+            [
+                .. Lines(bad)
+                    .Concat(
+                        lines
+                            .Where(l => WhyNot(known, l.Part) is not null)
+                            .Select(l => Line(l.Line, l.Part, WhyNot(known, l.Part)!))
+                    )
+                    .OrderBy(p => p.Line),
+            ];
+            return problems.Length > 0
+                ? (new CsvImported(dryRun, [], problems, 0), [])
+                : (
+                    new CsvImported(dryRun, [.. lines.Select(l => Line(l.Line, l.Part, ComesIn(l.Part)))], [], 0),
+                    [.. lines.Select(l => (known.Kinds[l.Part.Kind], l.Part))]
+                );
+        }
     }
+
+    private static string? WhyNot(CatalogueAndSerials known, PartItem part) =>
+        !known.Kinds.TryGetValue(part.Kind, out var kind) ? "The catalogue has no such part. Add it first."
+        : kind.Pieces > 1
+            ? $"It is a kit of {kind.Pieces}: receive kits one by one, so that their pieces stay together."
+        : part.Serial is { } serial && known.Serials.Contains((kind.Number, serial))
+            ? $"The serial {serial} is in the shop already."
+        : null;
+
+    private static string ComesIn(PartItem part) => $"comes in{Phrases.When(part.Serial, s => $", {s}")}";
+
+    private static CsvChange Line(int line, PartItem part, string what) => new(line, part.Kind.ToString(), what);
 
     private static CsvChange[] Lines(IReadOnlyList<CsvProblem> problems) =>
         [.. problems.Select(p => new CsvChange(p.Line, p.Number, p.Why))];

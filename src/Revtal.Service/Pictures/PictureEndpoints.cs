@@ -115,18 +115,22 @@ public static class PictureEndpoints
 
         using var file = new MemoryStream();
         await http.Body.CopyToAsync(file, cancel);
+        var picture = await MakeAsync(file.ToArray(), cancel);
+        await pictures.PutAsync([Row(picture)], cancel);
+        return picture;
+    }
+
+    /// <summary>Written anew from a file that somebody sent, in its turn.</summary>
+    internal static async Task<Picture> MakeAsync(byte[] file, CancellationToken cancel)
+    {
         await Unfolding.WaitAsync(cancel);
-        Picture picture;
         try
         {
-            picture = Documents.Pictures.Make(file.ToArray());
+            return Documents.Pictures.Make(file);
         }
         finally
         {
             Unfolding.Release();
         }
-
-        await pictures.PutAsync([Row(picture)], cancel);
-        return picture;
     }
 }

@@ -131,6 +131,7 @@ public static class QuoteEndpoints
         QuoteDesk quotes,
         OrderShelf shelf,
         OrderDesk desk,
+        IOptions<ShopOptions> shop,
         TimeProvider clock,
         HttpContext context,
         CancellationToken cancel
@@ -162,10 +163,14 @@ public static class QuoteEndpoints
             )
             : new OfferView(
                 receipt,
-                $"{context.Request.Scheme}://{context.Request.Host}/quote/{number}-{Base64Url.EncodeToString(secret)}",
-                until
+                $"{Address(shop.Value, context)}/quote/{number}-{Base64Url.EncodeToString(secret)}",
+                until,
+                shop.Value.Url is null
             );
     }
+
+    private static string Address(ShopOptions shop, HttpContext context) =>
+        shop.Url?.TrimEnd('/') ?? $"{context.Request.Scheme}://{context.Request.Host}";
 
     private static async Task<Receipt> AnswerAsync(
         string link,

@@ -14,6 +14,9 @@ public sealed class ShopOptions
 {
     public string Name { get; set; } = "Repair bench";
 
+    /// <summary>Where customers reach the service: <c>https://bench.example</c>; null where they do not yet.</summary>
+    public string? Url { get; set; }
+
     /// <summary>IANA name of the bench's time zone.</summary>
     public string Zone { get; set; } = "UTC";
 
@@ -45,8 +48,10 @@ public sealed class ShopOptions
 
     /// <summary>What keeps these settings from being used; null for nothing.</summary>
     public string? Problem =>
-        !TimeZoneInfo.TryFindSystemTimeZoneById(Zone, out _)
-            ? $"there is no time zone “{Zone}”. Write an IANA name, like UTC or Etc/GMT-1."
+        Url is not null && !IsAddress(Url)
+            ? $"“{Url}” is no address for customers. Write one like https://bench.example."
+        : !TimeZoneInfo.TryFindSystemTimeZoneById(Zone, out _)
+            ? $"There is no time zone “{Zone}”. Write an IANA name, like UTC or Etc/GMT-1."
         : Currency.Length != 3 || !Currency.All(char.IsAsciiLetterUpper)
             ? $"“{Currency}” is no ISO 4217 code, like EUR."
         : HourRate is < 0 or > 100_000 ? $"An hour's rate of {HourRate} cannot be."
@@ -54,6 +59,11 @@ public sealed class ShopOptions
         : Workloads.FirstOrDefault(w => !MemorySize.TryParse(w.Value, out _)) is { Key: { } name } bad
             ? $"The workload “{name}” has no size but “{bad.Value}”. Write one like 32 GB."
         : null;
+
+    private static bool IsAddress(string text) =>
+        Uri.TryCreate(text, UriKind.Absolute, out var uri)
+        && uri.Scheme is "http" or "https"
+        && uri is { UserInfo: "", Query: "", Fragment: "" };
 }
 
 /// <summary><c>/api/v1/shop</c>: the shop and its people.</summary>
