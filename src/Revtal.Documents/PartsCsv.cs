@@ -157,7 +157,7 @@ public static class PartsCsv
             k.Number,
             k.Name,
             k.Module is null ? "drive" : "module",
-            k.Module?.Size.ToString() ?? k.Drive!.Size.ToString(),
+            k.Module?.Size.ToString() ?? k.Drive!.Size.Exact,
             k.Module?.Generation,
             k.Module?.Form ?? k.Drive?.Form,
             k.Module?.RatedSpeed,

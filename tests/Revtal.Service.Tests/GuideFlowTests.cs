@@ -1,7 +1,9 @@
 using System.IO.Compression;
 using System.Net;
 using System.Net.Http.Headers;
+using System.Security.Cryptography;
 using System.Text;
+using System.Text.RegularExpressions;
 using Revtal.Client;
 using Revtal.Contracts;
 using Revtal.Core.Bench;
@@ -9,6 +11,7 @@ using Revtal.Core.Captures;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
+using Revtal.Documents;
 using SkiaSharp;
 using Xunit;
 
@@ -169,6 +172,37 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
             2,
             (await there.ImportLibraryAsync(Zip(("guides/AA1.yaml", Fjell("AA1"))), dryRun: true)).MissingPictures
         );
+    }
+
+    [Fact]
+    public async Task A_strange_library_s_pictures_are_written_anew_and_its_guides_name_them_so()
+    {
+        byte[] exif = [0xFF, 0xE1, 0, 24, .. "Exif\0\0GPS-54.1N-here!"u8, 0];
+        var jpeg = (await lead.PictureAsync((await mara.KeepPictureAsync(Png())).Hash)).ToArray();
+        jpeg = [.. jpeg[..2], .. exif[..26], .. jpeg[2..]];
+        var hash = Convert.ToHexStringLower(SHA256.HashData(jpeg));
+        var yaml = Fjell("AA7")
+            .Replace(
+                "    minutes: 9\n",
+                $"    pictures: {{ open: [{hash}] }}\n    minutes: 9\n",
+                StringComparison.Ordinal
+            );
+        var library = GuideLibrary.Write([("AA7", yaml)], [(hash, jpeg)]);
+        await using var other = await ServiceProcess.StartAsync();
+        var there = other.As("ines");
+        for (var twice = 0; twice < 2; twice++)
+        {
+            var told = await there.ImportLibraryAsync(library);
+            Assert.Equal((1, twice == 0), (told.Guides.Single().Revision, told.Guides.Single().IsNew));
+        }
+
+        Assert.Equal((404, "no-such-picture"), await Story.Refused(there.PictureAsync(hash)));
+        var named = Regex
+            .Matches(await there.GuideFileAsync("AA7"), "[0-9a-f]{64}")
+            .Select(m => m.Value)
+            .Single(h => !Fjell("AA7").Contains(h, StringComparison.Ordinal));
+        var kept = Encoding.Latin1.GetString(await there.PictureAsync(named));
+        Assert.DoesNotContain("GPS", kept, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -1,3 +1,4 @@
+using System.Text;
 using Revtal.Core.Captures.Smbios;
 using Revtal.Core.Captures.Spd;
 using Revtal.Core.Captures.Systems;
@@ -41,7 +42,7 @@ public static class CaptureDecoder
         Reading? lines = null;
         var systems = new List<Reading>();
         var modules = new List<SpdModule>();
-        foreach (var file in files)
+        foreach (var file in files.Select(Plain))
         {
             var bytes = file.Content.Span;
             if (EntryPoint.IsAt(bytes))
@@ -101,6 +102,18 @@ public static class CaptureDecoder
             ),
         };
     }
+
+    // Some shells write text with a mark before it, or two bytes a letter (ISO/IEC 10646, UTF-16).
+    private static CaptureFile Plain(CaptureFile file) =>
+        file.Content.Span switch
+        {
+            [0xEF, 0xBB, 0xBF, ..] => file with { Content = file.Content[3..] },
+            [0xFF, 0xFE, not 0, 0, ..] => file with
+            {
+                Content = Encoding.UTF8.GetBytes(Encoding.Unicode.GetString(file.Content.Span[2..])),
+            },
+            _ => file,
+        };
 
     // A link whose drive no other source lists says nothing.
     private static Reading Sized(Reading reading) =>

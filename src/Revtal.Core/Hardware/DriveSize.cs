@@ -105,6 +105,12 @@ public readonly record struct DriveSize : IComparable<DriveSize>
     /// <summary>As sold, with its binary size beside it: <c>1 TB · 931 GiB</c>.</summary>
     public string WithBinary => string.Create(CultureInfo.InvariantCulture, $"{this} · {Bytes >> 30} GiB");
 
+    /// <summary>As sold where that says all of it, else in bytes: what is read again is the same.</summary>
+    public string Exact =>
+        TryParse(ToString(), out var read) && read == this
+            ? ToString()
+            : string.Create(CultureInfo.InvariantCulture, $"{Bytes} B");
+
     /// <summary>As sold: <c>1 TB</c>, <c>500 GB</c>.</summary>
     public override string ToString()
     {
