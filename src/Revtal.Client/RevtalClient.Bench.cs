@@ -16,22 +16,22 @@ public sealed partial class RevtalClient
     public Task<OrderView> OrderAsync(int number, CancellationToken cancel = default) =>
         GetAsync<OrderView>($"orders/{number}", cancel);
 
-    /// <param name="below">The key of the next page: only numbers below it.</param>
-    public Task<OrdersView> SearchAsync(
+    /// <param name="after">What the page before gave as next.</param>
+    public Task<Page<OrderCard>> SearchAsync(
         string? text,
         Stage? stage = null,
-        int? below = null,
+        string? after = null,
         int limit = 50,
         CancellationToken cancel = default
     ) =>
-        GetAsync<OrdersView>(
-            $"orders?limit={limit}{Query("text", text)}{Query("stage", stage?.Word())}"
-                + $"{Query("below", below?.ToString(System.Globalization.CultureInfo.InvariantCulture))}",
+        GetAsync<Page<OrderCard>>(
+            $"orders?limit={limit}{Query("text", text)}{Query("stage", Word(stage))}{Query("after", after)}",
             cancel
         );
 
-    public Task<EntriesView> EntriesAsync(int number, int after = 0, CancellationToken cancel = default) =>
-        GetAsync<EntriesView>($"orders/{number}/entries?after={after}", cancel);
+    /// <summary>All that was recorded on an order.</summary>
+    public Task<IReadOnlyList<EntryView>> EntriesAsync(int number, CancellationToken cancel = default) =>
+        AllAsync<EntryView>($"orders/{number}/entries?", cancel);
 
     public Task<ShopView> ShopAsync(CancellationToken cancel = default) => GetAsync<ShopView>("shop", cancel);
 

@@ -15,7 +15,7 @@ public sealed partial class RevtalClient
 
     /// <param name="text">Found anywhere in the guide; null for all.</param>
     public Task<IReadOnlyList<GuideLine>> GuidesAsync(string? text = null, CancellationToken cancel = default) =>
-        GetAsync<IReadOnlyList<GuideLine>>($"guides?{Query("text", text)}", cancel);
+        AllAsync<GuideLine>($"guides?{Query("text", text)}", cancel);
 
     public Task<GuideView> GuideAsync(string code, int? revision = null, CancellationToken cancel = default) =>
         GetAsync<GuideView>(
@@ -66,11 +66,7 @@ public sealed partial class RevtalClient
         string? code = null,
         SuggestionState? state = null,
         CancellationToken cancel = default
-    ) =>
-        GetAsync<IReadOnlyList<SuggestionView>>(
-            $"suggestions?{Query("code", code)}{Query("state", state?.ToString())}",
-            cancel
-        );
+    ) => AllAsync<SuggestionView>($"suggestions?{Query("code", code)}{Query("state", Word(state))}", cancel);
 
     public Task<SuggestionView> DecideAsync(int order, int sequence, bool accept, CancellationToken cancel = default) =>
         PostAsync<SuggestionView>(

@@ -35,7 +35,7 @@ public sealed partial class RevtalClient
     public Task<Receipt> TakeScoresAsync(int number, Phase phase, byte[] file, CancellationToken cancel = default) =>
         ChangeAsync<Receipt>(
             HttpMethod.Post,
-            $"orders/{number}/scores/file?phase={phase.ToString().ToLowerInvariant()}",
+            $"orders/{number}/scores/file?phase={Word<Phase>(phase)}",
             () => Body(file, "text/plain"),
             null,
             null,

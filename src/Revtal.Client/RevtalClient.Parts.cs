@@ -14,11 +14,7 @@ public sealed partial class RevtalClient
         string? text = null,
         bool onlyShort = false,
         CancellationToken cancel = default
-    ) =>
-        GetAsync<IReadOnlyList<PartLine>>(
-            $"parts?only-short={(onlyShort ? "true" : "false")}{Query("text", text)}",
-            cancel
-        );
+    ) => AllAsync<PartLine>($"parts?only-short={(onlyShort ? "true" : "false")}{Query("text", text)}", cancel);
 
     public Task<PartView> PartAsync(string number, CancellationToken cancel = default) =>
         GetAsync<PartView>($"parts/kind/{Uri.EscapeDataString(number)}", cancel);
@@ -52,10 +48,10 @@ public sealed partial class RevtalClient
         PartState? state = null,
         CancellationToken cancel = default
     ) =>
-        GetAsync<IReadOnlyList<PartItem>>(
+        AllAsync<PartItem>(
             $"parts/items?{Query("kind", kind)}"
                 + $"{Query("order", order?.ToString(System.Globalization.CultureInfo.InvariantCulture))}"
-                + $"{Query("state", state?.ToString())}",
+                + $"{Query("state", Word(state))}",
             cancel
         );
 
@@ -68,14 +64,9 @@ public sealed partial class RevtalClient
         CancellationToken cancel = default
     ) => PostAsync<IReadOnlyList<PartItem>>($"parts/kits/{kit}/split", request, null, cancel: cancel);
 
-    public Task<IReadOnlyList<LedgerView>> LedgerAsync(
-        long? item = null,
-        long after = 0,
-        CancellationToken cancel = default
-    ) =>
-        GetAsync<IReadOnlyList<LedgerView>>(
-            $"parts/ledger?after={after}"
-                + $"{Query("item", item?.ToString(System.Globalization.CultureInfo.InvariantCulture))}",
+    public Task<IReadOnlyList<LedgerView>> LedgerAsync(long? item = null, CancellationToken cancel = default) =>
+        AllAsync<LedgerView>(
+            $"parts/ledger?{Query("item", item?.ToString(System.Globalization.CultureInfo.InvariantCulture))}",
             cancel
         );
 

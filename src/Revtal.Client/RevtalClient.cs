@@ -15,6 +15,7 @@ namespace Revtal.Client;
 /// <param name="person">The id of who sends changes; null when only reading.</param>
 public sealed partial class RevtalClient(HttpClient http, string? person = null)
 {
+    private const int LargestPage = 500;
     private const string Root = "api/v1/";
 
     // What a guide calls its parts may hold anything that a path may not.
@@ -22,6 +23,10 @@ public sealed partial class RevtalClient(HttpClient http, string? person = null)
 
     private static string Query(string key, string? value) =>
         value is null ? "" : $"&{key}={Uri.EscapeDataString(value)}";
+
+    // As JSON has it.
+    private static string? Word<T>(T? word)
+        where T : struct, Enum => word is { } w ? JsonNamingPolicy.KebabCaseLower.ConvertName(w.ToString()) : null;
 
     private static string Draft(string code) => $"guides/{Uri.EscapeDataString(code)}/draft";
 
@@ -50,6 +55,24 @@ public sealed partial class RevtalClient(HttpClient http, string? person = null)
     {
         using var answer = await SendAsync(() => new HttpRequestMessage(HttpMethod.Get, Root + path), cancel);
         return await ReadAsync<T>(answer, cancel);
+    }
+
+    /// <summary>A whole list, page by page.</summary>
+    /// <param name="path">Ends where more parameters may follow.</param>
+    private async Task<IReadOnlyList<T>> AllAsync<T>(string path, CancellationToken cancel)
+    {
+        var all = new List<T>();
+        for (string? after = null; ; )
+        {
+            var page = await GetAsync<Page<T>>($"{path}&limit={LargestPage}{Query("after", after)}", cancel);
+            all.AddRange(page.Items);
+            if (page.Next is null)
+            {
+                return all;
+            }
+
+            after = page.Next;
+        }
     }
 
     private Task<T> PostAsync<T>(

@@ -30,9 +30,6 @@ public sealed record EntryView(
     System.Text.Json.JsonElement Body
 );
 
-/// <summary>Entries after a sequence; a full page has more behind it.</summary>
-public sealed record EntriesView(IReadOnlyList<EntryView> Entries, int? NextAfter);
-
 /// <summary>A slot with its occupants: before, planned, after.</summary>
 public sealed record PositionView(
     MemorySlot Slot,
@@ -93,10 +90,6 @@ public sealed record OfferedView(decimal Total, string Currency, DateTimeOffset 
 /// <summary>All open orders.</summary>
 /// <param name="Position">The journal's last position when it was read.</param>
 public sealed record BoardView(long Position, IReadOnlyList<OrderCard> Cards);
-
-/// <summary>Found orders, newest first.</summary>
-/// <param name="NextBelow">Ask again with this to see older ones; null at the end.</param>
-public sealed record OrdersView(IReadOnlyList<OrderCard> Cards, int? NextBelow);
 
 public sealed record GuideLine(
     string Code,
@@ -191,8 +184,8 @@ public sealed record ShopView(
 public sealed record Workload(string Name, MemorySize Size);
 
 /// <summary>
-/// Something of the shop changed outside its orders; sent as a server-sent event of the type <c>shop</c>, without an id:
-/// who was away asks anew.
+/// Something of the shop changed outside its orders; sent as a server-sent event of the type <c>shop</c>, without an
+/// id: who was away asks anew.
 /// </summary>
 /// <param name="Topic">Null where some were missed: anything may have changed.</param>
 public sealed record ShopChange(ShopTopic? Topic, DateTimeOffset At, string? By);

@@ -128,7 +128,7 @@ internal sealed partial class DemoShop
 
         // One simulated machine of each model, to try the whole job on.
         var dummies = services.GetRequiredService<DummyDesk>();
-        foreach (var (code, variant) in (await guides.ListAsync()).Select(g => (g.Code, (string?)null)))
+        foreach (var (code, variant) in (await guides.ListAsync()).Items.Select(g => (g.Code, (string?)null)))
         {
             await dummies.MakeAsync(
                 new DummyRequest(code.ToLowerInvariant(), code, variant),

@@ -50,7 +50,7 @@ public sealed record GuideLibrary(
                         );
                         break;
                     case ("pictures", ".jpg"):
-                        pictures.Add(Picture(file, Unfold(file, Documents.Pictures.Largest, ref left)));
+                        pictures.Add(Proved(file, Unfold(file, Documents.Pictures.Largest, ref left)));
                         break;
                     default:
                         throw RefusedException.Invalid(
@@ -69,36 +69,39 @@ public sealed record GuideLibrary(
         }
     }
 
-    /// <param name="pictures">Hash and JPEG.</param>
-    public static byte[] Write(
-        IEnumerable<(string Code, string Yaml)> guides,
-        IEnumerable<(string Hash, byte[] Jpeg)> pictures
+    /// <summary>A guide as a file of a library.</summary>
+    public static (string Path, byte[] Content) Guide(string code, string yaml) =>
+        ($"guides/{code}.yaml", Encoding.UTF8.GetBytes(yaml));
+
+    /// <summary>A picture as a file of a library.</summary>
+    public static (string Path, byte[] Content) Picture(string hash, byte[] jpeg) => ($"pictures/{hash}.jpg", jpeg);
+
+    /// <summary>Writes a library, a file at a time.</summary>
+    public static async Task WriteAsync(
+        Stream to,
+        IAsyncEnumerable<(string Path, byte[] Content)> files,
+        CancellationToken cancel = default
     )
     {
-        var bytes = new MemoryStream();
-        using (var archive = new ZipArchive(bytes, ZipArchiveMode.Create, leaveOpen: true))
+        await using var archive = await ZipArchive.CreateAsync(
+            to,
+            ZipArchiveMode.Create,
+            leaveOpen: true,
+            null,
+            cancel
+        );
+        await foreach (var (path, content) in files.WithCancellation(cancel))
         {
-            foreach (var (code, yaml) in guides)
-            {
-                Add($"guides/{code}.yaml", Encoding.UTF8.GetBytes(yaml), CompressionLevel.Optimal);
-            }
-
-            foreach (var (hash, jpeg) in pictures)
-            {
-                Add($"pictures/{hash}.jpg", jpeg, CompressionLevel.NoCompression);
-            }
-
-            void Add(string name, byte[] content, CompressionLevel level)
-            {
-                using var entry = archive.CreateEntry(name, level).Open();
-                entry.Write(content);
-            }
+            // A JPEG does not get smaller.
+            var level = path.EndsWith(".jpg", StringComparison.Ordinal)
+                ? CompressionLevel.NoCompression
+                : CompressionLevel.Optimal;
+            await using var entry = await archive.CreateEntry(path, level).OpenAsync(cancel);
+            await entry.WriteAsync(content, cancel);
         }
-
-        return bytes.ToArray();
     }
 
-    private static (string, byte[]) Picture(ZipArchiveEntry file, byte[] bytes) =>
+    private static (string, byte[]) Proved(ZipArchiveEntry file, byte[] bytes) =>
         Documents.Pictures.HashOf(bytes) is var hash && hash == Path.GetFileNameWithoutExtension(file.Name)
             ? (hash, bytes)
             : throw RefusedException.Invalid(

@@ -3,8 +3,8 @@ using SkiaSharp;
 namespace Revtal.Documents;
 
 /// <summary>
-/// A4 pages written from top to bottom, in points. Text is wrapped and turns the page by itself; a block that is told to
-/// stay together goes on the next page whole.
+/// A4 pages written from top to bottom, in points. Text is wrapped and turns the page by itself; a block that is told
+/// to stay together goes on the next page whole.
 /// </summary>
 internal sealed class Paper : IDisposable
 {
@@ -63,8 +63,8 @@ internal sealed class Paper : IDisposable
     }
 
     /// <summary>
-    /// Writes a block whole on one page. It is drawn once beside the page to see how high it is, so nobody guesses; what
-    /// is higher than a page flows over the turn.
+    /// Writes a block whole on one page. It is drawn once beside the page to see how high it is, so nobody guesses;
+    /// what is higher than a page flows over the turn.
     /// </summary>
     public void Together(Action write)
     {

@@ -176,7 +176,7 @@ public static class RevtalHost
         app.UseConsole();
         app.MapHealth();
         app.MapOpenApi("/openapi/{documentName}.json");
-        var api = app.MapGroup("/api/v1").AddEndpointFilter(NoGaps.CheckAsync);
+        var api = app.MapGroup("/api/v1").AddEndpointFilter(Parameters.CheckAsync).AddEndpointFilter(NoGaps.CheckAsync);
         api.MapBoard();
         api.MapOrders();
         api.MapBench();

@@ -80,19 +80,33 @@ public sealed class DraftShelf(
     /// <summary>Suggestions, oldest first.</summary>
     /// <param name="code">Of one model; null for all.</param>
     /// <param name="state">Open, Accepted or Declined; null for all.</param>
-    public async Task<IReadOnlyList<SuggestionRow>> SuggestionsAsync(
+    /// <param name="after">Time, order and sequence of the one before; null for the first page.</param>
+    public async Task<Page<SuggestionRow>> SuggestionsAsync(
         string? code,
         string? state,
+        long[]? after,
+        int most,
         CancellationToken cancel = default
     )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        return await db
+        var rows = db
             .Suggestions.AsNoTracking()
-            .Where(s => (code == null || s.Code == code) && (state == null || s.State == state))
-            .OrderBy(s => s.At)
-            .Take(500)
+            .Where(s => (code == null || s.Code == code) && (state == null || s.State == state));
+        var total = await rows.CountAsync(cancel);
+        if (after is [var at, var order, var sequence])
+        {
+            rows = rows.Where(s =>
+                s.At > at || (s.At == at && (s.Order > order || (s.Order == order && s.Sequence > sequence)))
+            );
+        }
+
+        var page = await rows.OrderBy(s => s.At)
+            .ThenBy(s => s.Order)
+            .ThenBy(s => s.Sequence)
+            .Take(most + 1)
             .ToListAsync(cancel);
+        return Page.Of(page, most, total, s => $"{s.At}.{s.Order}.{s.Sequence}");
     }
 
     /// <summary>A lead takes a suggestion into the model's draft, or leaves it. Both are written together.</summary>

@@ -74,12 +74,26 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Road road,
     }
 
     /// <summary>The newest revision of each guide, by code.</summary>
-    public async Task<IReadOnlyList<GuideListing>> ListAsync(CancellationToken cancel = default)
+    /// <param name="text">Found anywhere in its file; null for all.</param>
+    /// <param name="after">Only codes behind this one.</param>
+    public async Task<Page<GuideListing>> ListAsync(
+        string? text = null,
+        string? after = null,
+        int most = int.MaxValue - 1,
+        CancellationToken cancel = default
+    )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        var rows = await db
-            .Guides.Where(g => g.Revision == db.Guides.Where(h => h.Code == g.Code).Max(h => h.Revision))
+        var rows = db.Guides.Where(g => g.Revision == db.Guides.Where(h => h.Code == g.Code).Max(h => h.Revision));
+        if (!string.IsNullOrWhiteSpace(text))
+        {
+            var like = Like.Containing(text);
+            rows = rows.Where(g => EF.Functions.Like(g.Yaml, like, Like.Escape));
+        }
+
+        var page = await rows.Where(g => after == null || string.Compare(g.Code, after) > 0)
             .OrderBy(g => g.Code)
+            .Take(most + 1)
             .Select(g => new
             {
                 g.Code,
@@ -88,15 +102,8 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Road road,
                 g.At,
             })
             .ToListAsync(cancel);
-        return
-        [
-            .. rows.Select(r => new GuideListing(
-                r.Code,
-                r.Revision,
-                r.By,
-                DateTimeOffset.FromUnixTimeMilliseconds(r.At)
-            )),
-        ];
+        return Page.Of(page, most, await rows.CountAsync(cancel), g => g.Code)
+            .Select(g => new GuideListing(g.Code, g.Revision, g.By, DateTimeOffset.FromUnixTimeMilliseconds(g.At)));
     }
 
     /// <summary>All revisions of a guide, newest first.</summary>

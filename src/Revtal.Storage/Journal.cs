@@ -111,22 +111,17 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
 
     /// <summary>Cards of orders, newest first, open or not.</summary>
     /// <param name="text">Found in the customer, the serial or the model, or the number itself; null for all.</param>
-    /// <param name="below">Only numbers below this one: the key of the next page.</param>
-    public async Task<IReadOnlyList<string>> SearchAsync(
+    /// <param name="below">Only numbers below this one.</param>
+    public async Task<Page<string>> SearchAsync(
         string? text,
         Stage? stage,
-        int? below,
+        long? below,
         int most,
         CancellationToken cancel = default
     )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
         var rows = db.Orders.AsQueryable();
-        if (below is { } b)
-        {
-            rows = rows.Where(o => o.Number < b);
-        }
-
         if (stage?.ToString() is { } s)
         {
             rows = rows.Where(o => o.Stage == s);
@@ -134,24 +129,23 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
 
         if (!string.IsNullOrWhiteSpace(text))
         {
-            var like = $"%{Escaped(text.Trim())}%";
+            var like = Like.Containing(text);
             var number = int.TryParse(text.Trim(), out var n) ? n : -1;
             rows = rows.Where(o =>
                 o.Number == number
-                || EF.Functions.Like(o.Customer, like, "\\")
-                || EF.Functions.Like(o.Serial!, like, "\\")
-                || EF.Functions.Like(o.Model, like, "\\")
+                || EF.Functions.Like(o.Customer, like, Like.Escape)
+                || EF.Functions.Like(o.Serial!, like, Like.Escape)
+                || EF.Functions.Like(o.Model, like, Like.Escape)
             );
         }
 
-        return await rows.OrderByDescending(o => o.Number).Take(most).Select(o => o.Card).ToListAsync(cancel);
+        var page = await rows.Where(o => below == null || o.Number < below)
+            .OrderByDescending(o => o.Number)
+            .Take(most + 1)
+            .Select(o => new { o.Number, o.Card })
+            .ToListAsync(cancel);
+        return Page.Of(page, most, await rows.CountAsync(cancel), o => $"{o.Number}").Select(o => o.Card);
     }
-
-    // A percent sign or an underscore in a search means itself.
-    private static string Escaped(string text) =>
-        text.Replace("\\", "\\\\", StringComparison.Ordinal)
-            .Replace("%", "\\%", StringComparison.Ordinal)
-            .Replace("_", "\\_", StringComparison.Ordinal);
 
     /// <summary>How long past runs of a model took, in minutes, that came in by the same way.</summary>
     public async Task<IReadOnlyList<int>> RunMinutesAsync(string model, string way, CancellationToken cancel = default)

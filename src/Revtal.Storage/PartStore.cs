@@ -121,6 +121,18 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
             cancel
         );
 
+    /// <summary>Early catalogues do not say what a search looks through.</summary>
+    internal static async Task DescribeAsync(RevtalDb db)
+    {
+        foreach (var row in await db.PartKinds.Where(k => k.Search == "").ToListAsync())
+        {
+            var kind = Read(row.Body);
+            (row.Search, row.Least) = (PartLine.Words(kind), kind.Least);
+        }
+
+        await db.SaveChangesAsync();
+    }
+
     private static void Put(RevtalDb db, Dictionary<PartNumber, PartKindRow> known, IReadOnlyList<PartKind> kinds)
     {
         foreach (var kind in kinds)
@@ -128,7 +140,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
             var body = JsonSerializer.Serialize(kind, RevtalJson.Options);
             if (known.TryGetValue(kind.Number, out var row))
             {
-                (row.Body, row.Barcode) = (body, kind.Barcode);
+                (row.Body, row.Barcode, row.Search, row.Least) = (body, kind.Barcode, PartLine.Words(kind), kind.Least);
             }
             else
             {
@@ -138,6 +150,8 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
                         Number = kind.Number.ToString(),
                         Body = body,
                         Barcode = kind.Barcode,
+                        Search = PartLine.Words(kind),
+                        Least = kind.Least,
                     }
                 );
             }
@@ -153,6 +167,119 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
     )
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
+        return [.. (await Items(db, kinds, order, state).OrderBy(i => i.Id).ToListAsync(cancel)).Select(Item)];
+    }
+
+    /// <summary>A page of parts, by id.</summary>
+    /// <param name="after">Only ids above this one.</param>
+    public async Task<Page<PartItem>> ItemPageAsync(
+        PartNumber? kind,
+        int? order,
+        PartState? state,
+        long? after,
+        int most,
+        CancellationToken cancel = default
+    )
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        var rows = Items(db, kind is { } k ? [k] : null, order, state);
+        var page = await rows.Where(i => after == null || i.Id > after)
+            .OrderBy(i => i.Id)
+            .Take(most + 1)
+            .ToListAsync(cancel);
+        return Page.Of(page, most, await rows.CountAsync(cancel), i => $"{i.Id}").Select(Item);
+    }
+
+    /// <summary>A page of the catalogue with what lies on the shelf, by number.</summary>
+    /// <param name="text">A number, a barcode, or anything that the line says; null for all.</param>
+    /// <param name="onlyShort">Only what should be ordered.</param>
+    /// <param name="after">Only numbers behind this one.</param>
+    public async Task<Page<PartLine>> LinesAsync(
+        string? text,
+        bool onlyShort,
+        string? after,
+        int most,
+        CancellationToken cancel = default
+    )
+    {
+        var wanted = await WantedAsync(cancel);
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        var rows = db.PartKinds.AsNoTracking();
+        if (!string.IsNullOrWhiteSpace(text))
+        {
+            var like = Like.Containing(text.ToLowerInvariant());
+            rows = rows.Where(k => EF.Functions.Like(k.Search, like, Like.Escape));
+        }
+
+        if (!onlyShort)
+        {
+            var page = await rows.Where(k => after == null || string.Compare(k.Number, after) > 0)
+                .OrderBy(k => k.Number)
+                .Take(most + 1)
+                .Select(k => k.Body)
+                .ToListAsync(cancel);
+            return Page.Of(
+                await LinesAsync(db, [.. page.Select(Read)], wanted, cancel),
+                most,
+                await rows.CountAsync(cancel),
+                Key
+            );
+        }
+
+        // Nothing else can be short: the rest is neither planned nor wanted on the shelf.
+        string[] planned =
+        [
+            .. wanted.SelectMany(w => w.Numbers).Select(n => n.ToString().ToUpperInvariant()).Distinct(),
+        ];
+        var may = await rows.Where(k => k.Least > 0 || planned.Contains(k.Number.ToUpper()))
+            .OrderBy(k => k.Number)
+            .Select(k => k.Body)
+            .ToListAsync(cancel);
+        PartLine[] lines = [.. (await LinesAsync(db, [.. may.Select(Read)], wanted, cancel)).Where(l => l.Short > 0)];
+        return Page.Of(
+            [.. lines.Where(l => after is null || string.CompareOrdinal(Key(l), after) > 0).Take(most + 1)],
+            most,
+            lines.Length,
+            Key
+        );
+
+        static string Key(PartLine line) => line.Kind.Number.ToString();
+    }
+
+    /// <summary>These kinds with what lies on the shelf; the whole catalogue where none are named.</summary>
+    public async Task<IReadOnlyList<PartLine>> LinesAsync(
+        IReadOnlyList<PartKind>? kinds = null,
+        CancellationToken cancel = default
+    )
+    {
+        kinds ??= await KindsAsync(cancel);
+        var wanted = await WantedAsync(cancel);
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        return await LinesAsync(db, kinds, wanted, cancel);
+    }
+
+    // Of the parts, those in the shop or in a machine on its bench: those sold or scrapped only grow in number.
+    private static async Task<IReadOnlyList<PartLine>> LinesAsync(
+        RevtalDb db,
+        IReadOnlyList<PartKind> kinds,
+        IReadOnlyList<(int Order, IReadOnlyList<PartNumber> Numbers)> wanted,
+        CancellationToken cancel
+    )
+    {
+        var rows = await Items(db, [.. kinds.Select(k => k.Number)], null, null)
+            .Where(i => !Gone.Contains(i.State))
+            .OrderBy(i => i.Id)
+            .ToListAsync(cancel);
+        return PartLine.Of(kinds, [.. rows.Select(Item)], wanted);
+    }
+
+    private static IQueryable<PartItemRow> Items(
+        RevtalDb db,
+        IReadOnlyCollection<PartNumber>? kinds,
+        int? order,
+        PartState? state
+    )
+    {
         var rows = db.PartItems.AsNoTracking();
         if (kinds is not null)
         {
@@ -162,27 +289,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
 
         rows = order is null ? rows : rows.Where(i => i.Order == order);
         var named = state?.ToString();
-        rows = named is null ? rows : rows.Where(i => i.State == named);
-        return [.. (await rows.OrderBy(i => i.Id).ToListAsync(cancel)).Select(Item)];
-    }
-
-    /// <summary>
-    /// Parts that are in the shop or in a machine on its bench: not those sold, returned or scrapped, which only grow
-    /// in number.
-    /// </summary>
-    public async Task<IReadOnlyList<PartItem>> HereAsync(CancellationToken cancel = default)
-    {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        return
-        [
-            .. (
-                await db
-                    .PartItems.AsNoTracking()
-                    .Where(i => !Gone.Contains(i.State))
-                    .OrderBy(i => i.Id)
-                    .ToListAsync(cancel)
-            ).Select(Item),
-        ];
+        return named is null ? rows : rows.Where(i => i.State == named);
     }
 
     /// <summary>Parts come in. Pieces of a kit stay together.</summary>
@@ -359,10 +466,10 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
 
     /// <summary>The ledger, newest last.</summary>
     /// <param name="after">Only lines after this id.</param>
-    public async Task<IReadOnlyList<LedgerLine>> LedgerAsync(
-        long? item = null,
-        long after = 0,
-        int most = 200,
+    public async Task<Page<LedgerLine>> LedgerAsync(
+        long? item,
+        long? after,
+        int most,
         CancellationToken cancel = default
     )
     {
@@ -370,12 +477,15 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
         var lines =
             from m in db.StockMoves.AsNoTracking()
             join i in db.PartItems.AsNoTracking() on m.Item equals i.Id
-            where m.Id > after && (item == null || m.Item == item)
-            orderby m.Id
+            where item == null || m.Item == item
             select new { m, i.Kind };
-        return
-        [
-            .. (await lines.Take(most).ToListAsync(cancel)).Select(l => new LedgerLine(
+        var page = await lines
+            .Where(l => after == null || l.m.Id > after)
+            .OrderBy(l => l.m.Id)
+            .Take(most + 1)
+            .ToListAsync(cancel);
+        return Page.Of(page, most, await lines.CountAsync(cancel), l => $"{l.m.Id}")
+            .Select(l => new LedgerLine(
                 l.m.Id,
                 l.m.Item,
                 l.Kind,
@@ -386,8 +496,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
                 l.m.Note,
                 DateTimeOffset.FromUnixTimeMilliseconds(l.m.At),
                 l.m.By
-            )),
-        ];
+            ));
     }
 
     /// <summary>What the plans of open orders want from the catalogue, order by order.</summary>

@@ -45,7 +45,7 @@ public sealed partial class PeopleStore(IDbContextFactory<RevtalDb> databases, R
     /// <summary>Adds somebody, or gives a known id a new name or role.</summary>
     /// <param name="may">Proves that the sender may, given everybody as they are when it is done.</param>
     /// <exception cref="RefusedException">The id or name cannot be used, or nobody would be left who leads.</exception>
-    public async Task<Person> PutAsync(
+    public async Task<Put<Person>> PutAsync(
         Person person,
         Hand hand,
         Action<IReadOnlyList<Person>> may,
@@ -81,6 +81,7 @@ public sealed partial class PeopleStore(IDbContextFactory<RevtalDb> databases, R
                     );
                 }
 
+                var isNew = people.All(p => p.Id != named.Id);
                 db.Entry(
                     new PersonRow
                     {
@@ -88,8 +89,8 @@ public sealed partial class PeopleStore(IDbContextFactory<RevtalDb> databases, R
                         Name = named.Name,
                         Role = named.Role.ToString(),
                     }
-                ).State = people.Any(p => p.Id == named.Id) ? EntityState.Modified : EntityState.Added;
-                return named;
+                ).State = isNew ? EntityState.Added : EntityState.Modified;
+                return new Put<Person>(named, isNew);
             },
             cancel
         );

@@ -179,6 +179,12 @@ public sealed class PartKindRow
     public required string Body { get; set; }
 
     public string? Barcode { get; set; }
+
+    /// <summary>All that a search looks through, in small letters.</summary>
+    public required string Search { get; set; }
+
+    /// <summary>How many should lie on the shelf.</summary>
+    public int Least { get; set; }
 }
 
 /// <summary>One physical part.</summary>

@@ -42,6 +42,7 @@ public static class SqliteStore
             if (!IsCurrent(folder.Path))
             {
                 await db.Database.MigrateAsync();
+                await PartStore.DescribeAsync(db);
 
                 // Kept in the file from then on.
                 await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL");
@@ -99,8 +100,16 @@ public static class SqliteStore
             .OfType<string>()
             .ToHashSet();
         return applied.IsSubsetOf(known)
-            ? applied.Count == known.Count
+            ? applied.Count == known.Count && IsDescribed(connection)
             : throw new StoreException($"{file} was written by a newer Revtal. Start that one, or a newer one.");
+    }
+
+    // A start may have been killed between the last migration and what only this program can fill in.
+    private static bool IsDescribed(SqliteConnection connection)
+    {
+        using var command = connection.CreateCommand();
+        command.CommandText = "SELECT 1 FROM part_kinds WHERE Search = '' LIMIT 1";
+        return command.ExecuteScalar() is null;
     }
 
     // A file that was cut off still opens; it fails when somebody asks for what is no longer there.

@@ -33,14 +33,16 @@ internal static class StockRows
     {
         db.Command(
                 """
-                INSERT INTO part_kinds ("Number", "Body", "Barcode")
-                VALUES (@p0, @p1, @p2)
+                INSERT INTO part_kinds ("Number", "Body", "Barcode", "Search", "Least")
+                VALUES (@p0, @p1, @p2, @p3, @p4)
                 ON CONFLICT DO NOTHING
                 """,
                 transaction,
                 kind.Number,
                 JsonSerializer.Serialize(kind, RevtalJson.Options),
-                kind.Barcode
+                kind.Barcode,
+                PartLine.Words(kind),
+                kind.Least
             )
             .ExecuteNonQuery();
         var id = db.Command(

@@ -226,9 +226,9 @@ public sealed class SpdDecoderTests
             .ToArray();
         var reading = CaptureDecoder.Decode(files);
         Assert.Equal([Source.FirmwareTables, Source.OperatingSystem, Source.ModuleEeprom], reading.Sources);
-        Assert.Equal("OS4S-16G32", reading.Module!.PartNumber);
+        Assert.Equal("OS4S-16G32", reading.Modules.Single().PartNumber);
         var two = CaptureDecoder.Decode([new("a", ModuleEeprom.Write(Ddr4)), new("b", ModuleEeprom.Write(Ddr5))]);
-        Assert.Equal((2, null), (two.Modules.Count, two.Module));
+        Assert.Equal(["DDR4", "DDR5"], two.Modules.Select(m => m.Type));
         Assert.Equal("spd-unknown", Assert.Throws<RefusedException>(() => SpdDecoder.Decode(new byte[256])).Code);
     }
 }

@@ -61,23 +61,22 @@ public sealed class PicturesTests
     }
 
     [Fact]
-    public void A_library_is_read_whole_or_not_at_all()
+    public async Task A_library_is_read_whole_or_not_at_all()
     {
         var picture = Pictures.Make(Draw(40, 20, SKEncodedImageFormat.Png));
-        var zip = GuideLibrary.Write([("FJ14", "a: 1")], [(picture.Hash, picture.Content)]);
+        var zip = await Library(
+            GuideLibrary.Guide("FJ14", "a: 1"),
+            GuideLibrary.Picture(picture.Hash, picture.Content)
+        );
         var read = GuideLibrary.Read(new MemoryStream(zip));
         Assert.Equal(
             ("guides/FJ14.yaml", "a: 1", picture.Hash),
             (read.Guides[0].Name, read.Guides[0].Yaml, read.Pictures[0].Hash)
         );
+        var misnamed = await Library(GuideLibrary.Picture(new string('0', 64), picture.Content));
         Assert.Equal("library-unreadable", Refused(() => GuideLibrary.Read(new MemoryStream([1, 2, 3]))));
         Assert.Equal("library-file", Refused(() => GuideLibrary.Read(new MemoryStream(Zip("../etc/x.yaml", "a")))));
-        Assert.Equal(
-            "library-picture",
-            Refused(() =>
-                GuideLibrary.Read(new MemoryStream(GuideLibrary.Write([], [(new string('0', 64), picture.Content)])))
-            )
-        );
+        Assert.Equal("library-picture", Refused(() => GuideLibrary.Read(new MemoryStream(misnamed))));
         Assert.Equal(
             "library-too-large",
             Refused(() => GuideLibrary.Read(new MemoryStream(Zip("guides/X.yaml", new string('a', 8 << 20)))))
@@ -87,6 +86,13 @@ public sealed class PicturesTests
     private static string Code(byte[] file) => Refused(() => Pictures.Make(file));
 
     private static string Refused(Func<object> action) => Assert.Throws<RefusedException>(action).Code;
+
+    private static async Task<byte[]> Library(params (string, byte[])[] files)
+    {
+        var bytes = new MemoryStream();
+        await GuideLibrary.WriteAsync(bytes, files.ToAsyncEnumerable());
+        return bytes.ToArray();
+    }
 
     private static byte[] Zip(string name, string text)
     {

@@ -60,7 +60,7 @@ public sealed class ClockTests : IAsyncLifetime
         clock.Advance(TimeSpan.FromMinutes(75));
         await mara.NoteAsync(order, new NoteRequest("rang back"));
         var journal = await mara.EntriesAsync(order);
-        Assert.Equal([Monday, Monday.AddMinutes(75)], journal.Entries.Select(e => e.At));
+        Assert.Equal([Monday, Monday.AddMinutes(75)], journal.Select(e => e.At));
     }
 
     [Fact]
@@ -87,7 +87,7 @@ public sealed class ClockTests : IAsyncLifetime
         Assert.Equal(HttpStatusCode.NotFound, (await http.GetAsync($"c/{invite.Code}")).StatusCode);
         clock.Advance(TimeSpan.FromMinutes(5));
         await mara.NoteAsync(order, new NoteRequest("five minutes later"));
-        var at = (await mara.EntriesAsync(order)).Entries.Select(e => e.At).ToArray();
+        var at = (await mara.EntriesAsync(order)).Select(e => e.At).ToArray();
         Assert.Equal(at.Order(), at);
         Assert.Equal(TimeSpan.FromMinutes(5), at[^1] - at[^2]);
     }

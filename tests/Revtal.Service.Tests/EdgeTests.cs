@@ -25,7 +25,7 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         {
             var key = Guid.NewGuid().ToString();
             var answers = await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => ReceiveAsync(key, 2)));
-            Assert.All(answers, a => Assert.Equal(HttpStatusCode.OK, a.Status));
+            Assert.All(answers, a => Assert.Equal(HttpStatusCode.Created, a.Status));
             Assert.Single(answers.Select(a => a.Text).Distinct());
             Assert.Equal(before + (round * 2), (await ines.PartAsync("EDGE-8")).Items.Count);
         }
@@ -68,7 +68,7 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         await ines.PutPartAsync("EDGE-8", new PartRequest("8 GB", 24.90m, Story.Module(8)));
         var before = (await ines.PartAsync("EDGE-8")).Items.Count;
         var key = Guid.NewGuid().ToString();
-        Assert.Equal(HttpStatusCode.OK, (await ReceiveAsync(key, 2)).Status);
+        Assert.Equal(HttpStatusCode.Created, (await ReceiveAsync(key, 2)).Status);
         var (status, text) = await ReceiveAsync(key, 3);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
         Assert.Contains("key-reused", text, StringComparison.Ordinal);
@@ -243,7 +243,7 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     {
         var order = (await ines.TakeInAsync(Story.TakeIn)).Order;
         await ines.InviteAsync(order, new InviteRequest(Phase.Before));
-        var entry = (await ines.EntriesAsync(order)).Entries.Single(e => e.Kind.StartsWith("reading-invited"));
+        var entry = (await ines.EntriesAsync(order)).Single(e => e.Kind.StartsWith("reading-invited"));
         Assert.Equal("before", entry.Body.GetProperty("phase").GetString());
         Assert.Equal("", entry.Body.GetProperty("codeHash").GetString());
     }
@@ -281,7 +281,7 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
 
         await using (var again = await ServiceProcess.StartAsync(folder, program: "revtal-demo"))
         {
-            Assert.Equal(20, (await again.As(null).SearchAsync(null, limit: 50)).Cards.Count);
+            Assert.Equal(20, (await again.As(null).SearchAsync(null, limit: 50)).Items.Count);
         }
 
         Directory.Delete(folder, recursive: true);

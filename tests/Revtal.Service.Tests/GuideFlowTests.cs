@@ -187,7 +187,12 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
                 $"    pictures: {{ open: [{hash}] }}\n    minutes: 9\n",
                 StringComparison.Ordinal
             );
-        var library = GuideLibrary.Write([("AA7", yaml)], [(hash, jpeg)]);
+        var zip = new MemoryStream();
+        await GuideLibrary.WriteAsync(
+            zip,
+            new[] { GuideLibrary.Guide("AA7", yaml), GuideLibrary.Picture(hash, jpeg) }.ToAsyncEnumerable()
+        );
+        var library = zip.ToArray();
         await using var other = await ServiceProcess.StartAsync();
         var there = other.As("ines");
         for (var twice = 0; twice < 2; twice++)

@@ -43,7 +43,7 @@ public sealed class KilledStartTests
             await using (var again = await ServiceProcess.StartAsync(folder))
             {
                 Assert.Equal("ready\n", await again.Http.GetStringAsync("readyz"));
-                Assert.Equal(old, (await again.As(null).SearchAsync(null)).Cards.Count > 0);
+                Assert.Equal(old, (await again.As(null).SearchAsync(null)).Items.Count > 0);
             }
 
             Directory.Delete(folder, recursive: true);

@@ -130,11 +130,11 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         await mara.NoteAsync(number, new NoteRequest("fetched on Friday"));
         Assert.Equal(
             Stage.Cancelled,
-            (await mara.SearchAsync(null, Stage.Cancelled)).Cards.Single(c => c.Number == number).Stage
+            (await mara.SearchAsync(null, Stage.Cancelled)).Items.Single(c => c.Number == number).Stage
         );
         Assert.Equal(
             ["taken-in/1", "parked/1", "resumed/1", "cancelled/1", "note-added/1"],
-            (await mara.EntriesAsync(number)).Entries.Select(e => e.Kind)
+            (await mara.EntriesAsync(number)).Select(e => e.Kind)
         );
     }
 
@@ -195,7 +195,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
                 before.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict)),
                 after.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict))
             );
-            Assert.Equal(20, (await second.As(null).SearchAsync(null)).Cards.Count);
+            Assert.Equal(20, (await second.As(null).SearchAsync(null)).Items.Count);
         }
 
         Directory.Delete(folder, recursive: true);

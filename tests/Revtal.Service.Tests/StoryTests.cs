@@ -64,7 +64,7 @@ public sealed class StoryTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         Assert.Equal(Enumerable.Range(1, order.Head), order.Journal.Select(l => l.Sequence));
         Assert.Equal(["sanne", "mara", "mara", "sanne"], order.Journal.Take(4).Select(l => l.By));
         Assert.DoesNotContain((await desk.BoardAsync()).Cards, c => c.Number == number);
-        Assert.Contains((await desk.SearchAsync("Tide-gauge")).Cards, c => c.Number == number);
+        Assert.Contains((await desk.SearchAsync("Tide-gauge")).Items, c => c.Number == number);
     }
 
     [Fact]

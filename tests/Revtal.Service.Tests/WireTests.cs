@@ -2,6 +2,9 @@ using System.Net;
 using System.Net.Http.Headers;
 using System.Text;
 using System.Text.Json;
+using System.Text.Json.Nodes;
+using Revtal.Contracts;
+using Revtal.Core.Guides;
 using Xunit;
 
 namespace Revtal.Tests.Service;
@@ -127,16 +130,83 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
 
         var client = service.As("mara");
         var all = new List<int>();
-        for (int? below = int.MaxValue; below is { } b; )
+        string? after = null;
+        do
         {
-            var page = await client.SearchAsync(null, below: b, limit: 2);
-            all.AddRange(page.Cards.Select(c => c.Number));
-            below = page.NextBelow;
-        }
+            var page = await client.SearchAsync(null, after: after, limit: 2);
+            all.AddRange(page.Items.Select(c => c.Number));
+            Assert.InRange(page.Total, 3, int.MaxValue);
+            after = page.Next;
+        } while (after is not null);
 
         Assert.Equal(all.OrderDescending(), all);
         Assert.Equal(all.Distinct().Count(), all.Count);
         Assert.True(all.Count >= 3);
+    }
+
+    // Walked two by two each list is the one that is had at once, and each page tells how many there are.
+    [Theory]
+    [InlineData("orders")]
+    [InlineData("orders/{order}/entries")]
+    [InlineData("parts")]
+    [InlineData("parts?only-short=true")]
+    [InlineData("parts?text=pages")]
+    [InlineData("parts/items")]
+    [InlineData("parts/ledger")]
+    [InlineData("guides")]
+    [InlineData("suggestions")]
+    public async Task Every_list_goes_on_by_its_key(string list)
+    {
+        var ines = service.As("ines");
+        await ines.TakeInAsync(Story.TakeIn);
+        var order = (await ines.TakeInAsync(Story.TakeIn)).Order;
+        for (var i = 0; i < 5; i++)
+        {
+            await ines.NoteAsync(order, new NoteRequest($"{i}"));
+            await ines.PutPartAsync($"PAGES-{i}", new PartRequest("8 GB", 9, Story.Module(8), Least: i + 100));
+            await ines.ReceiveAsync($"PAGES-{i}", new ReceiveRequest(1));
+            await ines.SuggestAsync(order, new SuggestRequest(new GuideChange(GuideChangeKind.Trap, "open", $"{i}")));
+        }
+
+        var path = list.Replace("{order}", $"{order}", StringComparison.Ordinal);
+        path += path.Contains('?', StringComparison.Ordinal) ? "&" : "?";
+        var whole = await PageAsync($"{path}limit=500");
+        var walked = new List<string>();
+        string? after = null;
+        do
+        {
+            var page = await PageAsync($"{path}limit=2{(after is null ? "" : $"&after={after}")}");
+            Assert.Equal((int)whole["total"]!, (int)page["total"]!);
+            Assert.InRange(page["items"]!.AsArray().Count, 1, 2);
+            walked.AddRange(page["items"]!.AsArray().Select(i => i!.ToJsonString()));
+            after = (string?)page["next"];
+        } while (after is not null);
+
+        Assert.Equal(whole["items"]!.AsArray().Select(i => i!.ToJsonString()), walked);
+        Assert.Equal((int)whole["total"]!, walked.Count);
+        Assert.InRange(walked.Count, 2, 500);
+
+        async Task<JsonNode> PageAsync(string path) =>
+            JsonNode.Parse(await service.Http.GetStringAsync($"api/v1/{path}"))!;
+    }
+
+    [Theory]
+    [InlineData("orders?after=x", "after")]
+    [InlineData("orders?limit=0", "limit")]
+    [InlineData("orders?limit=501", "limit")]
+    [InlineData("orders?stage=nowhere", "stage wants one of taken-in")]
+    [InlineData("parts/items?state=InStock", "state wants one of in-stock")]
+    [InlineData("parts/items?order=first", "order wants a whole number")]
+    [InlineData("parts?only-short=perhaps", "only-short wants true or false")]
+    [InlineData("suggestions?after=1.2", "after")]
+    [InlineData("parts/find", "text is missing")]
+    public async Task A_parameter_that_cannot_be_read_is_named(string path, string said)
+    {
+        using var answer = await service.Http.GetAsync($"api/v1/{path}");
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        var problem = JsonNode.Parse(await answer.Content.ReadAsStringAsync())!;
+        Assert.Equal("bad-request", (string?)problem["code"]);
+        Assert.Contains(said, (string?)problem["detail"], StringComparison.Ordinal);
     }
 
     [Fact]

@@ -28,6 +28,7 @@ public sealed class GoldenTests : IDisposable
         ["databases/parts.db"] = "2f4fad60249da2f7e4bfc853b23143e27bef265215d398f689b3388ebbf439ba",
         ["databases/measuring.db"] = "8b930011eb8dd882603408b1065686be7c874bf0fda16365805559869d4568a1",
         ["databases/requests.db"] = "a1709b745ea7d920459087aa1066e7cd2d77293bb31c05e6042fed486d4dac1f",
+        ["databases/search.db"] = "9a1df9cb47102461df284ca8cd25543d053f5854ed014045f9f0c076a50d91c5",
     };
 
     // Early bodies also held what follows from the rest; it is computed now and no longer written.
@@ -57,6 +58,7 @@ public sealed class GoldenTests : IDisposable
             { "parts", 276, 18 },
             { "measuring", 335, 20 },
             { "requests", 335, 20 },
+            { "search", 335, 20 },
         };
 
     public void Dispose() => Directory.Delete(folder, recursive: true);
@@ -125,6 +127,10 @@ public sealed class GoldenTests : IDisposable
         var journal = new Journal(databases, connections);
         var guides = new GuideShelf(databases, new Road(databases, connections), GuideYaml.Read);
         Assert.Equal(entries, (await journal.ChangesAsync(0, 1000)).Count);
+
+        var parts = new PartStore(databases, new Road(databases, connections));
+        var found = await parts.LinesAsync("MODULE", onlyShort: false, after: null, most: 50);
+        Assert.Equal((await parts.KindsAsync()).Count(k => k.Module is not null), found.Total);
 
         var stood = await StagesAsync(databases);
         Assert.Equal(orders, await ProjectionRows.RebuildAsync(databases, journal, guides));

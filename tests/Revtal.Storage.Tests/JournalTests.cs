@@ -132,7 +132,7 @@ public sealed class JournalTests : IAsyncLifetime
             await TakeInAsync();
         }
 
-        Assert.Equal(found, (await journal.SearchAsync(text, null, null, 50)).Count);
+        Assert.Equal(found, (await journal.SearchAsync(text, null, null, 50)).Total);
     }
 
     [Fact]

@@ -883,7 +883,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The catalogue, with what lies on the shelf and what plans want */
+        /** The catalogue by number, with what lies on the shelf and what plans want */
         get: operations["getParts"];
         put?: never;
         post?: never;
@@ -900,7 +900,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Physical parts */
+        /** Physical parts, oldest first */
         get: operations["getPartItems"];
         put?: never;
         post?: never;
@@ -2174,12 +2174,6 @@ export interface components {
             settings: string[];
             shown?: null | components["schemas"]["DummyStartView"];
         };
-        /** @description Entries after a sequence; a full page has more behind it. */
-        EntriesView: {
-            entries: components["schemas"]["EntryView"][];
-            /** Format: int32 */
-            nextAfter: null | number;
-        };
         /** @description One entry, whole. */
         EntryView: {
             /** Format: int64 */
@@ -3103,14 +3097,82 @@ export interface components {
             watch: null | components["schemas"]["Watch"];
             journal: components["schemas"]["JournalLine"][];
         };
-        /** @description Found orders, newest first. */
-        OrdersView: {
-            cards: components["schemas"]["OrderCard"][];
+        /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
+        PageOfEntryView: {
+            items: components["schemas"]["EntryView"][];
             /**
              * Format: int32
-             * @description Ask again with this to see older ones; null at the end.
+             * @description How many there are on all pages.
              */
-            nextBelow: null | number;
+            total: number;
+            /** @description Asks for the next page, as `after`; null on the last. */
+            next: null | string;
+        };
+        /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
+        PageOfGuideLine: {
+            items: components["schemas"]["GuideLine"][];
+            /**
+             * Format: int32
+             * @description How many there are on all pages.
+             */
+            total: number;
+            /** @description Asks for the next page, as `after`; null on the last. */
+            next: null | string;
+        };
+        /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
+        PageOfLedgerView: {
+            items: components["schemas"]["LedgerView"][];
+            /**
+             * Format: int32
+             * @description How many there are on all pages.
+             */
+            total: number;
+            /** @description Asks for the next page, as `after`; null on the last. */
+            next: null | string;
+        };
+        /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
+        PageOfOrderCard: {
+            items: components["schemas"]["OrderCard"][];
+            /**
+             * Format: int32
+             * @description How many there are on all pages.
+             */
+            total: number;
+            /** @description Asks for the next page, as `after`; null on the last. */
+            next: null | string;
+        };
+        /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
+        PageOfPartItem: {
+            items: components["schemas"]["PartItem"][];
+            /**
+             * Format: int32
+             * @description How many there are on all pages.
+             */
+            total: number;
+            /** @description Asks for the next page, as `after`; null on the last. */
+            next: null | string;
+        };
+        /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
+        PageOfPartLine: {
+            items: components["schemas"]["PartLine"][];
+            /**
+             * Format: int32
+             * @description How many there are on all pages.
+             */
+            total: number;
+            /** @description Asks for the next page, as `after`; null on the last. */
+            next: null | string;
+        };
+        /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
+        PageOfSuggestionView: {
+            items: components["schemas"]["SuggestionView"][];
+            /**
+             * Format: int32
+             * @description How many there are on all pages.
+             */
+            total: number;
+            /** @description Asks for the next page, as `after`; null on the last. */
+            next: null | string;
         };
         /**
          * @description What becomes of a part that came out.
@@ -3389,7 +3451,7 @@ export interface components {
         /** @description RFC 9457. */
         Problem: {
             /** @description urn:revtal: and the code. */
-            type?: string;
+            type: string;
             /** @description What sort of refusal it is. */
             title: string;
             /** @description The HTTP status. */
@@ -3397,9 +3459,9 @@ export interface components {
             /** @description Why, and what to do instead. */
             detail: string;
             /** @description A stable short name of the rule, for scripts: power-not-isolated. */
-            code?: string;
+            code: string;
             /** @description What the service's log calls this request. */
-            trace?: string;
+            traceId?: string;
             /** @description Where the order stands by now, when If-Match named an earlier state. */
             head?: number;
             /** @description What may be said to it, where doing as it asks is not the only way. */
@@ -3480,8 +3542,6 @@ export interface components {
             missing: string[];
             /** @description Where two sources said different things. */
             conflicts: components["schemas"]["SourceConflict"][];
-            /** @description The one module of a capture that holds one EEPROM; null for none, or for several. */
-            module: components["schemas"]["SpdModule"];
         };
         /** @description One reading of an order, in a line. */
         ReadingLine: {
@@ -3818,8 +3878,8 @@ export interface components {
             whyUnsuited: null | string;
         };
         /**
-         * @description Something of the shop changed outside its orders; sent as a server-sent event of the type `shop`, without an id:
-         *     who was away asks anew.
+         * @description Something of the shop changed outside its orders; sent as a server-sent event of the type `shop`, without an
+         *     id: who was away asks anew.
          */
         ShopChange: {
             /** @enum {unknown} */
@@ -4486,7 +4546,16 @@ export interface operations {
                     "application/json": components["schemas"]["BoardView"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -4511,6 +4580,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The machine's serial number, as it was typed or read.
+                 * @example QT40-2215
+                 */
                 serial: string;
             };
             cookie?: never;
@@ -4526,7 +4599,7 @@ export interface operations {
                     "application/json": components["schemas"]["MachineView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -4535,7 +4608,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -4544,7 +4617,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -4568,20 +4641,50 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "phase": "before",
+                 *       "seen": {
+                 *         "firmwareShows": 8589934592,
+                 *         "systemShows": 8482560410,
+                 *         "slots": [
+                 *           {
+                 *             "slot": "S1",
+                 *             "module": {
+                 *               "size": 8589934592
+                 *             }
+                 *           }
+                 *         ]
+                 *       }
+                 *     }
+                 */
                 "application/json": components["schemas"]["ReadingRequest"];
             };
         };
@@ -4595,7 +4698,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -4604,7 +4707,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -4613,7 +4716,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -4622,7 +4725,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -4631,7 +4734,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -4640,7 +4743,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -4649,7 +4752,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -4658,8 +4779,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4687,6 +4826,17 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "format": "revtal-capture/1",
+                 *       "files": [
+                 *         {
+                 *           "name": "meminfo",
+                 *           "content": "TWVtVG90YWw6ICAgICAgIDgwMDAwMDAga0IK"
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["CaptureBundle"];
             };
         };
@@ -4700,7 +4850,7 @@ export interface operations {
                     "application/json": components["schemas"]["Reading"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -4709,7 +4859,43 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -4733,20 +4919,39 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "phase": "before",
+                 *       "minutes": 30
+                 *     }
+                 */
                 "application/json": components["schemas"]["InviteRequest"];
             };
         };
@@ -4760,7 +4965,7 @@ export interface operations {
                     "application/json": components["schemas"]["InviteView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -4769,7 +4974,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -4778,7 +4983,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -4787,7 +4992,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -4796,7 +5001,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -4805,7 +5010,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -4814,7 +5019,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -4823,8 +5046,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4848,6 +5089,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description What the machine runs: linux, windows or macos.
+                 * @example linux
+                 */
                 system: string;
             };
             cookie?: never;
@@ -4863,7 +5108,7 @@ export interface operations {
                     "text/plain": string;
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -4872,7 +5117,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -4881,7 +5126,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -4904,23 +5149,50 @@ export interface operations {
     addPhoto: {
         parameters: {
             query?: {
+                /**
+                 * @description A step of the run sheet.
+                 * @example open.side-panel
+                 */
                 step?: string;
+                /**
+                 * @description What the picture shows, in a line.
+                 * @example Left latch, before
+                 */
                 caption?: string;
             };
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+                "image/webp": string;
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -4931,7 +5203,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -4940,7 +5212,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -4949,7 +5221,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -4958,7 +5230,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -4967,7 +5239,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -4976,7 +5248,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -4985,7 +5257,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -4994,8 +5284,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5018,18 +5326,30 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+                "image/webp": string;
+            };
+        };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5037,7 +5357,7 @@ export interface operations {
                     "application/json": components["schemas"]["PictureKept"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -5046,7 +5366,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -5055,7 +5375,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -5064,7 +5384,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5073,7 +5402,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -5082,8 +5429,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5105,10 +5470,18 @@ export interface operations {
     getPicture: {
         parameters: {
             query?: {
+                /**
+                 * @description The copy of at most 480 pixels.
+                 * @example true
+                 */
                 small?: boolean;
             };
             header?: never;
             path: {
+                /**
+                 * @description SHA-256 of the picture, lower-case hexadecimal.
+                 * @example 0000000000000000000000000000000000000000000000000000000000000000
+                 */
                 hash: string;
             };
             cookie?: never;
@@ -5124,7 +5497,7 @@ export interface operations {
                     "image/jpeg": string;
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -5133,7 +5506,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5142,7 +5515,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -5180,7 +5553,16 @@ export interface operations {
                     "application/zip": string;
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -5203,18 +5585,32 @@ export interface operations {
     importLibrary: {
         parameters: {
             query?: {
+                /**
+                 * @description Only tells what it would do.
+                 * @example true
+                 */
                 "dry-run"?: boolean;
             };
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -5225,7 +5621,7 @@ export interface operations {
                     "application/json": components["schemas"]["LibraryImported"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -5234,7 +5630,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -5243,7 +5639,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -5252,7 +5648,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5261,7 +5666,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -5270,8 +5693,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5305,10 +5746,19 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Change"];
+                    "text/event-stream": components["schemas"]["Change"] | components["schemas"]["ShopChange"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -5331,9 +5781,25 @@ export interface operations {
     searchOrders: {
         parameters: {
             query?: {
+                /**
+                 * @description Found in customer, serial or model, or the order's number.
+                 * @example choir
+                 */
                 text?: string;
-                stage?: string;
-                below?: number;
+                /**
+                 * @description Only orders at this stage.
+                 * @example on-bench
+                 */
+                stage?: "taken-in" | "measured" | "planned" | "agreed" | "on-bench" | "checking" | "watching" | "ready" | "handed-back" | "parked" | "cancelled";
+                /**
+                 * @description Where the page before ended: its `next`.
+                 * @example 120
+                 */
+                after?: string;
+                /**
+                 * @description How many at most, 1 to 500.
+                 * @example 50
+                 */
                 limit?: number;
             };
             header?: never;
@@ -5348,10 +5814,10 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OrdersView"];
+                    "application/json": components["schemas"]["PageOfOrderCard"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -5360,7 +5826,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -5384,9 +5859,15 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path?: never;
@@ -5394,6 +5875,16 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "model": "FJ14",
+                 *       "customer": "Choir's archive",
+                 *       "complaint": "slow with large scores",
+                 *       "serial": "NF14-77",
+                 *       "backup": "made",
+                 *       "sealConsent": "no-seal"
+                 *     }
+                 */
                 "application/json": components["schemas"]["TakeInRequest"];
             };
         };
@@ -5407,7 +5898,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -5416,7 +5907,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -5425,7 +5916,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -5434,7 +5925,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5443,7 +5943,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -5452,8 +5970,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5477,6 +6013,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
@@ -5492,7 +6032,7 @@ export interface operations {
                     "application/json": components["schemas"]["OrderView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -5501,7 +6041,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5510,7 +6050,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -5533,11 +6073,23 @@ export interface operations {
     getEntries: {
         parameters: {
             query?: {
-                after?: number;
+                /**
+                 * @description Where the page before ended: its `next`.
+                 * @example 120
+                 */
+                after?: string;
+                /**
+                 * @description How many at most, 1 to 500.
+                 * @example 50
+                 */
                 limit?: number;
             };
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
@@ -5550,10 +6102,10 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EntriesView"];
+                    "application/json": components["schemas"]["PageOfEntryView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -5562,7 +6114,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5571,7 +6123,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -5596,6 +6148,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
@@ -5611,7 +6167,7 @@ export interface operations {
                     "application/json": components["schemas"]["CheckResult"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -5620,7 +6176,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5629,7 +6185,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -5654,7 +6228,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
+                /**
+                 * @description The entry's place in the journal of its order, from 1.
+                 * @example 7
+                 */
                 sequence: number;
             };
             cookie?: never;
@@ -5666,9 +6248,11 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["CaptureBundle"];
+                };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -5677,7 +6261,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5686,7 +6270,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -5710,20 +6294,38 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "reason": "the customer keeps the smaller module"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ReasonRequest"];
             };
         };
@@ -5737,7 +6339,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -5746,7 +6348,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -5755,7 +6357,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -5764,7 +6366,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5773,7 +6375,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5782,7 +6384,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -5791,7 +6393,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -5800,8 +6420,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5824,20 +6462,39 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "to": "M. Alto",
+                 *       "oldParts": "both modules in the bag"
+                 *     }
+                 */
                 "application/json": components["schemas"]["HandBackRequest"];
             };
         };
@@ -5851,7 +6508,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -5860,7 +6517,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -5869,7 +6526,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -5878,7 +6535,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5887,7 +6544,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -5896,7 +6553,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -5905,7 +6562,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -5914,8 +6589,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5938,20 +6631,38 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "reason": "the part comes on Thursday"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ReasonRequest"];
             };
         };
@@ -5965,7 +6676,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -5974,7 +6685,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -5983,7 +6694,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -5992,7 +6703,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6001,7 +6712,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6010,7 +6721,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -6019,7 +6730,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6028,8 +6757,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6052,14 +6799,27 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
@@ -6075,7 +6835,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -6084,7 +6844,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -6093,7 +6853,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6102,7 +6862,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6111,7 +6871,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6120,7 +6880,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -6129,7 +6889,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6138,8 +6898,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6162,20 +6940,38 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "reason": "the customer buys another machine"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ReasonRequest"];
             };
         };
@@ -6189,7 +6985,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -6198,7 +6994,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -6207,7 +7003,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6216,7 +7012,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6225,7 +7021,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6234,7 +7030,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -6243,7 +7039,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6252,8 +7066,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6276,20 +7108,39 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "text": "one clip was broken before",
+                 *       "step": "open.hatch"
+                 *     }
+                 */
                 "application/json": components["schemas"]["NoteRequest"];
             };
         };
@@ -6303,7 +7154,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -6312,7 +7163,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -6321,7 +7172,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6330,7 +7181,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6339,7 +7190,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6348,7 +7199,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -6357,7 +7208,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6366,8 +7235,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6390,21 +7277,46 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
+                /**
+                 * @description A step of the run sheet.
+                 * @example open.side-panel
+                 */
                 step: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "groups": {
+                 *         "hatch": 1
+                 *       },
+                 *       "note": "dry thread"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ConfirmRequest"];
             };
         };
@@ -6418,7 +7330,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -6427,7 +7339,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -6436,7 +7348,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6445,7 +7357,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6454,7 +7366,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6463,7 +7375,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -6472,7 +7384,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6481,8 +7411,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6505,21 +7453,43 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
+                /**
+                 * @description A step of the run sheet.
+                 * @example open.side-panel
+                 */
                 step: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "reason": "the screw head is torn"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ReasonRequest"];
             };
         };
@@ -6533,7 +7503,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -6542,7 +7512,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -6551,7 +7521,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6560,7 +7530,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6569,7 +7539,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6578,7 +7548,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -6587,7 +7557,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6596,8 +7584,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6620,21 +7626,43 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
+                /**
+                 * @description A step of the run sheet.
+                 * @example open.side-panel
+                 */
                 step: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "reason": "pressed too early"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ReasonRequest"];
             };
         };
@@ -6648,7 +7676,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -6657,7 +7685,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -6666,7 +7694,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6675,7 +7703,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6684,7 +7712,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6693,7 +7721,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -6702,7 +7730,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6711,8 +7757,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6735,20 +7799,40 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "gate": "still-cooling",
+                 *       "step": "isolate.cool-down",
+                 *       "reason": "came in cold"
+                 *     }
+                 */
                 "application/json": components["schemas"]["WaiveRequest"];
             };
         };
@@ -6762,7 +7846,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -6771,7 +7855,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -6780,7 +7864,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6789,7 +7873,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6798,7 +7882,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6807,7 +7891,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -6816,7 +7900,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6825,8 +7927,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6849,20 +7969,40 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "kind": "broken-clip",
+                 *       "step": "open.hatch",
+                 *       "text": "upper rail"
+                 *     }
+                 */
                 "application/json": components["schemas"]["FindRequest"];
             };
         };
@@ -6876,7 +8016,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -6885,7 +8025,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -6894,7 +8034,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6903,7 +8043,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6912,7 +8052,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -6921,7 +8061,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -6930,7 +8070,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6939,8 +8097,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6963,20 +8139,41 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "slots": [
+                 *         "S2"
+                 *       ],
+                 *       "reason": "not seen"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ReseatRequest"];
             };
         };
@@ -6990,7 +8187,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -6999,7 +8196,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -7008,7 +8205,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7017,7 +8214,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7026,7 +8223,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -7035,7 +8232,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -7044,7 +8241,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7053,8 +8268,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7077,20 +8310,38 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "variant": "FJ14-1"
+                 *     }
+                 */
                 "application/json": components["schemas"]["VariantRequest"];
             };
         };
@@ -7104,7 +8355,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -7113,7 +8364,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -7122,7 +8373,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7131,7 +8382,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7140,7 +8391,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -7149,7 +8400,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -7158,7 +8409,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7167,8 +8436,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7191,20 +8478,39 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "consent": "given",
+                 *       "customer": "M. Alto"
+                 *     }
+                 */
                 "application/json": components["schemas"]["SealRequest"];
             };
         };
@@ -7218,7 +8524,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -7227,7 +8533,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -7236,7 +8542,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7245,7 +8551,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7254,7 +8560,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -7263,7 +8569,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -7272,7 +8578,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7281,8 +8605,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7305,20 +8647,39 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "copy": "verified",
+                 *       "text": "opened twenty files of the customer's choice"
+                 *     }
+                 */
                 "application/json": components["schemas"]["CopyRequest"];
             };
         };
@@ -7332,7 +8693,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -7341,7 +8702,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -7350,7 +8711,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7359,7 +8720,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7368,7 +8729,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -7377,7 +8738,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -7386,7 +8747,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7395,8 +8774,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7419,20 +8816,42 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "change": {
+                 *         "kind": "trap",
+                 *         "target": "fit.S1",
+                 *         "text": "the upper latch hides under the foil"
+                 *       }
+                 *     }
+                 */
                 "application/json": components["schemas"]["SuggestRequest"];
             };
         };
@@ -7446,7 +8865,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -7455,7 +8874,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -7464,7 +8883,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7473,7 +8892,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7482,7 +8901,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -7491,7 +8910,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -7500,7 +8919,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7509,8 +8946,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7534,6 +8989,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
@@ -7549,7 +9008,7 @@ export interface operations {
                     "application/pdf": string;
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -7558,7 +9017,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7567,7 +9026,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -7592,12 +9069,31 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "changes": [
+                 *         {
+                 *           "slot": "S1",
+                 *           "fit": {
+                 *             "size": 17179869184,
+                 *             "generation": "DDR4",
+                 *             "form": "SO-DIMM",
+                 *             "partNumber": "OS4S-16G"
+                 *           }
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["PlanRequest"];
             };
         };
@@ -7611,7 +9107,7 @@ export interface operations {
                     "application/json": components["schemas"]["PlanPreview"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -7620,7 +9116,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7629,7 +9125,43 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -7653,20 +9185,49 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "changes": [
+                 *         {
+                 *           "slot": "S1",
+                 *           "fit": {
+                 *             "size": 17179869184,
+                 *             "generation": "DDR4",
+                 *             "form": "SO-DIMM",
+                 *             "partNumber": "OS4S-16G"
+                 *           }
+                 *         }
+                 *       ],
+                 *       "discount": 5
+                 *     }
+                 */
                 "application/json": components["schemas"]["PlanRequest"];
             };
         };
@@ -7680,7 +9241,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -7689,7 +9250,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -7698,7 +9259,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7707,7 +9268,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7716,7 +9277,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -7725,7 +9286,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -7734,7 +9295,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7743,8 +9322,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7766,14 +9363,40 @@ export interface operations {
     getOptions: {
         parameters: {
             query?: {
+                /**
+                 * @description How much memory there should be.
+                 * @example 32 GB
+                 */
                 target?: string;
+                /**
+                 * @description One of the shop's workloads, in place of a target.
+                 * @example pictures
+                 */
                 workload?: string;
+                /**
+                 * @description The most it may cost, in the shop's currency, without tax.
+                 * @example 120
+                 */
                 budget?: number;
+                /**
+                 * @description 2 for options that leave a second step for later.
+                 * @example 1
+                 */
                 stages?: number;
+                /**
+                 * @description A module that need not stay, by its slot; more than once for more.
+                 * @example [
+                 *       "S1"
+                 *     ]
+                 */
                 "give-up"?: string[];
             };
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
@@ -7789,7 +9412,7 @@ export interface operations {
                     "application/json": components["schemas"]["OptionsView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -7798,7 +9421,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7807,7 +9430,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -7830,10 +9471,18 @@ export interface operations {
     getShelf: {
         parameters: {
             query?: {
+                /**
+                 * @description Found in customer, serial or model, or the order's number.
+                 * @example choir
+                 */
                 text?: string;
             };
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
@@ -7849,7 +9498,7 @@ export interface operations {
                     "application/json": components["schemas"]["ShelfLine"][];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -7858,7 +9507,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7867,7 +9516,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -7892,12 +9559,30 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "kept": [
+                 *         "S1"
+                 *       ],
+                 *       "parts": [
+                 *         {
+                 *           "size": 17179869184,
+                 *           "generation": "DDR4",
+                 *           "form": "SO-DIMM"
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["LayoutRequest"];
             };
         };
@@ -7911,7 +9596,7 @@ export interface operations {
                     "application/json": components["schemas"]["LayoutView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -7920,7 +9605,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7929,7 +9614,43 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -7954,13 +9675,28 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
+                /**
+                 * @description A slot, as the guide names it.
+                 * @example A1
+                 */
                 slot: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "size": 17179869184,
+                 *       "generation": "DDR4",
+                 *       "form": "SO-DIMM"
+                 *     }
+                 */
                 "application/json": components["schemas"]["MemoryModule"];
             };
         };
@@ -7974,7 +9710,7 @@ export interface operations {
                     "application/json": components["schemas"]["FitNote"][];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -7983,7 +9719,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -7992,7 +9728,43 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -8017,6 +9789,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
@@ -8032,7 +9808,7 @@ export interface operations {
                     "application/json": components["schemas"]["Quote"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -8041,7 +9817,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8050,7 +9826,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -8075,6 +9869,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
@@ -8090,7 +9888,7 @@ export interface operations {
                     "application/pdf": string;
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -8099,7 +9897,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8108,7 +9906,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -8132,20 +9948,39 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "customer": "M. Alto",
+                 *       "note": "by telephone"
+                 *     }
+                 */
                 "application/json": components["schemas"]["AgreeRequest"];
             };
         };
@@ -8159,7 +9994,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -8168,7 +10003,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -8177,7 +10012,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8186,7 +10021,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8195,7 +10030,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -8204,7 +10039,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -8213,7 +10048,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8222,8 +10075,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8246,20 +10117,39 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "customer": "M. Alto",
+                 *       "reason": "too dear"
+                 *     }
+                 */
                 "application/json": components["schemas"]["DeclineRequest"];
             };
         };
@@ -8273,7 +10163,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -8282,7 +10172,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -8291,7 +10181,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8300,7 +10190,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8309,7 +10199,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -8318,7 +10208,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -8327,7 +10217,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8336,8 +10244,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8360,20 +10286,38 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "days": 14
+                 *     }
+                 */
                 "application/json": components["schemas"]["OfferRequest"];
             };
         };
@@ -8387,7 +10331,7 @@ export interface operations {
                     "application/json": components["schemas"]["OfferView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -8396,7 +10340,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -8405,7 +10349,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8414,7 +10358,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8423,7 +10367,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -8432,7 +10376,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -8441,7 +10385,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8450,8 +10412,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8474,14 +10454,27 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
@@ -8497,7 +10490,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -8506,7 +10499,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -8515,7 +10508,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8524,7 +10517,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8533,7 +10526,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -8542,7 +10535,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -8551,7 +10544,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8560,8 +10553,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8585,6 +10596,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description What stands in the customer's link.
+                 * @example 106-3q2-7wEA
+                 */
                 link: string;
             };
             cookie?: never;
@@ -8600,7 +10615,7 @@ export interface operations {
                     "application/json": components["schemas"]["CustomerQuote"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -8609,7 +10624,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8618,7 +10633,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -8641,14 +10656,30 @@ export interface operations {
     answerQuote: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+            };
             path: {
+                /**
+                 * @description What stands in the customer's link.
+                 * @example 106-3q2-7wEA
+                 */
                 link: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "agree": true,
+                 *       "name": "M. Alto"
+                 *     }
+                 */
                 "application/json": components["schemas"]["AnswerRequest"];
             };
         };
@@ -8662,7 +10693,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -8671,7 +10702,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8680,8 +10720,62 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8704,21 +10798,46 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
+                /**
+                 * @description A bay, as the guide names it.
+                 * @example D1
+                 */
                 bay: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "source": "D1",
+                 *       "target": "BN-1T, by adapter",
+                 *       "method": "block by block",
+                 *       "size": 512110190592
+                 *     }
+                 */
                 "application/json": components["schemas"]["CopyBeginRequest"];
             };
         };
@@ -8732,7 +10851,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -8741,7 +10860,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -8750,7 +10869,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8759,7 +10878,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8768,7 +10887,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -8777,7 +10896,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -8786,7 +10905,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8795,8 +10932,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8819,21 +10974,43 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
+                /**
+                 * @description A bay, as the guide names it.
+                 * @example D1
+                 */
                 bay: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "done": 128000000000
+                 *     }
+                 */
                 "application/json": components["schemas"]["CopyDoneRequest"];
             };
         };
@@ -8847,7 +11024,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -8856,7 +11033,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -8865,7 +11042,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8874,7 +11051,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8883,7 +11060,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -8892,7 +11069,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -8901,7 +11078,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8910,8 +11105,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8934,21 +11147,46 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
+                /**
+                 * @description A bay, as the guide names it.
+                 * @example D1
+                 */
                 bay: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "filesSource": 41200,
+                 *       "filesTarget": 41200,
+                 *       "sampled": 200,
+                 *       "matched": 200
+                 *     }
+                 */
                 "application/json": components["schemas"]["CopyVerifyRequest"];
             };
         };
@@ -8962,7 +11200,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -8971,7 +11209,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -8980,7 +11218,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8989,7 +11227,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -8998,7 +11236,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -9007,7 +11245,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -9016,7 +11254,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9025,8 +11281,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9049,21 +11323,44 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
+                /**
+                 * @description A slot or a bay, as the guide names it.
+                 * @example A1
+                 */
                 position: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "fate": "returned",
+                 *       "note": "in the bag"
+                 *     }
+                 */
                 "application/json": components["schemas"]["OldPartRequest"];
             };
         };
@@ -9077,7 +11374,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -9086,7 +11383,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -9095,7 +11392,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9104,7 +11401,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9113,7 +11410,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -9122,7 +11419,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -9131,7 +11428,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9140,8 +11455,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9163,8 +11496,26 @@ export interface operations {
     getParts: {
         parameters: {
             query?: {
+                /**
+                 * @description Found in number, barcode, name, supplier or what it is.
+                 * @example 16 GB
+                 */
                 text?: string;
+                /**
+                 * @description Only what should be ordered for plans and shelf.
+                 * @example true
+                 */
                 "only-short"?: boolean;
+                /**
+                 * @description Where the page before ended: its `next`.
+                 * @example 120
+                 */
+                after?: string;
+                /**
+                 * @description How many at most, 1 to 500.
+                 * @example 50
+                 */
+                limit?: number;
             };
             header?: never;
             path?: never;
@@ -9178,10 +11529,10 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PartLine"][];
+                    "application/json": components["schemas"]["PageOfPartLine"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -9190,7 +11541,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -9213,9 +11573,31 @@ export interface operations {
     getPartItems: {
         parameters: {
             query?: {
+                /**
+                 * @description A part number.
+                 * @example OS4U-16G
+                 */
                 kind?: string;
+                /**
+                 * @description Only parts that are set aside for this order or fitted in it.
+                 * @example 105
+                 */
                 order?: number;
-                state?: components["schemas"]["PartState"];
+                /**
+                 * @description Where the part is.
+                 * @example in-stock
+                 */
+                state?: "in-stock" | "reserved" | "fitted" | "pulled" | "returned" | "faulty" | "sold" | "scrapped";
+                /**
+                 * @description Where the page before ended: its `next`.
+                 * @example 120
+                 */
+                after?: string;
+                /**
+                 * @description How many at most, 1 to 500.
+                 * @example 50
+                 */
+                limit?: number;
             };
             header?: never;
             path?: never;
@@ -9229,10 +11611,10 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PartItem"][];
+                    "application/json": components["schemas"]["PageOfPartItem"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -9241,7 +11623,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -9264,8 +11655,20 @@ export interface operations {
     getLedger: {
         parameters: {
             query?: {
+                /**
+                 * @description One part, by its number in the shop.
+                 * @example 12
+                 */
                 item?: number;
-                after?: number;
+                /**
+                 * @description Where the page before ended: its `next`.
+                 * @example 120
+                 */
+                after?: string;
+                /**
+                 * @description How many at most, 1 to 500.
+                 * @example 50
+                 */
                 limit?: number;
             };
             header?: never;
@@ -9280,10 +11683,10 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LedgerView"][];
+                    "application/json": components["schemas"]["PageOfLedgerView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -9292,7 +11695,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -9315,6 +11727,10 @@ export interface operations {
     findPart: {
         parameters: {
             query: {
+                /**
+                 * @description Found in number, barcode, name, supplier or what it is.
+                 * @example 16 GB
+                 */
                 text: string;
             };
             header?: never;
@@ -9332,7 +11748,7 @@ export interface operations {
                     "application/json": components["schemas"]["PartKind"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -9341,7 +11757,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -9366,6 +11791,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description A part number, or the code that a scanner reads.
+                 * @example OS4U-16G
+                 */
                 number: string;
             };
             cookie?: never;
@@ -9381,7 +11810,7 @@ export interface operations {
                     "application/json": components["schemas"]["PartView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -9390,7 +11819,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9399,7 +11828,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -9423,18 +11852,41 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path: {
+                /**
+                 * @description A part number, or the code that a scanner reads.
+                 * @example OS4U-16G
+                 */
                 number: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "name": "16 GB laptop module",
+                 *       "price": 36,
+                 *       "module": {
+                 *         "size": 17179869184,
+                 *         "generation": "DDR4",
+                 *         "form": "SO-DIMM",
+                 *         "ratedSpeed": 3200
+                 *       },
+                 *       "least": 4
+                 *     }
+                 */
                 "application/json": components["schemas"]["PartRequest"];
             };
         };
@@ -9448,7 +11900,16 @@ export interface operations {
                     "application/json": components["schemas"]["PartKind"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartKind"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -9457,7 +11918,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -9466,7 +11927,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9475,7 +11936,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9484,7 +11945,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -9493,7 +11954,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9502,8 +11981,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9526,24 +12023,44 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path: {
+                /**
+                 * @description A part number, or the code that a scanner reads.
+                 * @example OS4U-16G
+                 */
                 number: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "serials": [
+                 *         "OS4S-0031",
+                 *         "OS4S-0032"
+                 *       ],
+                 *       "cost": 21.5,
+                 *       "place": "drawer 3"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ReceiveRequest"];
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9551,7 +12068,7 @@ export interface operations {
                     "application/json": components["schemas"]["PartItem"][];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -9560,7 +12077,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -9569,7 +12086,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9578,7 +12095,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9587,7 +12104,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -9596,7 +12113,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9605,8 +12140,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9629,18 +12182,34 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path: {
+                /**
+                 * @description The part's number in the shop.
+                 * @example 12
+                 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "to": "faulty",
+                 *       "note": "fails in every slot"
+                 *     }
+                 */
                 "application/json": components["schemas"]["MovePartRequest"];
             };
         };
@@ -9654,7 +12223,7 @@ export interface operations {
                     "application/json": components["schemas"]["PartItem"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -9663,7 +12232,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -9672,7 +12241,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9681,7 +12250,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9690,7 +12259,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -9699,7 +12268,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9708,8 +12295,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9732,18 +12337,33 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path: {
+                /**
+                 * @description The kit, by the lowest number of its pieces.
+                 * @example 31
+                 */
                 kit: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "into": "OS4U-16G"
+                 *     }
+                 */
                 "application/json": components["schemas"]["SplitRequest"];
             };
         };
@@ -9757,7 +12377,7 @@ export interface operations {
                     "application/json": components["schemas"]["PartItem"][];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -9766,7 +12386,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -9775,7 +12395,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9784,7 +12404,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9793,7 +12413,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -9802,7 +12422,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9811,8 +12449,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9849,7 +12505,16 @@ export interface operations {
                     "text/csv": string;
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -9872,12 +12537,22 @@ export interface operations {
     importCatalogue: {
         parameters: {
             query?: {
+                /**
+                 * @description Only tells what it would do.
+                 * @example true
+                 */
                 "dry-run"?: boolean;
             };
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path?: never;
@@ -9898,7 +12573,7 @@ export interface operations {
                     "application/json": components["schemas"]["CsvImported"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -9907,7 +12582,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -9916,7 +12591,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9925,7 +12600,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -9934,7 +12618,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9943,8 +12645,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9981,7 +12701,16 @@ export interface operations {
                     "text/csv": string;
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -10004,12 +12733,22 @@ export interface operations {
     importShelf: {
         parameters: {
             query?: {
+                /**
+                 * @description Only tells what it would do.
+                 * @example true
+                 */
                 "dry-run"?: boolean;
             };
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path?: never;
@@ -10030,7 +12769,7 @@ export interface operations {
                     "application/json": components["schemas"]["CsvImported"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10039,7 +12778,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10048,7 +12787,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10057,7 +12796,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -10066,7 +12814,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10075,8 +12841,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10100,6 +12884,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
@@ -10115,7 +12903,7 @@ export interface operations {
                     "application/json": components["schemas"]["ScoresView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10124,7 +12912,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10133,7 +12921,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -10157,20 +12945,46 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "phase": "before",
+                 *       "scores": [
+                 *         {
+                 *           "name": "export",
+                 *           "unit": "s",
+                 *           "value": 412,
+                 *           "higherIsBetter": false
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["ScoresRequest"];
             };
         };
@@ -10184,7 +12998,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10193,7 +13007,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10202,7 +13016,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10211,7 +13025,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10220,7 +13034,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -10229,7 +13043,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10238,7 +13052,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10247,8 +13079,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10270,17 +13120,34 @@ export interface operations {
     takeScoresFile: {
         parameters: {
             query: {
-                phase: string;
+                /**
+                 * @description When it was measured.
+                 * @example before
+                 */
+                phase: "before" | "after" | "during";
             };
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
@@ -10300,7 +13167,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10309,7 +13176,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10318,7 +13185,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10327,7 +13194,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10336,7 +13203,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -10345,7 +13212,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10354,7 +13221,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10363,8 +13248,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10387,20 +13290,44 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "shown": {
+                 *         "started": true,
+                 *         "slots": [
+                 *           "A1"
+                 *         ],
+                 *         "seen": 17179869184
+                 *       }
+                 *     }
+                 */
                 "application/json": components["schemas"]["SwapBeginRequest"];
             };
         };
@@ -10414,7 +13341,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10423,7 +13350,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10432,7 +13359,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10441,7 +13368,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10450,7 +13377,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -10459,7 +13386,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10468,7 +13395,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10477,8 +13422,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10501,20 +13464,51 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "shown": {
+                 *         "started": true,
+                 *         "slots": [
+                 *           "A1"
+                 *         ],
+                 *         "seen": 17179869184
+                 *       },
+                 *       "isolated": true,
+                 *       "places": [
+                 *         {
+                 *           "slot": "A1",
+                 *           "module": "new 16 GB"
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["SwapTryRequest"];
             };
         };
@@ -10528,7 +13522,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10537,7 +13531,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10546,7 +13540,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10555,7 +13549,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10564,7 +13558,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -10573,7 +13567,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10582,7 +13576,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10591,8 +13603,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10615,20 +13645,38 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "reason": "the customer cannot wait"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ReasonRequest"];
             };
         };
@@ -10642,7 +13690,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10651,7 +13699,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10660,7 +13708,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10669,7 +13717,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10678,7 +13726,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -10687,7 +13735,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10696,7 +13744,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10705,8 +13771,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10729,20 +13813,40 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "days": 7,
+                 *       "everyDays": 2,
+                 *       "for": "restarts by itself"
+                 *     }
+                 */
                 "application/json": components["schemas"]["WatchRequest"];
             };
         };
@@ -10756,7 +13860,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10765,7 +13869,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10774,7 +13878,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10783,7 +13887,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10792,7 +13896,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -10801,7 +13905,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10810,7 +13914,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10819,8 +13941,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10843,20 +13983,40 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "sign": "restart",
+                 *       "on": "2026-03-04",
+                 *       "text": "once, at noon"
+                 *     }
+                 */
                 "application/json": components["schemas"]["WatchNoteRequest"];
             };
         };
@@ -10870,7 +14030,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10879,7 +14039,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10888,7 +14048,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10897,7 +14057,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10906,7 +14066,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -10915,7 +14075,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10924,7 +14084,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10933,8 +14111,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10957,20 +14153,39 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "outcome": "gone",
+                 *       "text": "seven quiet days"
+                 *     }
+                 */
                 "application/json": components["schemas"]["WatchEndRequest"];
             };
         };
@@ -10984,7 +14199,7 @@ export interface operations {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10993,7 +14208,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11002,7 +14217,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11011,7 +14226,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11020,7 +14235,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -11029,7 +14244,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -11038,7 +14253,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11047,8 +14280,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11085,7 +14336,16 @@ export interface operations {
                     "application/json": components["schemas"]["DummyView"][];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -11109,9 +14369,15 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path?: never;
@@ -11119,12 +14385,18 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "name": "fj14-b",
+                 *       "model": "FJ14"
+                 *     }
+                 */
                 "application/json": components["schemas"]["DummyRequest"];
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11132,7 +14404,7 @@ export interface operations {
                     "application/json": components["schemas"]["DummyView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11141,7 +14413,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11150,7 +14422,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11159,7 +14431,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -11168,7 +14449,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11177,8 +14476,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11202,6 +14519,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The dummy's name.
+                 * @example fj14
+                 */
                 name: string;
             };
             cookie?: never;
@@ -11217,7 +14538,7 @@ export interface operations {
                     "application/json": components["schemas"]["DummyView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11226,7 +14547,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11235,7 +14556,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -11259,18 +14580,35 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path: {
+                /**
+                 * @description The dummy's name.
+                 * @example fj14
+                 */
                 name: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "act": "fit",
+                 *       "position": "S1",
+                 *       "gigabytes": 16
+                 *     }
+                 */
                 "application/json": components["schemas"]["DummyActRequest"];
             };
         };
@@ -11284,7 +14622,7 @@ export interface operations {
                     "application/json": components["schemas"]["DummyView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11293,7 +14631,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11302,7 +14640,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11311,7 +14649,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11320,7 +14658,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -11329,7 +14667,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11338,8 +14694,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11363,6 +14737,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The dummy's name.
+                 * @example fj14
+                 */
                 name: string;
             };
             cookie?: never;
@@ -11378,7 +14756,7 @@ export interface operations {
                     "application/json": components["schemas"]["CaptureBundle"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11387,7 +14765,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11396,7 +14774,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -11420,18 +14816,33 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path: {
+                /**
+                 * @description The dummy's name.
+                 * @example fj14
+                 */
                 name: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "code": "104-8QW2-71PT"
+                 *     }
+                 */
                 "application/json": components["schemas"]["DummySendRequest"];
             };
         };
@@ -11445,7 +14856,7 @@ export interface operations {
                     "application/json": components["schemas"]["CollectedView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11454,7 +14865,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11463,7 +14874,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11472,7 +14883,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11481,7 +14892,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -11490,7 +14901,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11499,8 +14928,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11522,7 +14969,21 @@ export interface operations {
     listGuides: {
         parameters: {
             query?: {
+                /**
+                 * @description Found anywhere in a guide's file.
+                 * @example ribbon
+                 */
                 text?: string;
+                /**
+                 * @description Where the page before ended: its `next`.
+                 * @example 120
+                 */
+                after?: string;
+                /**
+                 * @description How many at most, 1 to 500.
+                 * @example 50
+                 */
+                limit?: number;
             };
             header?: never;
             path?: never;
@@ -11536,10 +14997,10 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GuideLine"][];
+                    "application/json": components["schemas"]["PageOfGuideLine"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11548,7 +15009,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -11572,9 +15042,15 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path?: never;
@@ -11595,7 +15071,16 @@ export interface operations {
                     "application/json": components["schemas"]["GuidePublished"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuidePublished"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11604,7 +15089,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11613,7 +15098,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11622,7 +15107,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -11631,7 +15125,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11640,8 +15152,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11663,10 +15193,18 @@ export interface operations {
     getGuide: {
         parameters: {
             query?: {
+                /**
+                 * @description A revision of the guide; the newest where none is named.
+                 * @example 2
+                 */
                 revision?: number;
             };
             header?: never;
             path: {
+                /**
+                 * @description The model's code.
+                 * @example FJ14
+                 */
                 code: string;
             };
             cookie?: never;
@@ -11682,7 +15220,7 @@ export interface operations {
                     "application/json": components["schemas"]["GuideView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11691,7 +15229,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11700,7 +15238,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -11723,10 +15261,18 @@ export interface operations {
     getGuideFile: {
         parameters: {
             query?: {
+                /**
+                 * @description A revision of the guide; the newest where none is named.
+                 * @example 2
+                 */
                 revision?: number;
             };
             header?: never;
             path: {
+                /**
+                 * @description The model's code.
+                 * @example FJ14
+                 */
                 code: string;
             };
             cookie?: never;
@@ -11742,7 +15288,7 @@ export interface operations {
                     "application/yaml": string;
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11751,7 +15297,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11760,7 +15306,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -11785,6 +15331,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The model's code.
+                 * @example FJ14
+                 */
                 code: string;
             };
             cookie?: never;
@@ -11800,7 +15350,7 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionLine"][];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11809,7 +15359,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11818,7 +15368,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -11841,11 +15391,23 @@ export interface operations {
     compareGuides: {
         parameters: {
             query?: {
+                /**
+                 * @description A revision, or `draft`: the earlier side.
+                 * @example 1
+                 */
                 from?: string;
+                /**
+                 * @description A revision, or `draft`: the later side.
+                 * @example draft
+                 */
                 to?: string;
             };
             header?: never;
             path: {
+                /**
+                 * @description The model's code.
+                 * @example FJ14
+                 */
                 code: string;
             };
             cookie?: never;
@@ -11861,7 +15423,7 @@ export interface operations {
                     "application/json": components["schemas"]["GuideCompared"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11870,7 +15432,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11879,7 +15441,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -11914,10 +15494,19 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/schema+json": string;
+                    "application/schema+json": components["schemas"]["JsonElement"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -11959,7 +15548,7 @@ export interface operations {
                     "application/json": components["schemas"]["GuideChecked"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11968,7 +15557,43 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -11993,6 +15618,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description The model's code.
+                 * @example FJ14
+                 */
                 code: string;
             };
             cookie?: never;
@@ -12008,7 +15637,7 @@ export interface operations {
                     "application/json": components["schemas"]["DraftView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -12017,7 +15646,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12026,7 +15655,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -12050,14 +15679,27 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
-                /** @description The ETag of what this was decided on. */
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
                 "If-Match"?: string;
             };
             path: {
+                /**
+                 * @description The model's code.
+                 * @example FJ14
+                 */
                 code: string;
             };
             cookie?: never;
@@ -12077,7 +15719,16 @@ export interface operations {
                     "application/json": components["schemas"]["DraftView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -12086,7 +15737,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12095,7 +15746,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12104,7 +15755,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12113,7 +15764,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -12122,7 +15773,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It has changed since it was read; the detail says what. */
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -12131,7 +15782,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12140,8 +15809,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12164,12 +15851,22 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path: {
+                /**
+                 * @description The model's code.
+                 * @example FJ14
+                 */
                 code: string;
             };
             cookie?: never;
@@ -12183,7 +15880,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -12192,7 +15889,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12201,7 +15898,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12210,7 +15907,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12219,7 +15916,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -12228,7 +15925,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12237,8 +15934,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12261,12 +15976,22 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path: {
+                /**
+                 * @description The model's code.
+                 * @example FJ14
+                 */
                 code: string;
             };
             cookie?: never;
@@ -12282,7 +16007,16 @@ export interface operations {
                     "application/json": components["schemas"]["GuidePublished"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuidePublished"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -12291,7 +16025,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12300,7 +16034,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12309,7 +16043,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12318,7 +16052,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -12327,7 +16061,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12336,8 +16070,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12359,8 +16111,26 @@ export interface operations {
     listSuggestions: {
         parameters: {
             query?: {
+                /**
+                 * @description The model's code.
+                 * @example FJ14
+                 */
                 code?: string;
-                state?: string;
+                /**
+                 * @description What became of it.
+                 * @example open
+                 */
+                state?: "open" | "accepted" | "declined";
+                /**
+                 * @description Where the page before ended: its `next`.
+                 * @example 120
+                 */
+                after?: string;
+                /**
+                 * @description How many at most, 1 to 500.
+                 * @example 50
+                 */
+                limit?: number;
             };
             header?: never;
             path?: never;
@@ -12374,10 +16144,10 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SuggestionView"][];
+                    "application/json": components["schemas"]["PageOfSuggestionView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -12386,7 +16156,16 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -12410,13 +16189,27 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path: {
+                /**
+                 * @description The number of the order that taught it.
+                 * @example 104
+                 */
                 order: number;
+                /**
+                 * @description The entry's place in the journal of its order, from 1.
+                 * @example 7
+                 */
                 sequence: number;
             };
             cookie?: never;
@@ -12432,7 +16225,7 @@ export interface operations {
                     "application/json": components["schemas"]["SuggestionView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -12441,7 +16234,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12450,7 +16243,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12459,7 +16252,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12468,7 +16261,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -12477,7 +16270,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12486,8 +16279,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12510,13 +16321,27 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path: {
+                /**
+                 * @description The number of the order that taught it.
+                 * @example 104
+                 */
                 order: number;
+                /**
+                 * @description The entry's place in the journal of its order, from 1.
+                 * @example 7
+                 */
                 sequence: number;
             };
             cookie?: never;
@@ -12532,7 +16357,7 @@ export interface operations {
                     "application/json": components["schemas"]["SuggestionView"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -12541,7 +16366,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12550,7 +16375,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12559,7 +16384,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12568,7 +16393,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -12577,7 +16402,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12586,8 +16411,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12624,7 +16467,16 @@ export interface operations {
                     "application/json": components["schemas"]["ShopView"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
                     [name: string]: unknown;
@@ -12648,18 +16500,34 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @description Who does it: a person's id. */
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
                 "Revtal-As"?: string;
-                /** @description A UUID; the same one on a retry changes once. */
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
                 "Idempotency-Key"?: string;
             };
             path: {
+                /**
+                 * @description The person's id: 2 to 20 lower-case letters, digits or hyphens.
+                 * @example mara
+                 */
                 id: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "name": "Mara Lind",
+                 *       "role": "technician"
+                 *     }
+                 */
                 "application/json": components["schemas"]["PersonRequest"];
             };
         };
@@ -12673,7 +16541,16 @@ export interface operations {
                     "application/json": components["schemas"]["Person"];
                 };
             };
-            /** @description It cannot be read: the detail names the member or the parameter. */
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -12682,7 +16559,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. */
+            /** @description Nobody known sent this. Code `not-signed-in`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12691,7 +16568,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. */
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12700,7 +16577,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description There is nothing of this name or number. */
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12709,7 +16586,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A rule of the bench forbids it now, or somebody was there first. */
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -12718,7 +16595,25 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It can be read, and cannot be used as it is. */
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12727,8 +16622,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description It failed here: the service's log has the reason under the trace. */
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,4 +1,4 @@
-import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
+import { infiniteQueryOptions, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
 import {
   api,
   isLost,
@@ -10,6 +10,18 @@ import {
   type Receipt,
   type SlotChange,
 } from './client'
+
+/** A list that goes on page by page. */
+const pagesOf = <T extends { next: string | null }>(
+  queryKey: unknown[],
+  get: (after: string | undefined) => Promise<{ data?: T }>,
+) =>
+  infiniteQueryOptions({
+    queryKey,
+    queryFn: async ({ pageParam }) => (await get(pageParam)).data!,
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (page: T) => page.next ?? undefined,
+  })
 
 export const boardQuery = queryOptions({
   queryKey: ['board'],
@@ -27,10 +39,7 @@ export const orderQuery = (number: number) =>
   })
 
 export const searchQuery = (text: string) =>
-  queryOptions({
-    queryKey: ['search', text],
-    queryFn: async () => (await api.GET('/api/v1/orders', { params: { query: { text } } })).data!,
-  })
+  pagesOf(['search', text], (after) => api.GET('/api/v1/orders', { params: { query: { text, after } } }))
 
 export const shopQuery = queryOptions({
   queryKey: ['shop'],
@@ -40,11 +49,9 @@ export const shopQuery = queryOptions({
 
 /** @param text Found anywhere in the guide; empty for all. */
 export const guidesQuery = (text = '') =>
-  queryOptions({
-    queryKey: ['guides', text],
-    queryFn: async () => (await api.GET('/api/v1/guides', { params: { query: { text } } })).data!,
-    staleTime: 60_000,
-  })
+  pagesOf(['guides', text], (after) =>
+    api.GET('/api/v1/guides', { params: { query: { text, after, limit: 500 } } }),
+  )
 
 export const guideQuery = (code: string) =>
   queryOptions({
@@ -120,11 +127,9 @@ export const compareQuery = (code: string, from?: string, to?: string) =>
   })
 
 export const suggestionsQuery = (code?: string) =>
-  queryOptions({
-    queryKey: ['suggestions', code],
-    queryFn: async () =>
-      (await api.GET('/api/v1/suggestions', { params: { query: { code, state: 'open' } } })).data!,
-  })
+  pagesOf(['suggestions', code], (after) =>
+    api.GET('/api/v1/suggestions', { params: { query: { code, state: 'open', after } } }),
+  )
 
 /** What a plan would lead to and cost. */
 export const previewQuery = (order: OrderView, changes: SlotChange[], discount: number) =>
@@ -202,12 +207,14 @@ export const shelfQuery = (number: number, text: string) =>
         .data!,
   })
 
-/** @param text Found in number, barcode, name or what it is; empty for all. */
-export const partsQuery = (text = '') =>
-  queryOptions({
-    queryKey: ['parts', text],
-    queryFn: async () => (await api.GET('/api/v1/parts', { params: { query: { text } } })).data!,
-  })
+/**
+ * @param text Found in number, barcode, name or what it is; empty for all.
+ * @param onlyShort Only what should be ordered.
+ */
+export const partsQuery = (text = '', onlyShort = false) =>
+  pagesOf(['parts', text, onlyShort], (after) =>
+    api.GET('/api/v1/parts', { params: { query: { text, after, 'only-short': onlyShort } } }),
+  )
 
 export const machineQuery = (serial: string | null) =>
   queryOptions({

@@ -1,8 +1,9 @@
-import { useQuery } from '@tanstack/react-query'
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
 import type { OrderCard } from '../api/client'
 import { boardQuery, searchQuery } from '../api/queries'
+import { items, More } from '../parts/More'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { Countdown } from '../run/Countdown'
 import { VerdictMark } from '../parts/VerdictMark'
@@ -99,17 +100,20 @@ function Card({ card }: { card: OrderCard }) {
 }
 
 function Found({ text }: { text: string }) {
-  const found = useQuery(searchQuery(text))
+  const found = useInfiniteQuery(searchQuery(text))
   if (!found.data) return found.error ? <Trouble error={found.error} /> : <p className="muted">Searching…</p>
-  if (found.data.cards.length === 0) return <p className="sheet">Nothing found for “{text}”.</p>
+  if (items(found).length === 0) return <p className="sheet">Nothing found for “{text}”.</p>
   return (
-    <ul className="found">
-      {found.data.cards.map((card) => (
-        <li key={card.number} className="found-line">
-          <Card card={card} />
-          <span className="muted">{spoken(card.stage)}</span>
-        </li>
-      ))}
-    </ul>
+    <>
+      <ul className="found">
+        {items(found).map((card) => (
+          <li key={card.number} className="found-line">
+            <Card card={card} />
+            <span className="muted">{spoken(card.stage)}</span>
+          </li>
+        ))}
+      </ul>
+      <More list={found} />
+    </>
   )
 }

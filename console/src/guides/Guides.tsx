@@ -1,8 +1,9 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query'
 import { useDebouncedValue } from '@mantine/hooks'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
 import { guidesQuery } from '../api/queries'
+import { items, More } from '../parts/More'
 import { Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
 import { LeadTools } from './LeadTools'
@@ -14,7 +15,7 @@ export function Guides() {
   useTitle('Guides')
   const [text, setText] = useState('')
   const [asked] = useDebouncedValue(text, 150)
-  const guides = useQuery({ ...guidesQuery(asked), placeholderData: keepPreviousData })
+  const guides = useInfiniteQuery({ ...guidesQuery(asked), placeholderData: keepPreviousData })
   if (!guides.data) return <Waiting error={guides.error} />
   return (
     <div className="page stack">
@@ -33,7 +34,7 @@ export function Guides() {
         </a>
         <LeadTools />
       </div>
-      {guides.data.length === 0 ? (
+      {items(guides).length === 0 ? (
         <p className="sheet">
           {asked
             ? `No guide holds “${asked}”.`
@@ -41,7 +42,7 @@ export function Guides() {
         </p>
       ) : (
         <ul className="guide-cards">
-          {guides.data.map((g) => (
+          {items(guides).map((g) => (
             <li key={g.code}>
               <Link to="/guides/$code" params={{ code: g.code }} className="sheet guide-card">
                 <span>
@@ -60,6 +61,7 @@ export function Guides() {
           ))}
         </ul>
       )}
+      <More list={guides} />
       <Suggestions />
     </div>
   )

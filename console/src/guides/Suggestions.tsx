@@ -1,19 +1,21 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
 import { send } from '../api/client'
 import { useMe } from '../api/me'
 import { suggestionsQuery } from '../api/queries'
+import { items, More } from '../parts/More'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
 
 /** What orders taught: a lead takes each into the model's draft with one press, or leaves it. */
 export function Suggestions({ code }: { code?: string }) {
   const client = useQueryClient()
-  const list = useQuery(suggestionsQuery(code))
+  const list = useInfiniteQuery(suggestionsQuery(code))
   const lead = useMe()?.isLead ?? false
   const [error, setError] = useState<Error | null>(null)
-  if (!list.data || list.data.length === 0) return null
+  const open = items(list)
+  if (open.length === 0) return null
   const decide = async (order: number, sequence: number, way: 'accept' | 'decline') => {
     setError(null)
     try {
@@ -29,7 +31,7 @@ export function Suggestions({ code }: { code?: string }) {
       <h2>What orders taught</h2>
       <Trouble error={error} />
       <ul className="suggestions">
-        {list.data.map((s) => (
+        {open.map((s) => (
           <li key={`${s.order}/${s.sequence}`}>
             <span>
               {!code && <b className="mono">{s.code} </b>}
@@ -56,6 +58,7 @@ export function Suggestions({ code }: { code?: string }) {
           </li>
         ))}
       </ul>
+      <More list={list} />
     </section>
   )
 }

@@ -1,9 +1,10 @@
 import { NativeSelect, SegmentedControl, Textarea, TextInput } from '@mantine/core'
-import { useQuery } from '@tanstack/react-query'
+import { useInfiniteQuery } from '@tanstack/react-query'
 import { useNavigate } from '@tanstack/react-router'
 import { useState } from 'react'
 import { api } from '../api/client'
 import { guidesQuery, useChange } from '../api/queries'
+import { items } from '../parts/More'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
 import './order.css'
@@ -25,7 +26,7 @@ const blank = {
 /** The desk takes a machine in. */
 export function TakeIn() {
   useTitle('Take in')
-  const guides = useQuery(guidesQuery())
+  const guides = useInfiniteQuery(guidesQuery())
   const navigate = useNavigate()
   const [form, setForm] = useState(blank)
   const change = useChange(async (body: typeof blank, header) =>
@@ -35,7 +36,7 @@ export function TakeIn() {
     }),
   )
   if (!guides.data) return <Waiting error={guides.error} />
-  const model = guides.data.find((g) => g.code === form.model)
+  const model = items(guides).find((g) => g.code === form.model)
   const text = (name: Exclude<keyof typeof blank, 'backup' | 'sealConsent' | 'model' | 'variant'>) => ({
     value: form[name],
     onChange: (e: { target: { value: string } }) => setForm({ ...form, [name]: e.target.value }),
@@ -61,7 +62,7 @@ export function TakeIn() {
             onChange={(e) => setForm({ ...form, model: e.target.value, variant: '' })}
             data={[
               { value: '', label: 'choose…', disabled: true },
-              ...guides.data.map((g) => ({ value: g.code, label: `${g.maker} ${g.name} (${g.code})` })),
+              ...items(guides).map((g) => ({ value: g.code, label: `${g.maker} ${g.name} (${g.code})` })),
             ]}
           />
           <TextInput label="Serial" {...text('serial')} />

@@ -1,8 +1,9 @@
 import { useDebouncedValue } from '@mantine/hooks'
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import { Fragment, useState } from 'react'
 import type { PartLine } from '../api/client'
 import { partsQuery, shopQuery } from '../api/queries'
+import { items, More } from '../parts/More'
 import { Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
 import { money } from '../words'
@@ -19,11 +20,11 @@ export function PartsPage() {
   const [open, setOpen] = useState<string | null>(null)
   const [adding, setAdding] = useState(false)
   const [asked] = useDebouncedValue(text, 120)
-  const parts = useQuery({ ...partsQuery(asked.trim()), placeholderData: keepPreviousData })
+  const parts = useInfiniteQuery({ ...partsQuery(asked.trim(), short), placeholderData: keepPreviousData })
+  const toOrder = useInfiniteQuery(partsQuery(asked.trim(), true)).data?.pages[0]?.total
   const currency = useQuery(shopQuery).data?.terms.currency ?? ''
   if (!parts.data) return <Waiting error={parts.error} />
-  const lines = parts.data.filter((l) => !short || (l.short ?? 0) > 0)
-  const toOrder = parts.data.filter((l) => (l.short ?? 0) > 0).length
+  const lines = items(parts)
   return (
     <div className="page stack">
       <div className="row">
@@ -94,6 +95,7 @@ export function PartsPage() {
                 : 'The catalogue is empty.'}
           </p>
         )}
+        <More list={parts} />
       </div>
     </div>
   )

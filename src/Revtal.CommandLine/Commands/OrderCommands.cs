@@ -122,7 +122,7 @@ internal static class OrderCommands
             Description = "Found in customer, serial, model or number",
         };
         var stage = new Option<string?>("--stage");
-        var below = new Option<int?>("--below") { Description = "Only numbers below: the next page" };
+        var after = new Option<string?>("--after") { Description = "The next page: what the one before named" };
         var limit = new Option<int>("--limit") { DefaultValueFactory = _ => 50 };
         return Cli.Command(
             "list",
@@ -136,23 +136,25 @@ internal static class OrderCommands
                         client.SearchAsync(
                             p.GetValue(text),
                             p.GetValue(stage) is { } s ? StageWords.Parse(s) : null,
-                            p.GetValue(below),
+                            p.GetValue(after),
                             p.GetValue(limit),
                             cancel
                         )
                     ),
                     found =>
                     {
-                        OrderScreen.Cards(found.Cards);
-                        if (found.NextBelow is { } next)
+                        OrderScreen.Cards(found.Items);
+                        if (found.Next is { } next)
                         {
-                            Screen.Line($"More: revtal order list --below {next}");
+                            Screen.Line(
+                                $"{found.Items.Count} of {found.Total}. More: revtal order list --after {next}"
+                            );
                         }
                     }
                 ),
             text,
             stage,
-            below,
+            after,
             limit
         );
     }
@@ -181,15 +183,7 @@ internal static class OrderCommands
             {
                 if (p.GetValue(Cli.Json))
                 {
-                    var all = new List<EntryView>();
-                    for (int? after = 0; after is { } a; )
-                    {
-                        var page = await client.EntriesAsync(p.GetValue(number), a, cancel);
-                        all.AddRange(page.Entries);
-                        after = page.NextAfter;
-                    }
-
-                    Cli.Show(p, all, _ => { });
+                    Cli.Show(p, await client.EntriesAsync(p.GetValue(number), cancel), _ => { });
                     return;
                 }
 

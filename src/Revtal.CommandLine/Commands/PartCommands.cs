@@ -289,20 +289,9 @@ internal static class PartCommands
             "Every move of every part, oldest first",
             "revtal part ledger --item 12",
             async (p, client, cancel) =>
-            {
-                var all = new List<LedgerView>();
-                for (
-                    long after = 0;
-                    await client.LedgerAsync(p.GetValue(item), after, cancel) is { Count: > 0 } page;
-                    after = page[^1].Id
-                )
-                {
-                    all.AddRange(page);
-                }
-
                 Cli.Show(
                     p,
-                    all,
+                    await client.LedgerAsync(p.GetValue(item), cancel),
                     lines =>
                         Screen.Table(
                             ["when", "part", "kind", "from", "to", "order", "who", "note"],
@@ -320,8 +309,7 @@ internal static class PartCommands
                                 }
                             )
                         )
-                );
-            },
+                ),
             item
         );
     }

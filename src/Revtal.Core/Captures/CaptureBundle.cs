@@ -10,7 +10,9 @@ public sealed record CaptureBundle(string Format, IReadOnlyList<BundleFile> File
     /// <summary>The format that this version writes.</summary>
     public const string CurrentFormat = "revtal-capture/1";
 
-    /// <summary>The largest document, in bytes, by whichever way it comes: base64 is a third more than its files.</summary>
+    /// <summary>
+    /// The largest document, in bytes, by whichever way it comes: base64 is a third more than its files.
+    /// </summary>
     public const long Largest = CaptureDecoder.LargestCapture * 3L / 2;
 
     /// <summary>The files as one bundle, base64 inside.</summary>

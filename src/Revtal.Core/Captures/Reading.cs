@@ -60,9 +60,6 @@ public sealed record Reading(
     /// <summary>The same, with one more contradiction.</summary>
     public Reading Disputed(SourceConflict conflict) => this with { Conflicts = [.. Conflicts, conflict] };
 
-    /// <summary>The one module of a capture that holds one EEPROM; null for none, or for several.</summary>
-    public SpdModule? Module => Modules.Count == 1 ? Modules[0] : null;
-
     /// <summary>What nobody asked.</summary>
     public static Reading Nothing { get; } =
         new([], SystemIdentity.Unknown, FirmwareIdentity.Unknown, new MemoryReading(null, null, null, null, []));

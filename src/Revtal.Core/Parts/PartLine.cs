@@ -32,15 +32,15 @@ public sealed record PartLine(PartKind Kind, int Free, int Reserved, int Wanted)
         ];
     }
 
+    /// <summary>All that a search for a part looks through, in small letters: whatever its line says.</summary>
+    public static string Words(PartKind kind) =>
+        $"{kind.Number} {kind.Name} {kind.Module} {kind.Drive} {kind.Supplier} {kind.Barcode}".ToLowerInvariant();
+
     /// <summary>Whether a search finds it.</summary>
-    /// <param name="text">A number, a barcode, or anything that the line says; empty for all.</param>
+    /// <param name="text">Anything that the line says; empty for all.</param>
     public bool Matches(string? text) =>
         string.IsNullOrWhiteSpace(text)
-        || Kind.IsCalled(text)
-        || $"{Kind.Number} {Kind.Name} {Kind.Module} {Kind.Drive} {Kind.Supplier}".Contains(
-            text.Trim(),
-            StringComparison.OrdinalIgnoreCase
-        );
+        || Words(Kind).Contains(text.Trim().ToLowerInvariant(), StringComparison.Ordinal);
 
     // What an order set aside or fitted already it does not want any more.
     private static IEnumerable<(PartNumber Number, int Count)> Missing(

@@ -22,8 +22,17 @@ public static class DummyEndpoints
         dummies
             .MapPost(
                 "/",
-                (DummyRequest request, Sender sender, DummyDesk desk, TimeProvider clock, CancellationToken cancel) =>
-                    desk.MakeAsync(request, sender.Hand(clock, "dummy", request), cancel)
+                async (
+                    DummyRequest request,
+                    Sender sender,
+                    DummyDesk desk,
+                    TimeProvider clock,
+                    CancellationToken cancel
+                ) =>
+                {
+                    var made = await desk.MakeAsync(request, sender.Hand(clock, "dummy", request), cancel);
+                    return Made.At($"dummies/{Uri.EscapeDataString(made.Name)}", made);
+                }
             )
             .WithName("makeDummy")
             .WithSummary("Make one of a model");
@@ -50,6 +59,7 @@ public static class DummyEndpoints
                 "/{name}/capture",
                 (string name, DummyDesk desk, CancellationToken cancel) => desk.CaptureAsync(name, cancel)
             )
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("captureDummy")
             .WithSummary("What its collector writes");
         dummies

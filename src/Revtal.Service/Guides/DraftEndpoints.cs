@@ -29,6 +29,7 @@ public static class DraftEndpoints
             .WithSummary("The draft, with what keeps it from being published");
         draft
             .MapPut("/", SaveAsync)
+            .WithMetadata(new ApiFacts(LooksAtState: true))
             .WithName("saveDraft")
             .Accepts<string>(GuideEndpoints.Yaml)
             .WithSummary("Save the draft; If-Match names the version it was made from, \"0\" for a new one");
@@ -69,7 +70,7 @@ public static class DraftEndpoints
             .WithSummary("Leave it (leads)");
     }
 
-    private static async Task<DraftView> SaveAsync(
+    private static async Task<Results<Created<DraftView>, Ok<DraftView>>> SaveAsync(
         string code,
         HttpRequest request,
         Sender sender,
@@ -89,11 +90,9 @@ public static class DraftEndpoints
         }
 
         var yaml = await GuideEndpoints.ReadAsync(request, cancel);
-        return View(
-            await drafts.SaveAsync(code, yaml, sender.IfMatch, sender.Hand(clock, $"draft/{code}", yaml), cancel),
-            guides,
-            response
-        );
+        var hand = sender.Hand(clock, $"draft/{code}", yaml);
+        var draft = await drafts.SaveAsync(code, yaml, sender.IfMatch, hand, cancel);
+        return Made.At($"guides/{code}/draft", View(draft, guides, response), draft.Version == 1);
     }
 
     private static async Task<NoContent> DiscardAsync(
@@ -109,7 +108,7 @@ public static class DraftEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task<GuidePublished> PublishAsync(
+    private static async Task<Results<Created<GuidePublished>, Ok<GuidePublished>>> PublishAsync(
         string code,
         Sender sender,
         DraftShelf drafts,
@@ -118,27 +117,28 @@ public static class DraftEndpoints
     )
     {
         sender.NeedLead("lead-publishes", "Guides are published by a lead.");
-        return GuideEndpoints.Published(
+        return GuideEndpoints.Answer(
             await drafts.PublishAsync(code, sender.Hand(clock, $"draft/{code}/publish", null), cancel)
         );
     }
 
-    private static async Task<IReadOnlyList<SuggestionView>> ListAsync(
+    private static async Task<Page<SuggestionView>> ListAsync(
         DraftShelf drafts,
         CancellationToken cancel,
         string? code = null,
-        string? state = null
-    )
-    {
-        var known =
-            state is null ? (SuggestionState?)null
-            : Enum.TryParse<SuggestionState>(state, ignoreCase: true, out var s) ? s
-            : throw RefusedException.Invalid(
-                "suggestion-state",
-                $"There is no state “{state}”. States: open, accepted, declined."
-            );
-        return [.. (await drafts.SuggestionsAsync(code, known?.ToString(), cancel)).Select(View)];
-    }
+        Word<SuggestionState>? state = null,
+        string? after = null,
+        int limit = Paging.Usual
+    ) =>
+        (
+            await drafts.SuggestionsAsync(
+                code,
+                state?.Value.ToString(),
+                Paging.Numbers(after, 3),
+                Paging.Checked(limit),
+                cancel
+            )
+        ).Select(View);
 
     private static async Task<SuggestionView> DecideAsync(
         int order,

@@ -1,3 +1,5 @@
+using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Guides;
@@ -35,6 +37,7 @@ public static class GuideEndpoints
             .WithSummary("All revisions, newest first");
         guides
             .MapGet("/{code}/compare", CompareAsync)
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("compareGuides")
             .WithSummary("Two revisions side by side; “draft” stands for the draft");
         guides
@@ -45,35 +48,28 @@ public static class GuideEndpoints
         guides
             .MapGet("/schema", () => Results.Text(GuideSchema.Text, "application/schema+json"))
             .WithName("getGuideSchema")
-            .Produces<string>(contentType: "application/schema+json")
+            .Produces<JsonElement>(contentType: "application/schema+json")
             .WithSummary("The JSON Schema of guide files");
         guides
             .MapPost("/check", CheckAsync)
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("checkGuide")
             .Accepts<string>(Yaml)
             .WithSummary("Check a guide file; nothing is recorded");
     }
 
-    private static async Task<IReadOnlyList<GuideLine>> ListAsync(
+    private static async Task<Page<GuideLine>> ListAsync(
         GuideShelf shelf,
         CancellationToken cancel,
-        string? text = null
+        string? text = null,
+        string? after = null,
+        int limit = Paging.Usual
     )
     {
+        var page = await shelf.ListAsync(text, after, Paging.Checked(limit), cancel);
         var lines = new List<GuideLine>();
-        foreach (var listing in await shelf.ListAsync(cancel))
+        foreach (var listing in page.Items)
         {
-            if (
-                !string.IsNullOrWhiteSpace(text)
-                && !(await shelf.YamlAsync(listing.Code, listing.Revision, cancel)).Contains(
-                    text.Trim(),
-                    StringComparison.OrdinalIgnoreCase
-                )
-            )
-            {
-                continue;
-            }
-
             var guide = await shelf.GetAsync(listing.Code, listing.Revision, cancel);
             var model = guide.Model;
             lines.Add(
@@ -92,7 +88,7 @@ public static class GuideEndpoints
             );
         }
 
-        return lines;
+        return new Page<GuideLine>(lines, page.Total, page.Next);
     }
 
     private static async Task<GuideView> GetAsync(
@@ -154,7 +150,7 @@ public static class GuideEndpoints
             };
     }
 
-    private static async Task<GuidePublished> PublishAsync(
+    private static async Task<Results<Created<GuidePublished>, Ok<GuidePublished>>> PublishAsync(
         HttpRequest request,
         Sender sender,
         GuideShelf shelf,
@@ -165,7 +161,7 @@ public static class GuideEndpoints
         sender.NeedLead("lead-publishes", "Guides are published by a lead.");
         var yaml = await ReadAsync(request, cancel);
         var published = await shelf.PublishAsync([yaml], sender.Hand(clock, "guide", yaml), cancel: cancel);
-        return Published(published[0]);
+        return Answer(published[0]);
     }
 
     private static async Task<GuideChecked> CheckAsync(HttpRequest request, GuideShelf shelf, CancellationToken cancel)
@@ -173,6 +169,10 @@ public static class GuideEndpoints
         var result = shelf.Check(await ReadAsync(request, cancel));
         return new GuideChecked(result.Problems, result.Guide);
     }
+
+    /// <summary>201 for a new revision, 200 for one that there was.</summary>
+    internal static Results<Created<GuidePublished>, Ok<GuidePublished>> Answer(PublishedGuide p) =>
+        Made.At($"guides/{p.Listing.Code}?revision={p.Listing.Revision}", Published(p), p.IsNew);
 
     internal static GuidePublished Published(PublishedGuide p) => new(p.Listing.Code, p.Listing.Revision, p.IsNew);
 

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Microsoft.AspNetCore.Mvc;
 using Revtal.Contracts;
 using Revtal.Core;
@@ -24,30 +25,59 @@ public static class LibraryEndpoints
         api.MapPost("/library", ImportAsync)
             .WithTags("guides")
             .WithName("importLibrary")
+            .Accepts<byte[]>(Zip)
             .WithMetadata(new RequestSizeLimitAttribute(GuideLibrary.Largest))
             .WithSummary("Publish a whole library, all or nothing; a dry run only says what it would do (leads)");
     }
 
+    // By way of a file: pictures need no memory, and what fails fails before anything is sent.
     private static async Task<IResult> ExportAsync(GuideShelf shelf, PictureStore pictures, CancellationToken cancel)
     {
-        var guides = new List<(string, string)>();
-        var hashes = new HashSet<string>();
-        foreach (var listing in await shelf.ListAsync(cancel))
+        var file = new FileStream(
+            Path.GetTempFileName(),
+            new FileStreamOptions
+            {
+                Mode = FileMode.Create,
+                Access = FileAccess.ReadWrite,
+                Options = FileOptions.DeleteOnClose | FileOptions.Asynchronous,
+            }
+        );
+        try
         {
-            guides.Add((listing.Code, await shelf.YamlAsync(listing.Code, listing.Revision, cancel)));
+            await GuideLibrary.WriteAsync(file, FilesAsync(shelf, pictures, cancel), cancel);
+            file.Position = 0;
+            return Results.Stream(file, Zip, "revtal-guides.zip");
+        }
+        catch
+        {
+            await file.DisposeAsync();
+            throw;
+        }
+    }
+
+    private static async IAsyncEnumerable<(string, byte[])> FilesAsync(
+        GuideShelf shelf,
+        PictureStore pictures,
+        [EnumeratorCancellation] CancellationToken cancel
+    )
+    {
+        var hashes = new SortedSet<string>(StringComparer.Ordinal);
+        foreach (var listing in (await shelf.ListAsync(cancel: cancel)).Items)
+        {
             hashes.UnionWith(Named(await shelf.GetAsync(listing.Code, listing.Revision, cancel)));
+            yield return GuideLibrary.Guide(
+                listing.Code,
+                await shelf.YamlAsync(listing.Code, listing.Revision, cancel)
+            );
         }
 
-        var kept = new List<(string, byte[])>();
-        foreach (var hash in hashes.Order(StringComparer.Ordinal))
+        foreach (var hash in hashes)
         {
             if (await pictures.GetAsync(hash, small: false, cancel) is { } jpeg)
             {
-                kept.Add((hash, jpeg));
+                yield return GuideLibrary.Picture(hash, jpeg);
             }
         }
-
-        return Results.Bytes(GuideLibrary.Write(guides, kept), Zip, "revtal-guides.zip");
     }
 
     private static async Task<LibraryImported> ImportAsync(

@@ -1,6 +1,5 @@
 using System.Reflection;
 using System.Text.Json.Nodes;
-using Microsoft.AspNetCore.Mvc.Abstractions;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 using Revtal.Contracts;
@@ -41,23 +40,11 @@ internal static class ApiDescription
                     {
                         Describe(document);
 
-                        // It travels among the events of a stream, where the framework does not see it.
-                        document.AddComponent(
-                            nameof(ShopChange),
-                            await context.GetOrCreateSchemaAsync(typeof(ShopChange), null, cancel)
-                        );
+                        await DescribeEventsAsync(document, context, cancel);
                     }
                 );
                 options.AddSchemaTransformer((schema, context, _) => Done(() => Values(schema, context)));
-                options.AddOperationTransformer(
-                    (operation, context, _) =>
-                        Done(() =>
-                        {
-                            var taken = Taken(context.Description.ActionDescriptor);
-                            Headers(operation, taken);
-                            Refusals(operation, taken, context.Document!);
-                        })
-                );
+                options.AddOperationTransformer((operation, context, _) => Done(() => Describe(operation, context)));
             }
         );
 
@@ -75,11 +62,59 @@ internal static class ApiDescription
             Version = "v1",
             Description = "Work orders of a repair bench: memory and storage upgrades.",
         };
-        document.Servers?.Clear();
+        document.Servers = [new OpenApiServer { Url = "/", Description = "Where this was read." }];
+
+        // Nobody signs in yet: the header Revtal-As says who, and proves nothing.
+        document.Security = [new OpenApiSecurityRequirement()];
+        document.Tags = new HashSet<OpenApiTag>(
+            Tags.Select(t => new OpenApiTag { Name = t.Key, Description = t.Value })
+        );
         document.Components ??= new OpenApiComponents();
         document.Components.Schemas ??= new Dictionary<string, IOpenApiSchema>();
         document.Components.Schemas[ProblemName] = Problem();
     }
+
+    // What is sent as an event is no body of an answer, so the framework does not see it.
+    private static async Task DescribeEventsAsync(
+        OpenApiDocument document,
+        OpenApiDocumentTransformerContext context,
+        CancellationToken cancel
+    )
+    {
+        document.AddComponent(
+            nameof(ShopChange),
+            await context.GetOrCreateSchemaAsync(typeof(ShopChange), null, cancel)
+        );
+        var stream = document.Paths["/api/v1/changes"].Operations![HttpMethod.Get].Responses!["200"];
+        stream.Content!["text/event-stream"].Schema = new OpenApiSchema
+        {
+            AnyOf =
+            [
+                new OpenApiSchemaReference(nameof(Change), document),
+                new OpenApiSchemaReference(nameof(ShopChange), document),
+            ],
+        };
+    }
+
+    private static readonly Dictionary<string, string> Tags = new()
+    {
+        ["board"] = "What lies on the bench now.",
+        ["orders"] = "Work orders, from taking in to handing back.",
+        ["readings"] = "What machines say of themselves, before and after.",
+        ["bench"] = "The run: steps, gates, finds.",
+        ["plan"] = "What is to be done: options, layout, fit.",
+        ["quote"] = "What it costs, and what the customer said to it.",
+        ["customer"] = "What the customer sees behind a link.",
+        ["drives"] = "Copies of drives, and what becomes of old parts.",
+        ["measuring"] = "Scores, the swap test, the watch.",
+        ["parts"] = "The catalogue, the shelf and its ledger.",
+        ["machines"] = "A machine over all of its visits.",
+        ["guides"] = "What the bench knows of each model.",
+        ["pictures"] = "Photos of orders and pictures of guides.",
+        ["dummies"] = "Simulated machines.",
+        ["shop"] = "The shop and its people.",
+        ["live"] = "What changes, as it changes.",
+    };
 
     private static void Values(OpenApiSchema schema, OpenApiSchemaTransformerContext context)
     {
@@ -98,76 +133,133 @@ internal static class ApiDescription
         foreach (var follows in context.JsonTypeInfo.Properties.Where(p => p.Set is null && p.Get is not null))
         {
             (schema.Required ??= new HashSet<string>()).Add(follows.Name);
-            if (!follows.IsGetNullable && schema.Properties?[follows.Name] is OpenApiSchema described)
+            if (schema.Properties?[follows.Name] is OpenApiSchema described)
             {
-                described.Type &= ~JsonSchemaType.Null;
+                described.Type = follows.IsGetNullable
+                    ? described.Type | JsonSchemaType.Null
+                    : described.Type & ~JsonSchemaType.Null;
             }
         }
     }
 
-    // What the handler takes says what it reads of a request.
-    private static Type[] Taken(ActionDescriptor action) =>
-        [
-            .. action
-                .EndpointMetadata.OfType<MethodInfo>()
-                .Take(1)
-                .SelectMany(m => m.GetParameters())
-                .Select(p => p.ParameterType),
-        ];
-
-    private static bool IsChange(OpenApiOperation operation, Type[] taken) =>
-        taken.Contains(typeof(Sender)) || operation.OperationId == "putPerson";
-
-    // An order's changes look at its head, a draft's at its version; a take-in has nothing to look at yet.
-    private static bool LooksAtState(OpenApiOperation operation, Type[] taken) =>
-        taken.Contains(typeof(Sender))
-        && (taken.Contains(typeof(OrderDesk)) || operation.OperationId == "saveDraft")
-        && operation.OperationId != "takeIn";
-
-    private static void Headers(OpenApiOperation operation, Type[] taken)
+    private static void Describe(OpenApiOperation operation, OpenApiOperationTransformerContext context)
     {
-        if (!IsChange(operation, taken))
+        var metadata = context.Description.ActionDescriptor.EndpointMetadata;
+        var handler = metadata.OfType<MethodInfo>().FirstOrDefault()?.GetParameters() ?? [];
+        var told = metadata.OfType<ApiFacts>().LastOrDefault() ?? new ApiFacts();
+        var takes = handler.Select(p => p.ParameterType).ToHashSet();
+        var path = context.Description.RelativePath!;
+
+        // An order's changes look at its head; a take-in has nothing to look at yet.
+        var facts = told with
+        {
+            IsChange = told.IsChange || takes.Contains(typeof(Sender)),
+            LooksAtState =
+                told.LooksAtState
+                || (
+                    takes.Contains(typeof(Sender))
+                    && takes.Contains(typeof(OrderDesk))
+                    && path.Contains("{number", StringComparison.Ordinal)
+                ),
+        };
+        Address(operation, handler, path);
+        Headers(operation, facts);
+        Refusals(operation, facts, context.Document!);
+        Example(operation);
+    }
+
+    private static void Address(OpenApiOperation operation, ParameterInfo[] handler, string path)
+    {
+        var group = path.Split('/')[2];
+        foreach (var parameter in operation.Parameters?.OfType<OpenApiParameter>() ?? [])
+        {
+            if (ApiParameters.Of(parameter.Name!, group) is not { } told)
+            {
+                throw new InvalidOperationException($"ApiParameters does not say what {parameter.Name} is.");
+            }
+
+            (parameter.Description, parameter.Example) = told;
+            if (
+                handler.FirstOrDefault(p => Parameters.Name(p) == parameter.Name) is { } bound
+                && Word.All(bound.ParameterType) is { } words
+            )
+            {
+                parameter.Schema = new OpenApiSchema
+                {
+                    Type = JsonSchemaType.String,
+                    Enum = [.. words.Select(w => JsonValue.Create(w))],
+                };
+            }
+        }
+    }
+
+    private static void Headers(OpenApiOperation operation, ApiFacts facts)
+    {
+        if (!facts.IsChange)
         {
             return;
         }
 
         operation.Parameters ??= [];
-        operation.Parameters.Add(Header(Sender.PersonHeader, "Who does it: a person's id."));
-        operation.Parameters.Add(Header(Sender.KeyHeader, "A UUID; the same one on a retry changes once."));
-        if (LooksAtState(operation, taken))
+        if (!facts.NeedsNobody)
         {
-            operation.Parameters.Add(Header("If-Match", "The ETag of what this was decided on."));
+            operation.Parameters.Add(Header(Sender.PersonHeader, "Who does it: a person's id.", "mara"));
+        }
+
+        operation.Parameters.Add(
+            Header(
+                Sender.KeyHeader,
+                "A UUID; the same one on a retry changes once. It is remembered for 30 days.",
+                "0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10"
+            )
+        );
+        if (facts.LooksAtState)
+        {
+            operation.Parameters.Add(Header("If-Match", "The ETag of what this was decided on.", "\"12\""));
         }
     }
 
     // All refusals come from one place and have one form.
-    private static void Refusals(OpenApiOperation operation, Type[] taken, OpenApiDocument document)
+    private static void Refusals(OpenApiOperation operation, ApiFacts facts, OpenApiDocument document)
     {
         operation.Responses ??= [];
-        if (operation.RequestBody is not null || operation.Parameters is { Count: > 0 })
+        var asked = operation.Parameters?.Any(p => p.In is ParameterLocation.Path or ParameterLocation.Query) == true;
+        Refuse("400", "It cannot be read: the detail names the member or the parameter. Code `bad-request`.");
+        if (asked || facts.IsChange)
         {
-            Refuse("400", "It cannot be read: the detail names the member or the parameter.");
+            Refuse("404", "There is nothing of this name or number. Codes `no-such-…`.");
         }
 
-        if (operation.Parameters?.Any(p => p.In == ParameterLocation.Path) == true)
+        if (operation.RequestBody is not null)
         {
-            Refuse("404", "There is nothing of this name or number.");
+            Refuse("413", "It is larger than is taken here. Code `too-large`.");
+            Refuse("415", "It is of another media type, or not in UTF-8. Code `media-type`.");
         }
 
-        if (IsChange(operation, taken))
+        if (facts.IsChange && !facts.NeedsNobody)
         {
-            Refuse("401", "Nobody known sent this.");
-            Refuse("403", "Another role decides this.");
-            Refuse("409", "A rule of the bench forbids it now, or somebody was there first.");
-            Refuse("422", "It can be read, and cannot be used as it is.");
+            Refuse("401", "Nobody known sent this. Code `not-signed-in`.");
         }
 
-        if (LooksAtState(operation, taken))
+        if (facts.IsChange)
         {
-            Refuse("412", "It has changed since it was read; the detail says what.");
+            Refuse("403", "Another role decides this. Codes `lead-…`, `role`.");
+            Refuse("503", "The store cannot be written. Code `store-failed`.");
+            Refuse("507", "The disk is full. Code `disk-full`.");
         }
 
-        Refuse("500", "It failed here: the service's log has the reason under the trace.");
+        if (facts.IsChange || facts.RefusesByRule)
+        {
+            Refuse("409", "A rule of the bench forbids it now, or somebody was there first. The code names the rule.");
+            Refuse("422", "It can be read, and cannot be used as it is. The code names what is wrong.");
+        }
+
+        if (facts.LooksAtState)
+        {
+            Refuse("412", "It has changed since it was read; the detail says what. Code `stale`.");
+        }
+
+        Refuse("500", "It failed here: the service's log has the reason under the traceId. Code `failed`.");
         Refuse("default", "Refused, or failed: nothing was recorded, and the detail says why and what to do.");
 
         void Refuse(string status, string description) =>
@@ -184,13 +276,31 @@ internal static class ApiDescription
             };
     }
 
+    private static void Example(OpenApiOperation operation)
+    {
+        if (operation.RequestBody?.Content is { } content && content.TryGetValue("application/json", out var json))
+        {
+            json.Example =
+                Examples[operation.OperationId!]?.DeepClone()
+                ?? throw new InvalidOperationException($"examples.json has none for {operation.OperationId}.");
+        }
+    }
+
+    private static readonly JsonObject Examples = ReadExamples();
+
+    private static JsonObject ReadExamples()
+    {
+        using var file = typeof(ApiDescription).Assembly.GetManifestResourceStream("api.examples.json")!;
+        return JsonNode.Parse(file)!.AsObject();
+    }
+
     // RFC 9457, with what Problems adds.
     private static OpenApiSchema Problem() =>
         new()
         {
             Type = JsonSchemaType.Object,
             Description = "RFC 9457.",
-            Required = new HashSet<string> { "title", "status", "detail" },
+            Required = new HashSet<string> { "type", "title", "status", "detail", "code" },
             Properties = new Dictionary<string, IOpenApiSchema>
             {
                 ["type"] = Text("urn:revtal: and the code."),
@@ -198,7 +308,7 @@ internal static class ApiDescription
                 ["status"] = new OpenApiSchema { Type = JsonSchemaType.Integer, Description = "The HTTP status." },
                 ["detail"] = Text("Why, and what to do instead."),
                 ["code"] = Text("A stable short name of the rule, for scripts: power-not-isolated."),
-                ["trace"] = Text("What the service's log calls this request."),
+                ["traceId"] = Text("What the service's log calls this request."),
                 ["head"] = new OpenApiSchema
                 {
                     Type = JsonSchemaType.Integer,
@@ -220,12 +330,13 @@ internal static class ApiDescription
     private static OpenApiSchema Text(string description) =>
         new() { Type = JsonSchemaType.String, Description = description };
 
-    private static OpenApiParameter Header(string name, string description) =>
+    private static OpenApiParameter Header(string name, string description, string example) =>
         new()
         {
             Name = name,
             In = ParameterLocation.Header,
             Description = description,
+            Example = example,
             Schema = new OpenApiSchema { Type = JsonSchemaType.String },
         };
 }

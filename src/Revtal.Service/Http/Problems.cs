@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Diagnostics;
@@ -25,7 +24,6 @@ public sealed partial class Problems(IProblemDetailsService details, ILogger<Pro
         var problem = Of(exception);
         if (problem.Status >= 500)
         {
-            problem.Extensions["trace"] = Activity.Current?.Id ?? httpContext.TraceIdentifier;
             // A code or a link in the path is a secret.
             log.LogError(
                 exception,
@@ -132,7 +130,8 @@ public sealed partial class Problems(IProblemDetailsService details, ILogger<Pro
             ? "The JSON is not what is wanted here, at "
                 + $"{(json.Path is { Length: > 1 } path ? path : "its top")}"
                 + $"{Phrases.When(json.LineNumber, line => $", line {line + 1}")}: {Reason(json.Message)}"
-            : b.Message;
+        : Missing().Match(b.Message) is { Success: true } gone ? $"The parameter {gone.Groups[1].Value} is missing."
+        : b.Message;
 
     private static string Reason(string message) =>
         message switch
@@ -147,6 +146,10 @@ public sealed partial class Problems(IProblemDetailsService details, ILogger<Pro
                 "the value is not of the kind that /openapi/v1.json tells.",
             _ => message.Split(" Path: ")[0],
         };
+
+    // The framework's words have a .NET type in them.
+    [GeneratedRegex("^Required parameter \"\\S+ (\\w+)\" was not provided")]
+    private static partial Regex Missing();
 
     [GeneratedRegex("'([^']+)'")]
     private static partial Regex Quoted();

@@ -27,8 +27,8 @@ public static class LiveEndpoints
             .Produces<Change>(contentType: "text/event-stream")
             .WithSummary("Live changes; those of orders catch up from Last-Event-ID")
             .WithDescription(
-                "Server-sent events. An event without a type is a change of an order; its id is its position. An event of "
-                    + "the type `shop` is a ShopChange and has no id: who was away asks anew."
+                "Server-sent events. An event without a type is a change of an order; its id is its position. An event "
+                    + "of the type `shop` is a ShopChange and has no id: who was away asks anew."
             );
 
     private static async Task StreamAsync(

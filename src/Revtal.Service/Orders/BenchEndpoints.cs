@@ -208,6 +208,7 @@ public static class BenchEndpoints
             .WithSummary("Suggest a change of the guide");
         order
             .MapGet("/run.pdf", PaperAsync)
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("getRunPaper")
             .Produces<byte[]>(contentType: "application/pdf")
             .WithSummary("The run sheet on A4, with boxes to tick");

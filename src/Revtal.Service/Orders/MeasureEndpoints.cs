@@ -1,6 +1,5 @@
 using System.Text;
 using Revtal.Contracts;
-using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Orders;
@@ -40,17 +39,14 @@ public static class MeasureEndpoints
                 "/scores/file",
                 async (
                     int number,
-                    string phase,
+                    Word<Phase> phase,
                     HttpRequest request,
                     Sender sender,
                     OrderDesk desk,
                     CancellationToken cancel
                 ) =>
                 {
-                    var at =
-                        Enum.TryParse<Phase>(phase, ignoreCase: true, out var told) && Enum.IsDefined(told)
-                            ? told
-                            : throw RefusedException.Invalid("score-phase", "Scores are of before or after.");
+                    var at = phase.Value;
                     using var reader = new StreamReader(request.Body, Encoding.UTF8);
                     var text = await reader.ReadToEndAsync(cancel);
                     return await desk.RecordAsync(

@@ -1,9 +1,9 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.AspNetCore.Mvc;
 using Microsoft.Net.Http.Headers;
 using Revtal.Contracts;
 using Revtal.Core;
+using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Orders;
 using Revtal.Service.Http;
@@ -15,8 +15,6 @@ namespace Revtal.Service.Orders;
 /// <summary><c>/api/v1/orders</c>: the order from take-in to hand-back.</summary>
 public static class OrderEndpoints
 {
-    private const int LargestPage = 200;
-
     /// <summary>The one road of an order's changes.</summary>
     public static IServiceCollection AddOrders(this IServiceCollection services) =>
         services.AddSingleton<OrderShelf>().AddSingleton<OrderDesk>();
@@ -38,10 +36,12 @@ public static class OrderEndpoints
             .WithSummary("The journal of the order, whole");
         orders
             .MapGet("/{number:int}/check", CheckAsync)
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("getCheck")
             .WithSummary("Before, planned and after, with verdict and findings");
         orders
             .MapGet("/{number:int}/captures/{sequence:int}", CaptureAsync)
+            .Produces<CaptureBundle>()
             .WithName("getCapture")
             .WithSummary("The capture of a reading, as it was sent");
 
@@ -138,7 +138,7 @@ public static class OrderEndpoints
     )
     {
         var receipt = await desk.TakeInAsync(request, sender, cancel);
-        return TypedResults.Created($"/api/v1/orders/{receipt.Order}", receipt);
+        return Made.At($"orders/{receipt.Order}", receipt);
     }
 
     private static async Task<IResult> GetAsync(int number, OrderShelf shelf, GuideShelf guides, HttpContext context)
@@ -156,51 +156,42 @@ public static class OrderEndpoints
         );
     }
 
-    private static async Task<OrdersView> SearchAsync(
+    private static async Task<Page<OrderCard>> SearchAsync(
         Journal journal,
         CancellationToken cancel,
         string? text = null,
-        string? stage = null,
-        int? below = null,
-        [FromQuery] int limit = 50
-    )
-    {
-        var most = Math.Clamp(limit, 1, LargestPage);
-        var cards = (
-            await journal.SearchAsync(text, stage is null ? null : StageWords.Parse(stage), below, most, cancel)
-        )
-            .Select(c => JsonSerializer.Deserialize<OrderCard>(c, RevtalJson.Options)!)
-            .ToArray();
-        return new OrdersView(cards, cards.Length == most ? cards[^1].Number : null);
-    }
+        Word<Stage>? stage = null,
+        string? after = null,
+        int limit = Paging.Usual
+    ) =>
+        (await journal.SearchAsync(text, stage?.Value, Paging.Number(after), Paging.Checked(limit), cancel)).Select(c =>
+            JsonSerializer.Deserialize<OrderCard>(c, RevtalJson.Options)!
+        );
 
-    private static async Task<EntriesView> EntriesAsync(
+    private static async Task<Page<EntryView>> EntriesAsync(
         int number,
         OrderShelf shelf,
         Journal journal,
         CancellationToken cancel,
-        int after = 0,
-        [FromQuery] int limit = 100
+        string? after = null,
+        int limit = Paging.Usual
     )
     {
-        await shelf.LoadAsync(number, cancel);
-        var most = Math.Clamp(limit, 1, LargestPage);
-        var entries = await journal.EntriesAsync(number, after, most, cancel);
-        return new EntriesView(
-            [
-                .. entries.Select(s => new EntryView(
-                    s.Position,
-                    number,
-                    s.Entry.Sequence,
-                    s.Entry.Id,
-                    s.Entry.At,
-                    s.Entry.By,
-                    EntryKinds.NameOf(s.Entry.Body),
-                    JsonElement.Parse(EntryKinds.Write(WithoutSecrets(s.Entry.Body)))
-                )),
-            ],
-            entries.Count == most ? entries[^1].Entry.Sequence : null
-        );
+        var head = (await shelf.LoadAsync(number, cancel)).Order.Head;
+        var most = Paging.Checked(limit);
+        var from = (int)Math.Min(Paging.Number(after) ?? 0, head);
+        var entries = await journal.EntriesAsync(number, from, most + 1, cancel);
+        return Page.Of(entries, most, head, s => $"{s.Entry.Sequence}")
+            .Select(s => new EntryView(
+                s.Position,
+                number,
+                s.Entry.Sequence,
+                s.Entry.Id,
+                s.Entry.At,
+                s.Entry.By,
+                EntryKinds.NameOf(s.Entry.Body),
+                JsonElement.Parse(EntryKinds.Write(WithoutSecrets(s.Entry.Body)))
+            ));
     }
 
     // What opens a code or a link stays in the store, its hash too.

@@ -7,7 +7,10 @@ using Revtal.Storage;
 
 namespace Revtal.Service.Orders;
 
-/// <summary>An order folded at one head, with its guide. Nothing of it changes but what it remembers of itself, so it can be shared.</summary>
+/// <summary>
+/// An order folded at one head, with its guide. Nothing of it changes but what it remembers of itself, so it can be
+/// shared.
+/// </summary>
 /// <param name="model">The guide's revision that the order keeps, with its variants.</param>
 public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry> entries)
 {

@@ -23,6 +23,7 @@ public static class ReadingEndpoints
             .WithSummary("Take a reading, before or after");
         api.MapPost("/decode", Decode)
             .WithTags("readings")
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("decode")
             .WithMetadata(new RequestSizeLimitAttribute(CaptureBundle.Largest))
             .WithSummary("Decode a capture; nothing is recorded");

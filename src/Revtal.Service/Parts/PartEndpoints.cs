@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Revtal.Contracts;
 using Revtal.Core;
@@ -17,18 +18,17 @@ public static class PartEndpoints
         parts
             .MapGet(
                 "/",
-                async (
+                (
                     PartStore store,
                     CancellationToken cancel,
                     string? text = null,
-                    [FromQuery(Name = "only-short")] bool onlyShort = false
-                ) =>
-                    (await LinesAsync(store, cancel))
-                        .Where(l => l.Matches(text) && (!onlyShort || l.Short > 0))
-                        .ToArray()
+                    [FromQuery(Name = "only-short")] bool onlyShort = false,
+                    string? after = null,
+                    int limit = Paging.Usual
+                ) => store.LinesAsync(text, onlyShort, after, Paging.Checked(limit), cancel)
             )
             .WithName("getParts")
-            .WithSummary("The catalogue, with what lies on the shelf and what plans want");
+            .WithSummary("The catalogue by number, with what lies on the shelf and what plans want");
         parts
             .MapGet(
                 "/items",
@@ -37,29 +37,34 @@ public static class PartEndpoints
                     CancellationToken cancel,
                     string? kind = null,
                     int? order = null,
-                    PartState? state = null
-                ) => store.ItemsAsync(kind is null ? null : [new PartNumber(kind)], order, state, cancel)
+                    Word<PartState>? state = null,
+                    string? after = null,
+                    int limit = Paging.Usual
+                ) =>
+                    store.ItemPageAsync(
+                        kind is null ? null : new PartNumber(kind),
+                        order,
+                        state?.Value,
+                        Paging.Number(after),
+                        Paging.Checked(limit),
+                        cancel
+                    )
             )
             .WithName("getPartItems")
-            .WithSummary("Physical parts");
+            .WithSummary("Physical parts, oldest first");
         parts
             .MapGet(
                 "/ledger",
-                async (PartStore store, CancellationToken cancel, long? item = null, long after = 0, int limit = 200) =>
-                    (await store.LedgerAsync(item, after, Math.Clamp(limit, 1, 1000), cancel))
-                        .Select(l => new LedgerView(
-                            l.Id,
-                            l.Item,
-                            l.Kind,
-                            l.From,
-                            l.To,
-                            l.Order,
-                            l.Position,
-                            l.Note,
-                            l.At,
-                            l.By
-                        ))
-                        .ToArray()
+                async (
+                    PartStore store,
+                    CancellationToken cancel,
+                    long? item = null,
+                    string? after = null,
+                    int limit = Paging.Usual
+                ) =>
+                    (await store.LedgerAsync(item, Paging.Number(after), Paging.Checked(limit), cancel)).Select(
+                        l => new LedgerView(l.Id, l.Item, l.Kind, l.From, l.To, l.Order, l.Position, l.Note, l.At, l.By)
+                    )
             )
             .WithName("getLedger")
             .WithSummary("Every move of every part, oldest first");
@@ -74,7 +79,7 @@ public static class PartEndpoints
                 {
                     var kind = await store.FindAsync(number, cancel);
                     return new PartView(
-                        (await LinesAsync(store, cancel)).First(l => l.Kind.Number == kind.Number),
+                        (await store.LinesAsync([kind], cancel)).Single(),
                         [
                             .. (await store.ItemsAsync([kind.Number], cancel: cancel)).Select(i => new PartItemView(
                                 i,
@@ -109,12 +114,13 @@ public static class PartEndpoints
                         request.Barcode,
                         request.Supplier
                     ).Checked();
-                    return await store.PutAsync(
+                    var (made, isNew) = await store.PutAsync(
                         [kind],
                         sender.Hand(clock, $"part/{number}", request),
-                        _ => kind,
+                        known => new Put<PartKind>(kind, !known.ContainsKey(kind.Number)),
                         cancel
                     );
+                    return Made.At($"parts/kind/{Uri.EscapeDataString(number)}", made, isNew);
                 }
             )
             .WithName("putPart")
@@ -165,10 +171,7 @@ public static class PartEndpoints
         parts.MapPartTables();
     }
 
-    internal static async Task<IReadOnlyList<PartLine>> LinesAsync(PartStore store, CancellationToken cancel) =>
-        PartLine.Of(await store.KindsAsync(cancel), await store.HereAsync(cancel), await store.WantedAsync(cancel));
-
-    private static async Task<IReadOnlyList<PartItem>> ReceiveAsync(
+    private static async Task<Created<IReadOnlyList<PartItem>>> ReceiveAsync(
         string number,
         ReceiveRequest request,
         Sender sender,
@@ -190,10 +193,11 @@ public static class PartEndpoints
             Tested: Words.Line("The test", request.Tested)
         );
         var items = StockRules.Receive(kind, request.Count, request.Serials ?? [], one);
-        return await store.ReceiveAsync(
+        var received = await store.ReceiveAsync(
             [.. items.Select(i => (kind, i))],
             sender.Hand(clock, $"part/{number}/receive", request),
             cancel
         );
+        return Made.At($"parts/kind/{Uri.EscapeDataString(number)}", received);
     }
 }

@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Revtal.Contracts;
 using Revtal.Core;
@@ -15,19 +16,19 @@ namespace Revtal.Service.Pictures;
 /// </summary>
 public static class PictureEndpoints
 {
-    private const string Image = "image/";
-
     public static void MapPictures(this IEndpointRouteBuilder api)
     {
         var limit = new RequestSizeLimitAttribute(Documents.Pictures.Largest + 1024);
         api.MapPost("/orders/{number:int}/photos", PhotoAsync)
             .WithTags("pictures")
             .WithName("addPhoto")
+            .Accepts<byte[]>("image/jpeg", "image/png", "image/webp")
             .WithMetadata(limit)
             .WithSummary("Add a photo to an order, or to one step of its run; the body is the picture");
         api.MapPost("/pictures", KeepAsync)
             .WithTags("pictures")
             .WithName("keepPicture")
+            .Accepts<byte[]>("image/jpeg", "image/png", "image/webp")
             .WithMetadata(limit)
             .WithSummary("Keep a picture for a guide; the guide names it by the hash that comes back");
         api.MapGet("/pictures/{hash}", GetAsync)
@@ -77,7 +78,7 @@ public static class PictureEndpoints
         );
     }
 
-    private static async Task<PictureKept> KeepAsync(
+    private static async Task<Created<PictureKept>> KeepAsync(
         HttpRequest http,
         Sender sender,
         PictureStore pictures,
@@ -86,7 +87,7 @@ public static class PictureEndpoints
     {
         _ = sender;
         var picture = await TakeAsync(http, pictures, cancel);
-        return new PictureKept(picture.Hash, picture.Width, picture.Height);
+        return Made.At($"pictures/{picture.Hash}", new PictureKept(picture.Hash, picture.Width, picture.Height));
     }
 
     private static async Task<IResult> GetAsync(
@@ -108,11 +109,6 @@ public static class PictureEndpoints
 
     private static async Task<Picture> TakeAsync(HttpRequest http, PictureStore pictures, CancellationToken cancel)
     {
-        if (http.ContentType?.StartsWith(Image, StringComparison.OrdinalIgnoreCase) != true)
-        {
-            throw new BadHttpRequestException("media", StatusCodes.Status415UnsupportedMediaType);
-        }
-
         using var file = new MemoryStream();
         await http.Body.CopyToAsync(file, cancel);
         var picture = await MakeAsync(file.ToArray(), cancel);

@@ -7,7 +7,6 @@ using Revtal.Core.Orders;
 using Revtal.Core.Parts;
 using Revtal.Core.Planning;
 using Revtal.Service.Orders;
-using Revtal.Service.Parts;
 using Revtal.Service.Shop;
 using Revtal.Storage;
 
@@ -100,7 +99,7 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
         var before = snapshot.Order.Before?.Value;
         return
         [
-            .. (await PartEndpoints.LinesAsync(parts, cancel))
+            .. (await parts.LinesAsync(cancel: cancel))
                 .Where(l => l.Matches(text))
                 .Select(l => new ShelfLine(l, PlanParts.WhyUnsuited(l.Kind, snapshot.Guide, before))),
         ];

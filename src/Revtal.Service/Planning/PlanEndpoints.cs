@@ -29,6 +29,7 @@ public static class PlanEndpoints
                         cancel
                     )
             )
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("previewPlan")
             .WithSummary("What a plan would lead to and cost; nothing is recorded");
         order
@@ -88,6 +89,7 @@ public static class PlanEndpoints
                         cancel
                     )
             )
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("getOptions")
             .WithSummary("Upgrades that no other beats, from catalogue and shelf");
         order
@@ -96,6 +98,7 @@ public static class PlanEndpoints
                 (int number, OptionDesk plans, CancellationToken cancel, string? text = null) =>
                     plans.ShelfAsync(number, text, cancel)
             )
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("getShelf")
             .WithSummary("The catalogue with its shelf, and what of it suits this very machine");
         order
@@ -104,6 +107,7 @@ public static class PlanEndpoints
                 (int number, LayoutRequest request, OptionDesk plans, CancellationToken cancel) =>
                     plans.LayoutAsync(number, request, cancel)
             )
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("findLayout")
             .WithSummary("Which module goes where, best and next best; nothing is recorded");
         order
@@ -123,6 +127,7 @@ public static class PlanEndpoints
                     return FitRules.Of(platform, snapshot.Guide.NeedSlot(slot), module);
                 }
             )
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("checkFit")
             .WithSummary("Whether a module fits a slot, and all that is to be said of it; nothing is recorded");
     }

@@ -30,10 +30,12 @@ public static class QuoteEndpoints
                         ?? await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
                 }
             )
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("getQuote")
             .WithSummary("The quote: frozen once agreed, until then at today's prices");
         order
             .MapGet("/quote.pdf", PaperAsync)
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("getQuotePaper")
             .Produces<byte[]>(contentType: "application/pdf")
             .WithSummary("The quote on A4");
@@ -91,6 +93,7 @@ public static class QuoteEndpoints
             .WithSummary("What the customer sees behind a link");
         customer
             .MapPost("/answer", AnswerAsync)
+            .WithMetadata(new ApiFacts(IsChange: true, NeedsNobody: true))
             .WithName("answerQuote")
             .WithSummary("The customer agrees or declines, by name");
     }

@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
@@ -87,11 +88,12 @@ public static class ShopEndpoints
             .WithName("getShop")
             .WithSummary("The shop and its people");
         shop.MapPut("/people/{id}", PutPersonAsync)
+            .WithMetadata(new ApiFacts(IsChange: true))
             .WithName("putPerson")
             .WithSummary("Add or change somebody (leads; the first person must be one)");
     }
 
-    private static async Task<Person> PutPersonAsync(
+    private static async Task<Results<Created<Person>, Ok<Person>>> PutPersonAsync(
         string id,
         PersonRequest request,
         HttpContext context,
@@ -107,7 +109,7 @@ public static class ShopEndpoints
             (await people.ListAsync(cancel)).Count == 0
                 ? new Sender(person, Guid.CreateVersion7(), MayBeRetry: false, null)
                 : await Sender.BindAsync(context);
-        return await people.PutAsync(
+        var (done, isNew) = await people.PutAsync(
             person,
             sender.Hand(clock, $"person/{id}", request),
             // Asked when it is done: of two first persons at once, one is the first.
@@ -126,5 +128,6 @@ public static class ShopEndpoints
             },
             cancel
         );
+        return Made.At($"shop/people/{id}", done, isNew);
     }
 }

@@ -266,6 +266,13 @@ namespace Revtal.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int>("Least")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Search")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Number");
 
                     b.HasIndex("Barcode");

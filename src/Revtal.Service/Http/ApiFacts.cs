@@ -1,0 +1,13 @@
+namespace Revtal.Service.Http;
+
+/// <summary>What an endpoint does that its handler's parameters do not show, for the API's description.</summary>
+/// <param name="IsChange">It changes something, though it binds no <see cref="Sender"/>.</param>
+/// <param name="LooksAtState">It reads If-Match.</param>
+/// <param name="RefusesByRule">It only computes, and a rule of the bench may be in the way.</param>
+/// <param name="NeedsNobody">Whoever has the address may do it: no person is named.</param>
+internal sealed record ApiFacts(
+    bool IsChange = false,
+    bool LooksAtState = false,
+    bool RefusesByRule = false,
+    bool NeedsNobody = false
+);
