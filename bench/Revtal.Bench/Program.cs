@@ -7,6 +7,12 @@ if (args is ["bare", var url, var file])
     return 0;
 }
 
+if (args is ["smallest", var at, var store])
+{
+    await SmallestService.RunAsync(at, store);
+    return 0;
+}
+
 var wanted =
     args.Length == 0 || args[0] == "all"
         ? ["decode", "reach", "plan", "measure", "start", "read", "write", "board", "console", "run-view"]
@@ -31,6 +37,9 @@ foreach (var name in wanted)
         case "fuzz":
             FuzzBench.Run(report);
             break;
+        case "requests":
+            await ApiFuzzBench.RunAsync(report);
+            break;
         case "run-view":
             await RunViewBench.RunAsync(report);
             break;
@@ -52,7 +61,7 @@ foreach (var name in wanted)
         default:
             Console.Error.WriteLine(
                 $"There is no benchmark “{name}”: decode, reach, plan, measure, start, read, write, board, console, "
-                    + "run-view, fuzz (ten minutes), or all (without fuzz)."
+                    + "run-view, fuzz (ten minutes), requests (50,000 made up), or all (without fuzz and requests)."
             );
             return 2;
     }

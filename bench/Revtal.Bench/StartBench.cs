@@ -37,9 +37,9 @@ internal static class StartBench
         report.Tell(
             "start to the first board (median of 5)",
             $"{Report.Median(firsts):0.00} s",
-            "within 1.5 s",
-            Report.Median(firsts) <= 1.5
+            "within 1.0 s",
+            Report.Median(firsts) <= 1.0
         );
-        report.Tell("resident, idle, demo data", $"{resident:0} MB", "under 150 MB", resident < 150);
+        report.Tell("resident, idle, demo data", $"{resident:0} MB", "under 130 MB", resident < 130);
     }
 }

@@ -11,7 +11,9 @@ everyTest({ width: 1280, height: 800 }, (scene) => ({ service, page, open } = sc
 const button = (name: string | RegExp) => page.getByRole('button', { name, exact: typeof name === 'string' })
 const stage = (name: string) => page.locator('.order-head').getByText(name, { exact: true }).waitFor()
 const free = async (number: string) =>
-  ((await service.get('parts')) as Line[]).find((l) => l.kind.number === number)?.free ?? 0
+  ((await service.get(`parts?text=${number}`)) as { items: Line[] }).items.find(
+    (l) => l.kind.number === number,
+  )?.free ?? 0
 type Line = { kind: { number: string }; free: number }
 
 test('a customer who declines is called, and may still agree to a plan that changed', async () => {
@@ -95,13 +97,13 @@ test('what a press cannot do is said beside it, and the form keeps what was type
 })
 
 test('a module that leaves is bought in, and lies on the shelf under its own number', async () => {
-  const orders = (await service.get('orders?limit=50')) as { cards: { number: number }[] }
+  const orders = (await service.get('orders?limit=50')) as { items: { number: number }[] }
   type Order = {
     number: number
     comesOut: { position: string; isDrive: boolean; settled: object | null; name: string }[]
     actions: { act: string; whyNot: string | null }[]
   }
-  const all = (await Promise.all(orders.cards.map((c) => service.get(`orders/${c.number}`)))) as Order[]
+  const all = (await Promise.all(orders.items.map((c) => service.get(`orders/${c.number}`)))) as Order[]
   const mayGo = (o: Order) => o.actions.some((a) => a.act === 'settle-old-part' && a.whyNot === null)
   const [order, part] = all
     .filter(mayGo)
@@ -136,6 +138,18 @@ test('parts come in by their serials, and none twice', async () => {
   await button('They come in').click()
   await page.getByRole('alert').getByText('One of these serials is in the shop already.').waitFor()
   expect(await free('BN-1T')).toBe(before + 2)
+})
+
+test('what somebody else puts on the shelf is on the page by itself', async () => {
+  await page.goto('/parts')
+  await page.getByRole('button', { name: 'BN-1T' }).waitFor()
+  const put = await fetch(`${service.url}/api/v1/parts/kind/ZZ-LIVE`, {
+    method: 'PUT',
+    headers: { 'Revtal-As': 'ines', 'Content-Type': 'application/json' },
+    body: JSON.stringify({ name: 'Seen at once', price: 9, module: { size: '8 GB' } }),
+  })
+  expect(put.status).toBe(201)
+  await page.getByText('Seen at once').waitFor()
 })
 
 test('two revisions of a guide stand side by side', async () => {

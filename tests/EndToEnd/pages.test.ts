@@ -16,7 +16,7 @@ type Order = {
 const get = async <T>(path: string) => (await (await fetch(`${service.url}/api/v1/${path}`)).json()) as T
 const order = (number: number) => get<Order>(`orders/${number}`)
 const orders = async () => {
-  const cards = (await get<{ cards: { number: number }[] }>('orders?limit=50')).cards
+  const cards = (await get<{ items: { number: number }[] }>('orders?limit=50')).items
   return Promise.all(cards.map((c) => order(c.number)))
 }
 const may = (o: Order, act: string) => o.actions.some((a) => a.act === act && a.whyNot === null)

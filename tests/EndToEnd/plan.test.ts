@@ -125,7 +125,7 @@ test('parts are found by a scan, come in, and a file is told before it is taken'
   })
   const head = 'number,name,what,size,price\n'
   await page.getByLabel('Catalogue in').setInputFiles(file(`${head}N-1,New,module,13 GB,5\n`))
-  await page.getByText('1 lines cannot be used; nothing is changed.').waitFor()
+  await page.getByText('1 line cannot be used; nothing is changed.').waitFor()
   await page.getByLabel('Catalogue in').setInputFiles(file(`${head}N-1,New one,module,16 GB,5\n`))
   await button('Take it in').click()
   await page.getByText('1 changed, 0 stay.').waitFor()
