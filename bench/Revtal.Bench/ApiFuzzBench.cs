@@ -20,7 +20,9 @@ internal static class ApiFuzzBench
         await using (var service = await ServiceProcess.StartAsync(folder, program: "revtal-demo"))
         {
             await Task.WhenAll(
-                Enumerable.Range(0, Clients).Select(c => Task.Run(() => ClientAsync(service, new ApiFuzz(api, seed + c))))
+                Enumerable
+                    .Range(0, Clients)
+                    .Select(c => Task.Run(() => ClientAsync(service, new ApiFuzz(api, seed + c))))
             );
         }
 

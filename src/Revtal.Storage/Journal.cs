@@ -77,6 +77,9 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
         ];
     }
 
+    internal static Changed ChangedBy(Stored s) =>
+        new(s.Position, s.Entry.Order, s.Entry.Sequence, EntryKinds.NameOf(s.Entry.Body), s.Entry.At, s.Entry.By);
+
     /// <summary>The last position of the journal; 0 when it is empty.</summary>
     public long LastPosition() =>
         connections.Read(db =>

@@ -57,7 +57,6 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
     // As much as a large entry needs.
     private const int ProbeLength = 64 << 10;
-    private const string BeforeEntry = "before_entry";
 
     private readonly ConcurrentQueue<Waiting> queue = new();
     private readonly Lock writing = new();
@@ -67,8 +66,8 @@ public sealed class JournalWriter(Connections connections) : IDisposable
     /// <summary>What the last round failed at; null once one was kept again.</summary>
     private Exception? LastFailure { get; set; }
 
-    /// <summary>Raised after each commit, with the last position written.</summary>
-    public event Action<long>? Committed;
+    /// <summary>Raised after each commit with what it brought, commit after commit.</summary>
+    public event Action<IReadOnlyList<Changed>>? Committed;
 
     /// <summary>Appends; the task ends when the entry is on disk.</summary>
     public Task<AppendResult> AppendAsync(Append append)
@@ -186,7 +185,6 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
     private void Commit(Prepared db, List<Waiting> together)
     {
-        long last = 0;
         var answers = new AppendResult?[together.Count];
         var failures = new Exception?[together.Count];
         using (var transaction = db.Begin())
@@ -196,7 +194,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
             {
                 var append = together[i].Append;
                 var number = append.Order ?? (next = next + 1 ?? NextNumber(db, transaction)).Value;
-                transaction.Save(BeforeEntry);
+                Do(db, transaction, "SAVEPOINT entry");
                 try
                 {
                     answers[i] = Record(db, transaction, append, number);
@@ -210,11 +208,10 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
                 if (answers[i] is not (AppendResult.Recorded or AppendResult.Already))
                 {
-                    transaction.Rollback(BeforeEntry);
+                    Do(db, transaction, "ROLLBACK TO entry");
                 }
 
-                transaction.Release(BeforeEntry);
-                last = answers[i] is AppendResult.Recorded { Stored.Position: var position } ? position : last;
+                Do(db, transaction, "RELEASE entry");
             }
 
             transaction.Commit();
@@ -233,11 +230,16 @@ public sealed class JournalWriter(Connections connections) : IDisposable
             }
         }
 
-        if (last > 0)
+        Changed[] changed = [.. answers.OfType<AppendResult.Recorded>().Select(r => Journal.ChangedBy(r.Stored))];
+        if (changed.Length > 0)
         {
-            Committed?.Invoke(last);
+            Committed?.Invoke(changed);
         }
     }
+
+    // Prepared like the rest, which the transaction's own methods are not.
+    private static void Do(Prepared db, DbTransaction transaction, string sql) =>
+        db.Command(sql, transaction).ExecuteNonQuery();
 
     // The unique keys decide: a doubled id is a retry, a taken sequence means that somebody else was next.
     private static AppendResult Record(Prepared db, DbTransaction transaction, Append append, int number)

@@ -10,10 +10,13 @@ namespace Revtal.Storage;
 /// <summary>The projection, and how it is made anew from the journal.</summary>
 public static class ProjectionRows
 {
-    public static Projection Project(Order order, Guide guide) =>
+    public static Projection Project(Order order, Guide guide, Assessment? assessment = null) =>
         new(
             order,
-            JsonSerializer.Serialize(OrderCard.Of(order, guide), RevtalJson.Options),
+            JsonSerializer.Serialize(
+                OrderCard.Of(order, guide, assessment ?? Assessment.Of(order, guide)),
+                RevtalJson.Options
+            ),
             order.Stage is Stage.Ready or Stage.HandedBack ? order.WayIn(guide) : null
         );
 

@@ -13,6 +13,10 @@ public static class SqliteStore
 {
     public const string FileName = "revtal.db";
 
+    // 32 MB of log before it is copied into the file: the same few pages are written again and again, and are then
+    // copied once.
+    private const int PagesInLog = 8_000;
+
     /// <summary>Points the options at the file <c>revtal.db</c> in a folder.</summary>
     public static void Use(DbContextOptionsBuilder options, string folder) =>
         options.UseSqlite(ConnectionString(folder));
@@ -23,7 +27,7 @@ public static class SqliteStore
         var connection = new SqliteConnection(ConnectionString(folder));
         connection.Open();
         using var command = connection.CreateCommand();
-        command.CommandText = "PRAGMA synchronous=FULL";
+        command.CommandText = $"PRAGMA synchronous=FULL; PRAGMA wal_autocheckpoint={PagesInLog}";
         command.ExecuteNonQuery();
         return connection;
     }

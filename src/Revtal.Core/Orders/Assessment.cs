@@ -130,9 +130,11 @@ public sealed record OrderCard(
 )
 {
     /// <summary>The order's card on the board.</summary>
-    public static OrderCard Of(Order order, Guide guide)
+    public static OrderCard Of(Order order, Guide guide) => Of(order, guide, Assessment.Of(order, guide));
+
+    /// <summary>The same, of an order that was assessed already.</summary>
+    public static OrderCard Of(Order order, Guide guide, Assessment a)
     {
-        var a = Assessment.Of(order, guide);
         var before = order.Before is { } b ? Occupancy.Of(guide, b.Value) : null;
         var after = order.Checked is { } c ? Occupancy.Of(guide, c.Value) : null;
         return new OrderCard(

@@ -40,16 +40,12 @@ internal sealed class Listener
     public bool HasMissed() => Interlocked.Exchange(ref missed, 0) == 1;
 }
 
-/// <summary>Reads what each commit brought once, and hands it to everyone who listens.</summary>
-internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road, ILogger<LiveFeed> log)
-    : BackgroundService
+/// <summary>Writes down once what each commit brought, and hands it to everyone who listens.</summary>
+internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road) : IHostedService
 {
     public const int Page = 200;
 
-    private static readonly TimeSpan AfterFailure = TimeSpan.FromSeconds(1);
-
     private readonly ConcurrentDictionary<Listener, byte> listeners = new();
-    private readonly SemaphoreSlim grown = new(0, 1);
     private long position;
 
     /// <summary>Everything that is committed from now on, until the listener leaves.</summary>
@@ -70,63 +66,52 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road,
     }
 
     /// <summary>Before the first request: nothing is committed that it does not hear of.</summary>
-    public override Task StartAsync(CancellationToken cancellationToken)
+    public Task StartAsync(CancellationToken cancellationToken)
     {
-        writer.Committed += _ => Wake();
-        road.Changed += (topic, hand) => Tell(new LiveBatch(null, 0, Written(new ShopChange(topic, hand.At, hand.By))));
         position = journal.LastPosition();
-        return base.StartAsync(cancellationToken);
+        writer.Committed += Commit;
+        road.Changed += Change;
+        return Task.CompletedTask;
     }
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    public Task StopAsync(CancellationToken cancellationToken)
     {
-        while (!stoppingToken.IsCancellationRequested)
-        {
-            try
-            {
-                while (await AfterAsync(position, stoppingToken) is { } batch)
-                {
-                    position = batch.To;
-                    Tell(batch);
-                }
-
-                await grown.WaitAsync(stoppingToken);
-            }
-            catch (OperationCanceledException)
-            {
-                return;
-            }
-            catch (Exception e)
-            {
-                log.LogError(e, "What changed could not be read; it is read again");
-                await Task.Delay(AfterFailure, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
-            }
-        }
-    }
-
-    private void Tell(LiveBatch batch)
-    {
-        foreach (var listener in listeners.Keys)
-        {
-            listener.Hand(batch);
-        }
-    }
-
-    private void Wake()
-    {
-        try
-        {
-            grown.Release();
-        }
-        catch (SemaphoreFullException)
-        {
-            // Somebody woke it already.
-        }
+        writer.Committed -= Commit;
+        road.Changed -= Change;
+        return Task.CompletedTask;
     }
 
     /// <summary>A change of the shop as it is sent.</summary>
     public static byte[] Written(ShopChange change) =>
         Encoding.UTF8.GetBytes($"event: shop\ndata: {JsonSerializer.Serialize(change, RevtalJson.Options)}\n\n");
+
+    // The writer calls commit after commit, so positions follow one another; who came between finds a gap and reads the
+    // journal.
+    private void Commit(IReadOnlyList<Changed> changes)
+    {
+        var after = position;
+        position = changes[^1].Position;
+        if (!listeners.IsEmpty)
+        {
+            Tell(new LiveBatch(after, position, Written(changes)));
+        }
+    }
+
+    private void Change(ShopTopic topic, Hand hand)
+    {
+        if (!listeners.IsEmpty)
+        {
+            Tell(new LiveBatch(null, 0, Written(new ShopChange(topic, hand.At, hand.By))));
+        }
+    }
+
+    private void Tell(LiveBatch batch)
+    {
+        foreach (var (listener, _) in listeners)
+        {
+            listener.Hand(batch);
+        }
+    }
 
     private static byte[] Written(IReadOnlyList<Changed> changes)
     {

@@ -36,7 +36,7 @@ public static class MachineEndpoints
         var history = MachineHistory.Of([.. visits.Select(v => v.Order)]);
         return new MachineView(
             serial,
-            [.. visits.Select(v => OrderCard.Of(v.Order, v.Guide))],
+            [.. visits.Select(v => OrderCard.Of(v.Order, v.Guide, v.Assessment))],
             history.Noted,
             history.Marks
         );

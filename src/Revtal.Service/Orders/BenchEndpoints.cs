@@ -228,8 +228,7 @@ public static class BenchEndpoints
             snapshot.Order.Sheet(snapshot.Guide)
             ?? throw RefusedException.Rule(
                 "no-plan",
-                $"Order {number} has no run sheet before it has a plan. Next: "
-                    + $"{Assessment.Of(snapshot.Order, snapshot.Guide).Next.Text}."
+                $"Order {number} has no run sheet before it has a plan. Next: " + $"{snapshot.Assessment.Next.Text}."
             );
         AsPage(response, $"run-{number}.pdf");
         var zone = TimeZoneInfo.FindSystemTimeZoneById(shop.Value.Zone);

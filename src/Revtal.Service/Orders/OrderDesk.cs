@@ -122,7 +122,7 @@ public sealed class OrderDesk(
             Debug.Assert(body.Act == act, "The rule records what was asked.");
             var entry = new Entry(number, order.Head + 1, sender.Id, Now(), sender.Person.Id, body);
             var after = snapshot.With([entry]);
-            var projection = ProjectionRows.Project(after.Order, after.Guide);
+            var projection = ProjectionRows.Project(after.Order, after.Guide, after.Assessment);
             var append = new Append(
                 number,
                 order.Head,
@@ -192,13 +192,7 @@ public sealed class OrderDesk(
             );
 
     private static Receipt ReceiptOf(Stored stored, OrderSnapshot snapshot) =>
-        new(
-            stored.Entry.Order,
-            stored.Entry.Sequence,
-            stored.Position,
-            snapshot.Order.Stage,
-            Assessment.Of(snapshot.Order, snapshot.Guide).Next
-        );
+        new(stored.Entry.Order, stored.Entry.Sequence, stored.Position, snapshot.Order.Stage, snapshot.Assessment.Next);
 
     private static RefusedException Crowded() =>
         new(RefusalKind.Conflict, "crowded", "Too many changes of this order at once. Try again.");

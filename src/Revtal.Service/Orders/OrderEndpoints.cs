@@ -206,11 +206,10 @@ public static class OrderEndpoints
     private static async Task<CheckResult> CheckAsync(int number, OrderShelf shelf, CancellationToken cancel)
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
-        return Assessment.Of(snapshot.Order, snapshot.Guide).Check
+        return snapshot.Assessment.Check
             ?? throw RefusedException.Rule(
                 "nothing-to-check",
-                $"Order {number} has no after reading yet. Next: "
-                    + $"{Assessment.Of(snapshot.Order, snapshot.Guide).Next.Text}."
+                $"Order {number} has no after reading yet. Next: " + $"{snapshot.Assessment.Next.Text}."
             );
     }
 

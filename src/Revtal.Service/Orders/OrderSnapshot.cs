@@ -15,6 +15,7 @@ namespace Revtal.Service.Orders;
 public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry> entries)
 {
     private Written? json;
+    private Assessment? assessment;
 
     public Order Order { get; } = order;
 
@@ -24,6 +25,9 @@ public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry>
     public Guide Guide { get; } = model.For(order.Variant);
 
     public IReadOnlyList<Entry> Entries { get; } = entries;
+
+    /// <summary>What follows from it; found out once.</summary>
+    public Assessment Assessment => assessment ??= Assessment.Of(Order, Guide);
 
     public OrderSnapshot With(IReadOnlyList<Entry> more) =>
         new(more.Aggregate(Order, (order, entry) => order.Apply(entry)), Model, [.. Entries, .. more]);

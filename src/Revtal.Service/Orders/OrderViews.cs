@@ -17,7 +17,7 @@ internal static class OrderViews
     public static OrderView Of(OrderSnapshot snapshot, int? newer)
     {
         var (order, guide) = (snapshot.Order, snapshot.Guide);
-        var assessment = Assessment.Of(order, guide);
+        var assessment = snapshot.Assessment;
         return new OrderView
         {
             Number = order.Number,
