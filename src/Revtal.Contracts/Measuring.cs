@@ -8,6 +8,7 @@ using Revtal.Core.Orders;
 namespace Revtal.Contracts;
 
 /// <param name="Minutes">How long the code stays open: 1 to 1440.</param>
+[Example("""{"phase": "before", "minutes": 30}""")]
 public sealed record InviteRequest(Phase Phase, int Minutes = 60);
 
 /// <summary>A code by which the machine itself sends one reading; it is shown once.</summary>
@@ -43,6 +44,21 @@ public sealed record ReadingLine(
     string? Note
 );
 
+[Example(
+    """
+        {
+          "phase": "before",
+          "scores": [
+            {
+              "name": "export",
+              "unit": "s",
+              "value": 412,
+              "higherIsBetter": false
+            }
+          ]
+        }
+        """
+)]
 public sealed record ScoresRequest(Phase Phase, IReadOnlyList<Score> Scores, string? Note = null);
 
 /// <summary>Figures before and after, and load.</summary>
@@ -62,10 +78,31 @@ public sealed record StartShown(
 }
 
 /// <param name="Shown">Null: as the last reading has it.</param>
+[Example("""{"shown": {"started": true, "slots": ["A1"], "seen": 17179869184}}""")]
 public sealed record SwapBeginRequest(StartShown? Shown = null);
 
 /// <param name="Isolated">Power was off the board before hands went in.</param>
 /// <param name="Places">Null for the arrangement that was asked for.</param>
+[Example(
+    """
+        {
+          "shown": {
+            "started": true,
+            "slots": [
+              "A1"
+            ],
+            "seen": 17179869184
+          },
+          "isolated": true,
+          "places": [
+            {
+              "slot": "A1",
+              "module": "new 16 GB"
+            }
+          ]
+        }
+        """
+)]
 public sealed record SwapTryRequest(StartShown Shown, bool Isolated, IReadOnlyList<SwapPlace>? Places = null);
 
 /// <summary>A swap test that runs.</summary>
@@ -73,10 +110,13 @@ public sealed record SwapView(SwapSetup Setup, IReadOnlyList<SwapTrial> Trials, 
 
 /// <param name="Days">How long it is watched.</param>
 /// <param name="For">Null: the complaint.</param>
+[Example("""{"days": 7, "everyDays": 2, "for": "restarts by itself"}""")]
 public sealed record WatchRequest(int Days = 14, int EveryDays = 3, string? For = null);
 
+[Example("""{"sign": "restart", "on": "2026-03-04", "text": "once, at noon"}""")]
 public sealed record WatchNoteRequest(WatchSign Sign, DateOnly On, string? Text = null);
 
+[Example("""{"outcome": "gone", "text": "seven quiet days"}""")]
 public sealed record WatchEndRequest(WatchOutcome Outcome, string? Text = null);
 
 /// <summary>What is done to a simulated machine.</summary>
@@ -96,6 +136,7 @@ public enum DummyAct
 }
 
 /// <param name="Serial">Null: one of its own.</param>
+[Example("""{"name": "fj14-b", "model": "FJ14"}""")]
 public sealed record DummyRequest(string Name, string Model, string? Variant = null, string? Serial = null);
 
 /// <param name="Position">Slot or bay.</param>
@@ -104,6 +145,7 @@ public sealed record DummyRequest(string Name, string Model, string? Variant = n
 /// <param name="How">For seat: home, half or askew. For spoil: silent, stops (the part), slot (the slot itself), worn
 /// (a drive). For set: profile-off, profile-on, limit, boots.</param>
 /// <param name="Value">For set limit: “mem=4G”, or nothing. For set boots: the bay.</param>
+[Example("""{"act": "fit", "position": "S1", "gigabytes": 16}""")]
 public sealed record DummyActRequest(
     DummyAct Act,
     string? Position = null,
@@ -118,6 +160,7 @@ public sealed record DummyActRequest(
 );
 
 /// <param name="Code">Of an invitation.</param>
+[Example("""{"code": "104-8QW2-71PT"}""")]
 public sealed record DummySendRequest(string Code);
 
 /// <summary>What sits in one position of a simulated machine.</summary>

@@ -5,6 +5,21 @@ using Revtal.Core.Parts;
 namespace Revtal.Contracts;
 
 /// <summary>A line of the catalogue; its number stands in the path.</summary>
+[Example(
+    """
+        {
+          "name": "16 GB laptop module",
+          "price": 36.0,
+          "module": {
+            "size": 17179869184,
+            "generation": "DDR4",
+            "form": "SO-DIMM",
+            "ratedSpeed": 3200
+          },
+          "least": 4
+        }
+        """
+)]
 public sealed record PartRequest(
     string Name,
     decimal Price,
@@ -21,6 +36,7 @@ public sealed record PartRequest(
 /// <param name="Serials">One a piece.</param>
 /// <param name="Cost">What the shop paid for one piece.</param>
 /// <param name="Grade">Of used parts: A, B or C.</param>
+[Example("""{"serials": ["OS4S-0031", "OS4S-0032"], "cost": 21.5, "place": "drawer 3"}""")]
 public sealed record ReceiveRequest(
     int? Count = null,
     IReadOnlyList<string>? Serials = null,
@@ -32,9 +48,11 @@ public sealed record ReceiveRequest(
 );
 
 /// <param name="To">Null when only its place changes.</param>
+[Example("""{"to": "faulty", "note": "fails in every slot"}""")]
 public sealed record MovePartRequest(PartState? To = null, string? Place = null, string? Note = null);
 
 /// <param name="Into">The part number of a single piece.</param>
+[Example("""{"into": "OS4U-16G"}""")]
 public sealed record SplitRequest(string Into);
 
 /// <summary>One kind with its parts.</summary>

@@ -17,6 +17,7 @@ public sealed record ShelfLine(PartLine Line, string? WhyUnsuited);
 /// <summary>Which modules are to be seated; the answer says where.</summary>
 /// <param name="Kept">Slots whose modules stay in the machine; null for all.</param>
 /// <param name="Parts">Part numbers or modules from outside.</param>
+[Example("""{"kept": ["S1"], "parts": [{"size": 17179869184, "generation": "DDR4", "form": "SO-DIMM"}]}""")]
 public sealed record LayoutRequest(IReadOnlyList<string>? Kept = null, IReadOnlyList<MemoryModule>? Parts = null);
 
 /// <param name="Changes">The wishes that make the best layout.</param>
@@ -49,6 +50,7 @@ public sealed record OptionLine(
 public sealed record LeftOut(string Words, MemorySize Capacity, decimal Price, int By);
 
 /// <param name="Days">How long the link is open; 14 where nothing is said.</param>
+[Example("""{"days": 14}""")]
 public sealed record OfferRequest(int Days = 14);
 
 /// <summary>A link that the customer opens without an account. It is shown once: only its hash is kept.</summary>
@@ -56,6 +58,7 @@ public sealed record OfferRequest(int Days = 14);
 /// asked; it may open on no other machine.</param>
 public sealed record OfferView(Receipt Receipt, string Link, DateTimeOffset Until, bool WhereYouAre);
 
+[Example("""{"customer": "M. Alto", "reason": "too dear"}""")]
 public sealed record DeclineRequest(string Customer, string? Reason = null);
 
 /// <summary>What the customer sees behind the link.</summary>
@@ -73,15 +76,19 @@ public sealed record CustomerQuote(
 );
 
 /// <param name="Name">Who answers.</param>
+[Example("""{"agree": true, "name": "M. Alto"}""")]
 public sealed record AnswerRequest(bool Agree, string Name, string? Note = null);
 
 /// <param name="Size">What is to be copied.</param>
+[Example("""{"source": "D1", "target": "BN-1T, by adapter", "method": "block by block", "size": 512110190592}""")]
 public sealed record CopyBeginRequest(string Source, string Target, string Method, DriveSize Size);
 
+[Example("""{"done": 128000000000}""")]
 public sealed record CopyDoneRequest(DriveSize Done);
 
 /// <summary>A comparison of source and target: hashes as counts, or as two lists.</summary>
 /// <param name="SourceHashes">As <c>sha256sum</c> writes them.</param>
+[Example("""{"filesSource": 41200, "filesTarget": 41200, "sampled": 200, "matched": 200}""")]
 public sealed record CopyVerifyRequest(
     int FilesSource,
     int FilesTarget,
@@ -93,6 +100,7 @@ public sealed record CopyVerifyRequest(
 
 /// <summary>What becomes of what came out of a position.</summary>
 /// <param name="Price">What the shop pays for a part bought in.</param>
+[Example("""{"fate": "returned", "note": "in the bag"}""")]
 public sealed record OldPartRequest(
     PartFate Fate,
     Wipe? Wipe = null,

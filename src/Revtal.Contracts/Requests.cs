@@ -10,6 +10,18 @@ namespace Revtal.Contracts;
 /// <summary>Takes a machine in.</summary>
 /// <param name="Model">The guide's code.</param>
 /// <param name="Variant">Which build, where that is known.</param>
+[Example(
+    """
+        {
+          "model": "FJ14",
+          "customer": "Choir's archive",
+          "complaint": "slow with large scores",
+          "serial": "NF14-77",
+          "backup": "made",
+          "sealConsent": "no-seal"
+        }
+        """
+)]
 public sealed record TakeInRequest(
     string Model,
     string Customer,
@@ -35,6 +47,25 @@ public sealed record SeenReading(
 
 /// <summary>A reading: a capture, or what was seen, or both.</summary>
 /// <param name="Photo">The hash of a picture of what was seen, kept before.</param>
+[Example(
+    """
+        {
+          "phase": "before",
+          "seen": {
+            "firmwareShows": 8589934592,
+            "systemShows": 8482560410,
+            "slots": [
+              {
+                "slot": "S1",
+                "module": {
+                  "size": 8589934592
+                }
+              }
+            ]
+          }
+        }
+        """
+)]
 public sealed record ReadingRequest(
     Phase Phase,
     CaptureBundle? Capture = null,
@@ -46,6 +77,24 @@ public sealed record ReadingRequest(
 /// <summary>Positions that are not named stay as they are.</summary>
 /// <param name="Discount">In percent of parts and labour.</param>
 /// <param name="Later">What the next visit is to add.</param>
+[Example(
+    """
+        {
+          "changes": [
+            {
+              "slot": "S1",
+              "fit": {
+                "size": 17179869184,
+                "generation": "DDR4",
+                "form": "SO-DIMM",
+                "partNumber": "OS4S-16G"
+              }
+            }
+          ],
+          "discount": 5
+        }
+        """
+)]
 public sealed record PlanRequest(
     IReadOnlyList<SlotChange> Changes,
     string? Note = null,
@@ -54,6 +103,7 @@ public sealed record PlanRequest(
 );
 
 /// <param name="Customer">Who agreed on the customer's side.</param>
+[Example("""{"customer": "M. Alto", "note": "by telephone"}""")]
 public sealed record AgreeRequest(string Customer, string? Note = null);
 
 /// <param name="Fasteners">How many were counted, for open and close.</param>
@@ -62,6 +112,7 @@ public sealed record AgreeRequest(string Customer, string? Note = null);
 /// <param name="Groups">How many of each group.</param>
 /// <param name="Occupants">What sits in each position: a serial, or “empty”.</param>
 /// <param name="Seen">What the firmware showed with the case open.</param>
+[Example("""{"groups": {"hatch": 1}, "note": "dry thread"}""")]
 public sealed record ConfirmRequest(
     int? Fasteners = null,
     string? Explanation = null,
@@ -74,26 +125,37 @@ public sealed record ConfirmRequest(
 );
 
 /// <param name="Step">Null for what stops the whole run.</param>
+[Example("""{"gate": "still-cooling", "step": "isolate.cool-down", "reason": "came in cold"}""")]
 public sealed record WaiveRequest(Gate Gate, StepId? Step, string Reason);
 
+[Example("""{"kind": "broken-clip", "step": "open.hatch", "text": "upper rail"}""")]
 public sealed record FindRequest(FindKind Kind, StepId? Step = null, string? Text = null);
 
+[Example("""{"variant": "FJ14-1"}""")]
 public sealed record VariantRequest(string Variant);
 
 /// <param name="Customer">Who said so on the customer's side.</param>
+[Example("""{"consent": "given", "customer": "M. Alto"}""")]
 public sealed record SealRequest(SealConsent Consent, string Customer);
 
 /// <param name="Text">How it was verified, or who goes without.</param>
+[Example("""{"copy": "verified", "text": "opened twenty files of the customer's choice"}""")]
 public sealed record CopyRequest(CopyState Copy, string Text);
 
+[Example("""{"change": {"kind": "trap", "target": "fit.S1", "text": "the upper latch hides under the foil"}}""")]
 public sealed record SuggestRequest(GuideChange Change, StepId? Step = null);
 
+[Example("""{"slots": ["S2"], "reason": "not seen"}""")]
 public sealed record ReseatRequest(IReadOnlyList<string> Slots, string? Reason = null);
 
+[Example("""{"reason": "the customer keeps the smaller module"}""")]
 public sealed record ReasonRequest(string? Reason = null);
 
+[Example("""{"to": "M. Alto", "oldParts": "both modules in the bag"}""")]
 public sealed record HandBackRequest(string To, string? OldParts = null);
 
+[Example("""{"text": "one clip was broken before", "step": "open.hatch"}""")]
 public sealed record NoteRequest(string Text, StepId? Step = null);
 
+[Example("""{"name": "Mara Lind", "role": "technician"}""")]
 public sealed record PersonRequest(string Name, Role Role);

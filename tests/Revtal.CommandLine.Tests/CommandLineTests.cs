@@ -53,6 +53,23 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
         Assert.StartsWith("1.16.2", Text(json.GetProperty("firmware"), "version"), StringComparison.Ordinal);
     }
 
+    [Fact]
+    public async Task A_long_list_tells_how_to_go_on()
+    {
+        for (var i = 0; i < 3; i++)
+        {
+            await fixture.Service.As("ines").TakeInAsync(new("FJ14", "Paged customer", "slow"));
+        }
+
+        var (_, first, _) = await Revtal("order", "list", "Paged", "--limit", "2");
+        var more = System.Text.RegularExpressions.Regex.Match(first, @"2 of 3\. More: revtal order list --after (\d+)");
+        Assert.True(more.Success, first);
+        var (_, second, _) = await Revtal("order", "list", "Paged", "--limit", "2", "--after", more.Groups[1].Value);
+        Assert.Contains("Paged customer", second, StringComparison.Ordinal);
+        Assert.DoesNotContain("More:", second, StringComparison.Ordinal);
+        Assert.DoesNotContain(more.Groups[1].Value, second, StringComparison.Ordinal);
+    }
+
     [Theory]
     [InlineData(1, "order", "show", "99999")]
     [InlineData(1, "reading", "decode", "/nowhere")]

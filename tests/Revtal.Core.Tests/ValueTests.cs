@@ -51,6 +51,71 @@ public sealed class ValueTests
         Gen.Select(Gen.Enum<StepVerb>(), Gen.String[Gen.Char["abcxyz019-_"], 1, 12])
             .Sample((verb, subject) => StepId.Parse(new StepId(verb, subject).ToString()) == new StepId(verb, subject));
 
+    // Sold sizes and odd ones: what leaves in a table is read again as what it was.
+    [Fact]
+    public void A_drives_exact_size_is_read_as_it_was() =>
+        Gen.OneOf(
+                Gen.Long[0, 30_000_000_000_000],
+                Gen.Int[50, 30_000].Select(g => DriveSize.Sold(g).Bytes),
+                Gen.Int[1, 30].Select(t => t * 1_000_000_000_000L)
+            )
+            .Select(b => new DriveSize(b))
+            .Sample(size => DriveSize.Parse(size.Exact) == size);
+
+    [Theory]
+    [InlineData(1_000_000_000_000, "1 TB")]
+    [InlineData(500_000_000_000, "500 GB")]
+    [InlineData(1_000_204_886_016, "1000204886016 B")]
+    [InlineData(1_149_000_000_000, "1149000000000 B")]
+    public void It_is_spoken_where_the_trades_word_says_all_of_it(long bytes, string said) =>
+        Assert.Equal(said, new DriveSize(bytes).Exact);
+
+    // Walked page by page a list is whole, whatever the pages' size.
+    [Fact]
+    public void Pages_follow_one_another_without_a_gap() =>
+        Gen.Select(Gen.Int[0, 40], Gen.Int[1, 9])
+            .Sample(
+                (count, most) =>
+                {
+                    var all = Enumerable.Range(1, count).ToArray();
+                    var walked = new List<int>();
+                    for (string? after = ""; after is not null; )
+                    {
+                        var from = after.Length == 0 ? 0 : int.Parse(after, null);
+                        var page = Page.Of([.. all.Where(n => n > from).Take(most + 1)], most, count, n => $"{n}");
+                        Assert.Equal(count, page.Total);
+                        Assert.InRange(page.Items.Count, count == 0 ? 0 : 1, most);
+                        walked.AddRange(page.Items);
+                        after = page.Next;
+                    }
+
+                    Assert.Equal(all, walked);
+                }
+            );
+
+    [Theory]
+    [InlineData("os4u", true)]
+    [InlineData("TOWER", true)]
+    [InlineData("16 gb", true)]
+    [InlineData("4012345", true)]
+    [InlineData("harbour", true)]
+    [InlineData("laptop", false)]
+    [InlineData(" ", true)]
+    public void A_part_is_found_by_anything_that_its_line_says(string text, bool found)
+    {
+        var kind = new PartKind(
+            new PartNumber("OS4U-16G"),
+            "16 GB tower module",
+            new MemoryModule(MemorySize.Gigabytes(16), "DDR4", "DIMM", 3200),
+            null,
+            1,
+            34,
+            Barcode: "4012345678901",
+            Supplier: "Harbour Supply"
+        );
+        Assert.Equal(found, new PartLine(kind, 1, 0, 0).Matches(text));
+    }
+
     [Theory]
     [InlineData("OS4U-16G", "os4u-16g ", true)]
     [InlineData("OS4U-16G", " OS4U-16G", true)]

@@ -4831,8 +4831,8 @@ export interface operations {
                  *       "format": "revtal-capture/1",
                  *       "files": [
                  *         {
-                 *           "name": "meminfo",
-                 *           "content": "TWVtVG90YWw6ICAgICAgIDgwMDAwMDAga0IK"
+                 *           "name": "DMI",
+                 *           "content": "AAQ="
                  *         }
                  *       ]
                  *     }
@@ -6660,7 +6660,7 @@ export interface operations {
             content: {
                 /**
                  * @example {
-                 *       "reason": "the part comes on Thursday"
+                 *       "reason": "the customer keeps the smaller module"
                  *     }
                  */
                 "application/json": components["schemas"]["ReasonRequest"];
@@ -6969,7 +6969,7 @@ export interface operations {
             content: {
                 /**
                  * @example {
-                 *       "reason": "the customer buys another machine"
+                 *       "reason": "the customer keeps the smaller module"
                  *     }
                  */
                 "application/json": components["schemas"]["ReasonRequest"];
@@ -7487,7 +7487,7 @@ export interface operations {
             content: {
                 /**
                  * @example {
-                 *       "reason": "the screw head is torn"
+                 *       "reason": "the customer keeps the smaller module"
                  *     }
                  */
                 "application/json": components["schemas"]["ReasonRequest"];
@@ -7660,7 +7660,7 @@ export interface operations {
             content: {
                 /**
                  * @example {
-                 *       "reason": "pressed too early"
+                 *       "reason": "the customer keeps the smaller module"
                  *     }
                  */
                 "application/json": components["schemas"]["ReasonRequest"];
@@ -9091,7 +9091,8 @@ export interface operations {
                  *             "partNumber": "OS4S-16G"
                  *           }
                  *         }
-                 *       ]
+                 *       ],
+                 *       "discount": 5
                  *     }
                  */
                 "application/json": components["schemas"]["PlanRequest"];
@@ -13674,7 +13675,7 @@ export interface operations {
             content: {
                 /**
                  * @example {
-                 *       "reason": "the customer cannot wait"
+                 *       "reason": "the customer keeps the smaller module"
                  *     }
                  */
                 "application/json": components["schemas"]["ReasonRequest"];

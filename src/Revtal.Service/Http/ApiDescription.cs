@@ -165,7 +165,7 @@ internal static class ApiDescription
         Address(operation, handler, path);
         Headers(operation, facts);
         Refusals(operation, facts, context.Document!);
-        Example(operation);
+        Example(operation, facts, takes);
     }
 
     private static void Address(OpenApiOperation operation, ParameterInfo[] handler, string path)
@@ -276,22 +276,16 @@ internal static class ApiDescription
             };
     }
 
-    private static void Example(OpenApiOperation operation)
+    private static void Example(OpenApiOperation operation, ApiFacts facts, IEnumerable<Type> takes)
     {
         if (operation.RequestBody?.Content is { } content && content.TryGetValue("application/json", out var json))
         {
-            json.Example =
-                Examples[operation.OperationId!]?.DeepClone()
-                ?? throw new InvalidOperationException($"examples.json has none for {operation.OperationId}.");
+            var told =
+                facts.Example
+                ?? takes.Select(t => t.GetCustomAttribute<ExampleAttribute>()?.Json).FirstOrDefault(e => e is not null)
+                ?? throw new InvalidOperationException($"Nothing shows what {operation.OperationId} takes.");
+            json.Example = JsonNode.Parse(told);
         }
-    }
-
-    private static readonly JsonObject Examples = ReadExamples();
-
-    private static JsonObject ReadExamples()
-    {
-        using var file = typeof(ApiDescription).Assembly.GetManifestResourceStream("api.examples.json")!;
-        return JsonNode.Parse(file)!.AsObject();
     }
 
     // RFC 9457, with what Problems adds.

@@ -15,6 +15,10 @@ public sealed partial class Problems(IProblemDetailsService details, ILogger<Pro
         "Send what this takes, in UTF-8, and say so with Content-Type: JSON mostly; application/yaml for guides, "
         + "image/* for pictures, application/zip for a library.";
 
+    private const string TooLarge =
+        "The request is larger than is taken here. A library may have 64 MB, lists of hashes 48 MB, a capture 16 MB, a "
+        + "picture 12 MB, a table of parts 8 MB, anything else 1 MB.";
+
     public async ValueTask<bool> TryHandleAsync(
         HttpContext httpContext,
         Exception exception,
@@ -60,6 +64,7 @@ public sealed partial class Problems(IProblemDetailsService details, ILogger<Pro
                 "Not done this way",
                 $"{context.HttpContext.Request.Method} does nothing here. The header Allow says what does."
             ),
+            StatusCodes.Status413PayloadTooLarge => ("too-large", "Too large", TooLarge),
             StatusCodes.Status415UnsupportedMediaType => ("media-type", "Wrong media type", MediaType),
             StatusCodes.Status429TooManyRequests => (
                 "too-many",
@@ -99,8 +104,7 @@ public sealed partial class Problems(IProblemDetailsService details, ILogger<Pro
                 StatusCodes.Status413PayloadTooLarge,
                 "too-large",
                 "Too large",
-                "The request is larger than is taken here. A library may have 64 MB, lists of hashes 48 MB, a capture "
-                    + "16 MB, a picture 12 MB, a table of parts 8 MB, anything else 1 MB."
+                TooLarge
             ),
             BadHttpRequestException { StatusCode: StatusCodes.Status415UnsupportedMediaType } => Make(
                 StatusCodes.Status415UnsupportedMediaType,

@@ -23,7 +23,12 @@ public static class ReadingEndpoints
             .WithSummary("Take a reading, before or after");
         api.MapPost("/decode", Decode)
             .WithTags("readings")
-            .WithMetadata(new ApiFacts(RefusesByRule: true))
+            .WithMetadata(
+                new ApiFacts(
+                    RefusesByRule: true,
+                    Example: """{"format": "revtal-capture/1", "files": [{"name": "DMI", "content": "AAQ="}]}"""
+                )
+            )
             .WithName("decode")
             .WithMetadata(new RequestSizeLimitAttribute(CaptureBundle.Largest))
             .WithSummary("Decode a capture; nothing is recorded");

@@ -127,7 +127,12 @@ public static class PlanEndpoints
                     return FitRules.Of(platform, snapshot.Guide.NeedSlot(slot), module);
                 }
             )
-            .WithMetadata(new ApiFacts(RefusesByRule: true))
+            .WithMetadata(
+                new ApiFacts(
+                    RefusesByRule: true,
+                    Example: """{"size": 17179869184, "generation": "DDR4", "form": "SO-DIMM"}"""
+                )
+            )
             .WithName("checkFit")
             .WithSummary("Whether a module fits a slot, and all that is to be said of it; nothing is recorded");
     }
