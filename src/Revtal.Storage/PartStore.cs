@@ -36,9 +36,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
     private const int MostAtOnce = 1_000;
     private static readonly string[] Gone =
     [
-        nameof(PartState.Sold),
-        nameof(PartState.Returned),
-        nameof(PartState.Scrapped),
+        .. Enum.GetValues<PartState>().Where(s => s.IsGone()).Select(s => s.ToString()),
     ];
 
     /// <summary>All of the catalogue, by number.</summary>
@@ -98,7 +96,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
         );
 
     /// <summary>Adds kinds, or changes them; all or none.</summary>
-    /// <param name="tell">What the sender is told, from the catalogue as it was when this was done.</param>
+    /// <param name="tell">What the sender is told, from these kinds as they were when this was done.</param>
     public Task<T> PutAsync<T>(
         IReadOnlyList<PartKind> kinds,
         Hand hand,
@@ -111,7 +109,9 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
             async db =>
             {
                 // Early catalogues may hold one number in two spellings: the first one counts.
-                var rows = (await db.PartKinds.OrderBy(k => k.Number).ToListAsync(cancel))
+                string[] numbers = [.. kinds.Select(k => k.Number.ToString().ToUpperInvariant())];
+                var there = db.PartKinds.Where(k => numbers.Contains(k.Number.ToUpper())).OrderBy(k => k.Number);
+                var rows = (await there.ToListAsync(cancel))
                     .DistinctBy(k => new PartNumber(k.Number))
                     .ToDictionary(k => new PartNumber(k.Number));
                 var answer = tell(rows.ToDictionary(r => r.Key, r => Read(r.Value.Body)));
