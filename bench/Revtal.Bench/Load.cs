@@ -58,7 +58,7 @@ internal static class Load
 
     public static string Post(Uri address, string path, string body) =>
         $"POST {path} HTTP/1.1\r\nHost: {address.Authority}\r\nRevtal-As: ines\r\nIdempotency-Key: "
-        + $"{Guid.NewGuid()}\r\nContent-Type: application/json\r\nContent-Length: "
+        + $"{Guid.CreateVersion7()}\r\nContent-Type: application/json\r\nContent-Length: "
         + $"{Encoding.UTF8.GetByteCount(body)}\r\n\r\n{body}";
 
     /// <summary>One kept connection that understands Content-Length and chunks, and nothing else.</summary>

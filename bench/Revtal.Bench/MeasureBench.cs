@@ -100,6 +100,7 @@ internal static class MeasureBench
                         null,
                         null,
                         null,
+                        null,
                         null
                     )),
             ],

@@ -13,6 +13,11 @@ if (args is ["smallest", var at, var store])
     return 0;
 }
 
+if (args is ["truth"])
+{
+    return TruthTable.Print();
+}
+
 var wanted =
     args.Length == 0 || args[0] == "all"
         ? ["decode", "reach", "plan", "measure", "start", "read", "write", "board", "console", "run-view"]

@@ -12,11 +12,12 @@ public static class RevtalJson
         Configure(new JsonSerializerOptions(JsonSerializerDefaults.Web));
 
     /// <summary>Gives another set of options the same conventions.</summary>
-    public static JsonSerializerOptions Configure(JsonSerializerOptions options)
+    /// <param name="most">The largest size in bytes that is read; what was kept is read whatever it is.</param>
+    public static JsonSerializerOptions Configure(JsonSerializerOptions options, long most = long.MaxValue)
     {
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower, allowIntegerValues: false));
-        options.Converters.Add(new MemorySizeConverter());
-        options.Converters.Add(new DriveSizeConverter());
+        options.Converters.Add(new MemorySizeConverter(most));
+        options.Converters.Add(new DriveSizeConverter(most));
         options.NumberHandling = JsonNumberHandling.Strict;
         options.RespectNullableAnnotations = true;
         options.RespectRequiredConstructorParameters = false;
@@ -30,34 +31,40 @@ public static class RevtalJson
     /// </summary>
     public static JsonSerializerOptions ConfigureStrict(JsonSerializerOptions options)
     {
-        Configure(options);
+        Configure(options, MemorySize.MostWritten);
         options.RespectRequiredConstructorParameters = true;
         options.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
         return options;
     }
 
-    private sealed class MemorySizeConverter : JsonConverter<MemorySize>
+    private sealed class MemorySizeConverter(long most) : JsonConverter<MemorySize>
     {
         public override MemorySize Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
             reader.TokenType switch
             {
-                JsonTokenType.Number when reader.TryGetInt64(out var bytes) && bytes >= 0 => new MemorySize(bytes),
+                JsonTokenType.Number when reader.TryGetInt64(out var bytes) && bytes >= 0 && bytes <= most =>
+                    new MemorySize(bytes),
                 JsonTokenType.String when MemorySize.TryParse(reader.GetString(), out var size) => size,
-                _ => throw new JsonException("A memory size is a number of bytes, or a text like “16 GB”."),
+                _ => throw new JsonException(
+                    "A memory size is a number of bytes, at most 2^53, or a text like “16 GB”."
+                ),
             };
 
         public override void Write(Utf8JsonWriter writer, MemorySize value, JsonSerializerOptions options) =>
             writer.WriteNumberValue(value.Bytes);
     }
 
-    private sealed class DriveSizeConverter : JsonConverter<DriveSize>
+    private sealed class DriveSizeConverter(long most) : JsonConverter<DriveSize>
     {
         public override DriveSize Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
             reader.TokenType switch
             {
-                JsonTokenType.Number when reader.TryGetInt64(out var bytes) && bytes >= 0 => new DriveSize(bytes),
+                JsonTokenType.Number when reader.TryGetInt64(out var bytes) && bytes >= 0 && bytes <= most =>
+                    new DriveSize(bytes),
                 JsonTokenType.String when DriveSize.TryParse(reader.GetString(), out var size) => size,
-                _ => throw new JsonException("A drive's size is a number of bytes, or a text like “1 TB”."),
+                _ => throw new JsonException(
+                    "A drive's size is a number of bytes, at most 2^53, or a text like “1 TB”."
+                ),
             };
 
         public override void Write(Utf8JsonWriter writer, DriveSize value, JsonSerializerOptions options) =>

@@ -50,6 +50,7 @@ public static class DummyReport
         if (drives.Length > 0)
         {
             files.Add(Text("lsblk.json", Blocks(guide, m, drives)));
+            files.Add(Text("by-path.txt", string.Concat(drives.Select(d => $"{PathOf(guide, d.Bay)} {d.Device}\n"))));
             files.AddRange(drives.Select(d => Text($"smart-{d.Device}.json", Health(d.Bay, d.Drive, d.Device))));
         }
 
@@ -286,6 +287,15 @@ public static class DummyReport
             unused devices: <none>
 
             """;
+    }
+
+    // Each bay has its own connector, whatever the drives are called at this start.
+    private static string PathOf(Guide guide, DriveBay bay)
+    {
+        var place = guide.Drives.ToList().IndexOf(bay) + 1;
+        return bay.Link?.StartsWith("PCIe", StringComparison.Ordinal) == true
+            ? $"pci-0000:{place:00}:00.0-{bay.Path ?? "nvme-1"}"
+            : $"pci-0000:00:1f.2-{bay.Path ?? $"ata-{place}"}";
     }
 
     private static string Device(DriveBay bay, int index) =>

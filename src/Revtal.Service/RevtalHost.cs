@@ -1,8 +1,8 @@
 using Microsoft.AspNetCore.Connections;
 using Microsoft.AspNetCore.HostFiltering;
+using Microsoft.AspNetCore.Http.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
-using Revtal.Core;
 using Revtal.Documents;
 using Revtal.Service.Board;
 using Revtal.Service.Collect;
@@ -77,6 +77,7 @@ public static class RevtalHost
         Func<IServiceProvider, Task>? fill = null
     )
     {
+        var json = WireJson.Begin();
         var builder = WebApplication.CreateSlimBuilder(args);
         builder.Configuration.AddEnvironmentVariables("REVTAL_").AddCommandLine(args);
         var settings = HostSettings.Read(builder.Configuration);
@@ -88,7 +89,7 @@ public static class RevtalHost
         Listen(builder, settings);
         Log(builder.Logging, settings);
         var steady = new SteadyClock(clock);
-        Register(builder.Services, settings, folder, steady);
+        Register(builder.Services, settings, folder, steady, json);
         var app = builder.Build();
         app.Lifetime.ApplicationStopped.Register(folder.Dispose);
         if (settings.Rebuild)
@@ -147,11 +148,12 @@ public static class RevtalHost
         IServiceCollection services,
         HostSettings settings,
         StoreFolder folder,
-        SteadyClock clock
+        SteadyClock clock,
+        JsonOptions json
     )
     {
         services.AddSingleton(Options.Create(settings.Shop)).AddSingleton<TimeProvider>(clock);
-        services.ConfigureHttpJsonOptions(o => RevtalJson.ConfigureStrict(o.SerializerOptions));
+        services.AddSingleton(Options.Create(json));
         services.AddStorage(folder, GuideYaml.Read, GuideYaml.Write);
         services.AddOrders().AddPlanning().AddLive().AddDummies().AddCollector();
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);

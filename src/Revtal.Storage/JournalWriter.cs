@@ -325,7 +325,36 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         return new AppendResult.Recorded(new Stored(recorded, entry, append.Print));
     }
 
-    private static void Project(Prepared db, DbTransaction transaction, OrderRow row) =>
+    // What most entries leave as it is stands in the condition, so that its indexes are not written again.
+    private static void Project(Prepared db, DbTransaction transaction, OrderRow row)
+    {
+        var changed = db.Command(
+                """
+                UPDATE orders
+                SET "Head" = @p1, "Stage" = @p3, "ChangedAt" = @p4, "Card" = @p5, "RunMinutes" = @p7, "Wants" = @p8,
+                    "Scores" = @p9
+                WHERE "Number" = @p0 AND "Open" = @p2 AND "Way" IS @p6
+                """,
+                transaction,
+                row.Number,
+                row.Head,
+                row.Open,
+                row.Stage,
+                row.ChangedAt,
+                row.Card,
+                row.Way,
+                row.RunMinutes,
+                row.Wants,
+                row.Scores
+            )
+            .ExecuteNonQuery();
+        if (changed == 0)
+        {
+            Put(db, transaction, row);
+        }
+    }
+
+    private static void Put(Prepared db, DbTransaction transaction, OrderRow row) =>
         db.Command(
                 """
                 INSERT INTO orders ("Number", "Head", "Open", "Stage", "Model", "Customer", "Serial", "ChangedAt",

@@ -40,19 +40,15 @@ public static class SqliteStore
         folder.Begin();
         try
         {
-            var options = new DbContextOptionsBuilder<RevtalDb>();
-            Use(options, folder.Path);
-            await using var db = new RevtalDb(options.Options);
             if (!IsCurrent(folder.Path))
             {
-                await db.Database.MigrateAsync();
-                await PartStore.DescribeAsync(db);
-
-                // Kept in the file from then on.
-                await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL");
+                await MigrateAsync(folder.Path);
             }
 
-            await db.Orders.Where(o => o.Open).OrderBy(o => o.Number).Select(o => o.Card).FirstOrDefaultAsync();
+            using var connection = Open(folder.Path);
+            using var read = connection.CreateCommand();
+            read.CommandText = """SELECT "Card" FROM orders WHERE "Open" LIMIT 1""";
+            read.ExecuteScalar();
         }
         catch (SqliteException e)
         {
@@ -62,7 +58,19 @@ public static class SqliteStore
         folder.Settle();
     }
 
-    // Warming up the migrator takes longer than the rest of a start, and most starts have nothing for it to do.
+    private static async Task MigrateAsync(string folder)
+    {
+        var options = new DbContextOptionsBuilder<RevtalDb>();
+        Use(options, folder);
+        await using var db = new RevtalDb(options.Options);
+        await db.Database.MigrateAsync();
+        await PartStore.DescribeAsync(db);
+
+        // Kept in the file from then on.
+        await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL");
+    }
+
+    // The entity model takes longer than the rest of a start, and most starts have nothing for it to do.
     private static bool IsCurrent(string folder)
     {
         var file = Path.Combine(folder, FileName);

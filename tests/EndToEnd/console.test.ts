@@ -30,8 +30,14 @@ async function doTheRun(order?: number) {
         'ines',
       )
     const all = button(/^All \d+$/)
-    if (await all.isVisible()) await all.click()
-    // The page may have gone on by itself meanwhile, to its end.
+    // The page may have gone on by itself meanwhile: then it is looked at anew.
+    const isGone =
+      (await all.isVisible()) &&
+      !(await all.click({ timeout: 3000 }).then(
+        () => true,
+        () => false,
+      ))
+    if (isGone) continue
     const over = page.getByRole('link', { name: 'To the order' })
     await button('Done').or(over).first().waitFor()
     if (await over.isVisible()) return

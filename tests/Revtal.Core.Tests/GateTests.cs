@@ -3,6 +3,7 @@ using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 using Xunit;
@@ -64,19 +65,70 @@ public sealed class GateTests
         bench.SealGiven().Confirm("open.base");
     }
 
-    [Fact]
-    public void A_boot_drive_leaves_only_with_its_copy_verified_or_waived()
+    // What the intake says of a backup is another matter: the plan promised the data.
+    [Theory]
+    [InlineData(Backup.Waived)]
+    [InlineData(Backup.Made)]
+    public void A_drive_whose_data_was_promised_leaves_only_with_its_copy_verified_or_waived(Backup backup)
     {
-        var bench = new Bench("NM2", [8, 8], new SlotChange("S2", Reseat: true));
-        bench.Until("open.bottom");
-        Assert.Equal("boot-copy-missing", bench.Refused("open.bottom"));
-        bench.Copy().Add(DriveRules.TellCopy(CopyState.Waived, "A. Pressel, by telephone")).Confirm("open.bottom");
-        bench.Add(DriveRules.TellCopy(CopyState.Verified, "image, counted")).Confirm("open.bottom");
+        var bench = new Bench("QT40", [8, 0, 8, 0], CopyFirst("D2")) { Backup = backup };
+        Assert.Equal("Copy and compare the data of D2, then begin the run", bench.Next);
+        bench.Until("pull.D2", withCopies: false);
+        Assert.Equal("boot-copy-missing", bench.Refused("pull.D2"));
+        bench.Copy().Add(DriveRules.TellCopy(CopyState.Waived, "A. Pressel, by telephone")).Confirm("pull.D2");
+        bench.Copy().Add(DriveRules.TellCopy(CopyState.Verified, "image, counted")).Confirm("pull.D2");
+
+        // A comparison that was not good takes back what was told before it.
+        bench
+            .Add(DriveRules.TellCopy(CopyState.Verified, "image, counted"))
+            .Add(new CopyBegun("D2", "OLD", "NEW", "image", DriveSize.Parse("1 TB")))
+            .Add(new CopyVerified("D2", 10, 10, 2, 1));
+        Assert.Equal("boot-copy-missing", bench.Refused("pull.D2"));
+        Assert.Equal(["D2"], bench.Order.CopiesOwed);
+        bench.Add(new CopyVerified("D2", 10, 10, 2, 2)).Confirm("pull.D2");
         Assert.Equal(
             "text-missing",
             Assert.Throws<RefusedException>(() => DriveRules.TellCopy(CopyState.Verified, " ")).Code
         );
     }
+
+    // Its data is not at risk: a precaution says to mind it, and nothing stops.
+    [Fact]
+    public void A_drive_that_is_only_lifted_aside_stops_nothing()
+    {
+        var bench = new Bench("NM2", [8, 8], new SlotChange("S2", Reseat: true));
+        bench.Until("open.bottom", withCopies: false).Confirm("open.bottom");
+        Assert.Empty(bench.Order.CopiesOwed);
+    }
+
+    // All of it was explained, and the memory is as planned: what lies on the board lies there all the same.
+    [Fact]
+    public void A_fastener_that_did_not_go_back_keeps_the_machine_however_it_is_explained()
+    {
+        var bench = new Bench("QT40", [8, 0, 0, 0], new SlotChange("B2", new(MemorySize.Gigabytes(8), "DDR4", "DIMM")));
+        var close = bench.Sheet.Steps.First(s => s.Part == RunPart.Close && s.LooseFasteners > 0).Id.ToString();
+        bench
+            .Until(close)
+            .Confirm(close, w => w with { Fasteners = w.Fasteners - 1, Explanation = "rolled off, not found" })
+            .Until("");
+        var check = Make.Check(
+            bench.Guide,
+            Make.Reading(bench.Model, [8, 0, 0, 0]),
+            Make.Reading(bench.Model, [8, 0, 8, 0]),
+            new SlotChange("B2", new(MemorySize.Gigabytes(8), "DDR4", "DIMM"))
+        );
+        Assert.Contains("did not go back", Assert.Single(Promises.Open(bench.Order, bench.Guide, check)));
+    }
+
+    private static SlotChange CopyFirst(string bay) =>
+        new(
+            bay,
+            Drive: new DriveWish(
+                new Drive(DriveSize.Parse("2 TB"), "3.5 in", Link: "SATA 6 Gb/s"),
+                DataPath.CopyFirst,
+                Setup: new DriveSetup(Grow: true)
+            )
+        );
 
     [Fact]
     public void A_drive_that_leaves_with_its_plate_is_written_down_once_and_comes_back_with_it()
@@ -432,6 +484,19 @@ public sealed class GateTests
 
         public Guide Model { get; }
 
+        /// <summary>What the intake says of a backup.</summary>
+        public Backup Backup
+        {
+            init =>
+                bodies[0] = Make.TakenIn(Model.Model.Code) with
+                {
+                    Intake = Make.TakenIn().Intake with { Backup = value },
+                };
+        }
+
+        /// <summary>What is to be done next, in words.</summary>
+        public string Next => Assessment.Of(Order, Guide).Next.Text;
+
         public Order Order =>
             Revtal.Core.Orders.Order.Fold(bodies.Select((b, i) => new Entry(101, i + 1, Guid.Empty, Start, "tobi", b)));
 
@@ -483,12 +548,12 @@ public sealed class GateTests
             Add(BenchRules.Confirm(Order, Guide, (change ?? (w => w))(Wish(id))));
 
         /// <summary>Confirms all that comes before this step.</summary>
-        public Bench Until(string id)
+        public Bench Until(string id, bool withCopies = true)
         {
             while (Sheet.Next(Order.RunState) is { } next && next.Id.ToString() != id)
             {
                 Pass((next.Seconds ?? 0) / 60);
-                if (next.BootBay is not null && !Order.RunState.CopySecured)
+                if (withCopies && next.CopiedFirst.Any(b => !Order.RunState.Copies.Secures(b)))
                 {
                     Add(DriveRules.TellCopy(CopyState.Verified, "counted"));
                 }

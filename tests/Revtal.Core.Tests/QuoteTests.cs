@@ -238,7 +238,7 @@ public sealed class QuoteTests
             before.Firmware,
             before.Memory,
             null,
-            [new("D1", new Drive(DriveSize.Parse("500 GB"), "M.2 2242", "M"), null, true)]
+            [new("D1", new Drive(DriveSize.Parse("500 GB"), "M.2 2242", "M"), null, true, Transport: "nvme")]
         );
         var plan = Planner.Make(skarv, before, [new SlotChange("D2", From: "D1")]);
         Assert.Equal([("D2", BayUse.Move), ("D1", BayUse.Empty)], plan.Bays.Select(b => (b.Bay, b.Use)));

@@ -3,6 +3,7 @@ using System.Text;
 using CsCheck;
 using Revtal.Core;
 using Revtal.Core.Captures;
+using Revtal.Core.Captures.Systems;
 using Revtal.Core.Hardware;
 using Xunit;
 
@@ -115,6 +116,86 @@ public sealed class SystemsDecoderTests
             (arrays[1].IsDegraded, arrays[1].Doing, arrays[1].Active, arrays[2].Active)
         );
         Assert.Empty(Decode(("mdstat", "Personalities : \nunused devices: <none>\n")).Arrays);
+    }
+
+    [Theory]
+    [InlineData("resync=PENDING", "resync", ArrayWait.Pending)]
+    [InlineData("  recovery=DELAYED", "recovery", ArrayWait.Delayed)]
+    public void An_array_that_has_yet_to_begin_says_why(string line, string doing, ArrayWait why)
+    {
+        var array = Assert.Single(
+            Decode(
+                (
+                    "mdstat",
+                    "Personalities : [raid1]\nmd0 : active (auto-read-only) raid1 sdb1[1](S) sda1[0]\n"
+                        + $"      976630464 blocks super 1.2 [2/2] [UU]\n      {line}\n"
+                )
+            ).Arrays
+        );
+        Assert.Equal((doing, why, null), (array.Doing, array.Waits!.Value, array.Percent));
+        Assert.Equal([new ArrayMember("sdb1", IsSpare: true), new ArrayMember("sda1")], array.Members);
+    }
+
+    // Sizes as text or null, the boot areas of flash, one NVMe drive in two namespaces.
+    [Fact]
+    public void What_a_list_says_otherwise_is_read_or_told_and_never_dropped()
+    {
+        var reading = Decode(
+            (
+                "lsblk.json",
+                """
+                {"blockdevices": [
+                  {"name": "nvme0n1", "type": "disk", "size": "500107862016", "serial": "BN-1", "tran": "nvme"},
+                  {"name": "nvme0n2", "type": "disk", "size": 500107862016, "serial": "BN-1", "tran": "nvme"},
+                  {"name": "mmcblk0", "type": "disk", "size": 62537072640},
+                  {"name": "mmcblk0boot0", "type": "disk", "size": 4194304},
+                  {"name": "sdb", "type": "disk", "size": null, "serial": "BH-2"}
+                ]}
+                """
+            )
+        );
+        Assert.Equal(
+            [("nvme0n1", 1_000_215_724_032), ("mmcblk0", 62_537_072_640)],
+            reading.Drives.Select(d => (d.Device!, d.Drive.Size.Bytes))
+        );
+        Assert.Equal(["the size of sdb: the system gives none"], reading.Missing);
+    }
+
+    [Fact]
+    public void A_health_report_without_a_drive_does_not_cost_the_capture()
+    {
+        var reading = Decode(
+            ("lsblk.json", Laptop),
+            ("health-sdz.json", """{"smartctl":{"messages":[{"string":"Permission denied"}]}}""")
+        );
+        Assert.Equal(2, reading.Drives.Count);
+        Assert.Contains("Permission denied", Assert.Single(reading.Missing), StringComparison.Ordinal);
+    }
+
+    // The raw value of 48 bits carries more than the count; what the tool prints begins with the count.
+    [Theory]
+    [InlineData("""{"value": 70000, "string": "70000"}""", 70_000)]
+    [InlineData("""{"value": 64424509448, "string": "8 (0 15)"}""", 8)]
+    public void Counts_of_a_health_report_are_not_cut(string raw, int count)
+    {
+        var report = $$"""
+            {"smartctl": {}, "user_capacity": {"bytes": 1000204886016},
+             "ata_smart_attributes": {"table": [{"id": 5, "raw": {{raw}} } ] } }
+            """;
+        Assert.Equal(count, Assert.Single(Decode(("x.json", report)).Drives).Health!.Reallocated);
+    }
+
+    // One set: the bay was seen, the rest was captured; and where no drive of that size is, both are kept.
+    [Fact]
+    public void A_bay_that_was_seen_and_a_drive_that_was_listed_are_one_where_only_one_is_meant()
+    {
+        var listed = Decode(("lsblk.json", Laptop));
+        var seen = EyeReading.Make(null, null, [], null, [new SeenDrive("D1", new Drive(DriveSize.Parse("500 GB")))]);
+        var joined = Reading.Join(seen, listed);
+        var drive = Assert.Single(joined.Drives, d => d.Bay == "D1");
+        Assert.Equal(("nvme0n1", 500_107_862_016), (drive.Device!, drive.Drive.Size.Bytes));
+        var other = EyeReading.Make(null, null, [], null, [new SeenDrive("D1", new Drive(DriveSize.Parse("4 TB")))]);
+        Assert.Equal(3, Reading.Join(other, listed).Drives.Count);
     }
 
     [Theory]

@@ -347,7 +347,7 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
             order,
             async step =>
             {
-                if (step.BootBay is not null)
+                if (step.CopiedFirst.Count > 0)
                 {
                     Assert.Equal(
                         (409, "boot-copy-missing"),

@@ -55,6 +55,8 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         422,
         "capture-unknown"
     )]
+    [InlineData("orders/101/layout", "{ \"parts\": [{ \"size\": 9223372036854775807 }] }", 400, "bad-request")]
+    [InlineData("orders/101/layout", "{ \"parts\": [{ \"size\": \"9000000 TB\" }] }", 400, "bad-request")]
     [InlineData("orders/101/hand-back", "{ \"to\": \"x\" }", 409, "wrong-stage")]
     public async Task Bad_input_has_its_status_and_writes_nothing(string path, string body, int status, string code)
     {

@@ -22,6 +22,10 @@ internal static class Repository
         GuideYaml.Read(File.ReadAllText(At("guides", $"{code}.yaml"))).Guide
         ?? throw new InvalidOperationException($"The guide {code} has problems.");
 
+    /// <summary>The codes of the demo shop's models.</summary>
+    public static IReadOnlyList<string> Models { get; } =
+    [.. Directory.GetFiles(At("guides"), "*.yaml").Select(f => Path.GetFileNameWithoutExtension(f)!).Order()];
+
     private static string Find(string from) =>
         File.Exists(Path.Combine(from, "Revtal.slnx"))
             ? from

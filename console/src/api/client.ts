@@ -41,7 +41,24 @@ export type BoardPoint = NonNullable<Schemas['BoardPoint']>
 export type GuideProblem = Schemas['GuideProblem']
 export type GuideChange = Schemas['GuideChange']
 export type Phase = Schemas['Phase']
+export type Gate = Schemas['Gate']
+export type StartShown = NonNullable<Schemas['StartShown']>
 export type BundleFile = Schemas['BundleFile']
+
+type Filled<P> = P extends `${infer A}{${string}}${infer B}` ? `${A}${string}${Filled<B>}` : P
+type BodyOf<O> = O extends { requestBody: { content: { 'application/json': infer B } } } ? B : null
+
+/** One change of an order: its path below the order, and the body that the API takes there. */
+export type OrderChange = {
+  [P in keyof paths]: P extends `/api/v1/orders/{number}/${infer Rest}`
+    ? paths[P] extends { post: infer O }
+      ? { path: Filled<Rest>; body: BodyOf<O> }
+      : never
+    : never
+}[keyof paths]
+
+/** Sizes travel as they were typed: the service reads them, and says so when it cannot. */
+export const typedSize = (text: string) => text.trim() as unknown as number
 
 export type RefusalAnswer = 'explanation' | 'waiver'
 

@@ -1525,25 +1525,46 @@ export interface components {
         AgreeRequest: {
             /** @description Who agreed on the customer's side. */
             customer: string;
+            /** @description In the bench's own words. */
             note?: null | string;
         };
         /** @description One act, and what keeps it from being done now. */
         Allowance: {
+            /** @description What was done; the word of the order's table of acts. */
             act: components["schemas"]["OrderAct"];
             /** @description What to do first; null where it may be done now. */
             whyNot: null | string;
         };
         AnswerRequest: {
+            /** @description Whether the customer agrees. */
             agree: boolean;
             /** @description Who answers. */
             name: string;
+            /** @description In the bench's own words. */
             note?: null | string;
+        };
+        /** @description One drive of an array, or a part of one. */
+        ArrayMember: {
+            /** @description The system's name of it: `sdb`, `sdb2`. */
+            device: string;
+            /**
+             * @description It waits to be needed.
+             * @default false
+             */
+            isSpare: boolean;
+            /**
+             * @description The array took it out.
+             * @default false
+             */
+            isFaulty: boolean;
         };
         /** @description One array of drives at one time. */
         ArrayReading: {
+            /** @description What it is called. */
             name: string;
             /** @description As the system names it: `raid1`, `raid5`. */
             level: null | string;
+            /** @description Whether the array runs. */
             active: boolean;
             /**
              * Format: int32
@@ -1567,9 +1588,31 @@ export interface components {
              * @description By the system's own estimate.
              */
             minutesLeft: null | number;
+            waits?: null | components["schemas"]["ArrayWait"];
+            /**
+             * Format: int64
+             * @description What it holds, in bytes.
+             */
+            sizeBytes?: null | number;
+            /**
+             * Format: int64
+             * @description What its file systems hold, in bytes.
+             */
+            usedBytes?: null | number;
+            /** @description Empty where no source names them. */
+            members: components["schemas"]["ArrayMember"][];
             /** @description Whether a drive is missing. */
             isDegraded: boolean;
+            /**
+             * Format: int32
+             * @description How many more drives it can lose and keep its data; null where its level does not tell.
+             */
+            spared: null | number;
+            /** @description Whether it reads itself through, with nothing amiss. */
+            onlyChecks: boolean;
         };
+        /** @enum {unknown} */
+        ArrayWait: "pending" | "delayed" | null;
         /**
          * @description Whether the customer's data is safe elsewhere.
          * @default unknown
@@ -1578,17 +1621,35 @@ export interface components {
         Backup: "unknown" | "made" | "waived";
         /** @description Where like machines stand: quartiles by the middle of what lies on each side (the median itself left out of both). */
         Baseline: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many.
+             */
             count: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The smallest; null for none.
+             */
             least: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The lower quartile.
+             */
             lower: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The one in the middle.
+             */
             median: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The upper quartile.
+             */
             upper: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The largest; null for none.
+             */
             most: number;
         };
         /**
@@ -1598,6 +1659,7 @@ export interface components {
         BayUse: "reseat" | "inspect" | "fit" | "move" | "empty";
         /** @description A bay before anything is done to it. */
         BayView: {
+            /** @description The bay's id in the guide. */
             bay: string;
             before: null | components["schemas"]["DriveReadingView"];
             /** @description Whether the reading found nothing there; false where nobody looked. */
@@ -1606,26 +1668,42 @@ export interface components {
         };
         /** @description Something found on the bench. */
         BenchFind: {
+            /** @description What sort it is. */
             kind: components["schemas"]["FindKind"];
+            /** @description The step's id. */
             step: null | components["schemas"]["StepId"];
+            /** @description In words. */
             text: null | string;
+            /** @description Who: a person's id. */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
             /** @description “a swollen battery”. */
             spoken: string;
         };
         /** @description Who made the main board and which one it is (DSP0134 type 2). */
         BoardIdentity: {
+            /** @description As the firmware or the module names it. */
             manufacturer: null | string;
+            /** @description As the firmware names it. */
             product: null | string;
+            /** @description The serial number. */
             serial: null | string;
         };
         /** @description A place on the drawing: 0 to 1 across and down from its upper left corner. */
         BoardPoint: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description From 0, left, to 1, right.
+             */
             x: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description From 0, top, to 1, bottom.
+             */
             y: number;
         };
         /** @description All open orders. */
@@ -1635,12 +1713,17 @@ export interface components {
              * @description The journal's last position when it was read.
              */
             position: number;
+            /** @description The open orders. */
             cards: components["schemas"]["OrderCard"][];
         };
         /** @description So many of one offer. */
         Bought: {
+            /** @description What is bought. */
             offer: components["schemas"]["Offer"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many.
+             */
             count: number;
             /**
              * Format: double
@@ -1655,6 +1738,7 @@ export interface components {
         };
         /** @description One file inside a bundle. */
         BundleFile: {
+            /** @description What it is called. */
             name: string;
             /**
              * Format: byte
@@ -1664,30 +1748,56 @@ export interface components {
         };
         /** @description A capture in one JSON document (`format: revtal-capture/1`, see docs/capture-format.md). */
         CaptureBundle: {
+            /** @description The name and version of the file's form. */
             format: string;
+            /** @description The files of the bundle. */
             files: components["schemas"]["BundleFile"][];
         };
         /** @description One slot of a board card, in bytes; null where nothing is known yet, 0 when empty. */
         CardSlot: {
+            /** @description The slot's id in the guide. */
             slot: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Before the work.
+             */
             before: null | number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description As planned.
+             */
             planned: null | number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description After the work.
+             */
             after: null | number;
         };
         /** @description One live change of an order, sent as a server-sent event whose id is the position. */
         Change: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Its place in the whole journal; it grows.
+             */
             position: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The order's number.
+             */
             order: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number in its order, from 1.
+             */
             sequence: number;
+            /** @description What sort it is. */
             kind: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
+            /** @description Who: a person's id. */
             by: string;
         };
         /**
@@ -1697,12 +1807,17 @@ export interface components {
         ChannelBalance: "unknown" | "single-channel" | "uneven" | "equal";
         /** @description What one channel holds. */
         ChannelLoad: {
+            /** @description The channel's letter. */
             channel: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Bytes on this channel.
+             */
             bytes: number;
         };
         /** @description How the capacity spreads over the channels. */
         ChannelShare: {
+            /** @description What each channel holds, and the share of memory that is interleaved. */
             balance: components["schemas"]["ChannelBalance"];
             /**
              * Format: int64
@@ -1716,47 +1831,79 @@ export interface components {
              *                 the more alike, the more.
              */
             shared: number;
+            /** @description What each channel holds. */
             loads: components["schemas"]["ChannelLoad"][];
         };
         /** @description Before, planned and after, the verdict and what was noticed, heaviest first. */
         CheckResult: {
+            /** @description As planned, with remarks, short, not seen or unknown. */
             verdict: components["schemas"]["Verdict"];
+            /** @description The same in words. */
             sentence: string;
+            /** @description Each slot: before, planned, seen. */
             rows: components["schemas"]["CheckRow"][];
+            /** @description Each bay: before, planned, seen. */
             drives: components["schemas"]["DriveRow"][];
+            /** @description Bytes installed. */
             installed: components["schemas"]["CheckTotal"];
+            /** @description Bytes that the system may use. */
             usable: components["schemas"]["CheckTotal"];
+            /** @description What was noticed, the gravest first. */
             findings: components["schemas"]["Finding"][];
         };
         /** @description One slot, side by side. */
         CheckRow: {
+            /** @description The slot's id in the guide. */
             slot: string;
+            /** @description Before the work. */
             before: components["schemas"]["SlotContent"];
+            /** @description As planned. */
             planned: null | components["schemas"]["MemoryModule"];
+            /** @description What becomes of this position. */
             use: components["schemas"]["SlotUse"];
+            /** @description After the work. */
             after: components["schemas"]["SlotContent"];
+            /** @description How what was seen agrees with the plan. */
             match: components["schemas"]["SlotMatch"];
         };
         /** @description One total, side by side, in bytes; null where it is not known. */
         CheckTotal: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Before the work.
+             */
             before: null | number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The least that is expected, in bytes.
+             */
             plannedLow: null | number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The most that is expected, in bytes.
+             */
             plannedHigh: null | number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description After the work.
+             */
             after: null | number;
         };
         /** @description Snap fits along an edge. */
         Clips: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many.
+             */
             count: number;
+            /** @description Where they are on the picture. */
             at: components["schemas"]["BoardPoint"][];
+            /** @description In words. */
             text: null | string;
         };
         /** @description What the collector is answered. */
         CollectedView: {
+            /** @description In words. */
             text: string;
         };
         ConfirmRequest: {
@@ -1767,6 +1914,7 @@ export interface components {
             fasteners?: null | number;
             /** @description Why the count differs, or why the step was done otherwise or skipped. */
             explanation?: null | string;
+            /** @description In the bench's own words. */
             note?: null | string;
             /** @description Which fasteners, as `group/number` from 1. */
             holes?: null | string[];
@@ -1783,24 +1931,32 @@ export interface components {
              * @description Bytes; in requests also a text like “16 GB”.
              */
             seen?: null | number;
+            /** @description What was different from the guide. */
             deviation?: null | components["schemas"]["Deviation"];
         };
         /** @description A maximum that orders of this shop proved. */
         ConfirmedMax: {
+            /** @description In bytes. */
             size: components["schemas"]["MemorySize"];
+            /** @description The orders. */
             orders: number[];
         };
         CopyBeginRequest: {
+            /** @description Where it is copied from. */
             source: string;
+            /** @description Where it is copied to. */
             target: string;
+            /** @description How it is copied. */
             method: string;
             /** @description What is to be copied. */
             size: components["schemas"]["DriveSize"];
         };
         CopyDoneRequest: {
+            /** @description How much is copied, in bytes. */
             done: components["schemas"]["DriveSize"];
         };
         CopyRequest: {
+            /** @description What became of the data. */
             copy: components["schemas"]["CopyState"];
             /** @description How it was verified, or who goes without. */
             text: string;
@@ -1812,20 +1968,26 @@ export interface components {
         CopyState: "verified" | "waived";
         /** @description The boot drive's copy is verified, or the customer goes without. */
         CopyTold: {
+            /** @description What became of the data. */
             copy: components["schemas"]["CopyState"];
             /** @description How it was verified, or who waived it. */
             text: string;
+            /** @description What was done; the word of the order's table of acts. */
             act: components["schemas"]["OrderAct"];
         };
         /** @description Source and target were compared. */
         CopyVerified: {
+            /** @description The bay's id in the guide. */
             bay: string;
             /**
              * Format: int32
              * @description Files counted there.
              */
             filesSource: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Files counted on the new drive.
+             */
             filesTarget: number;
             /**
              * Format: int32
@@ -1841,36 +2003,66 @@ export interface components {
             isGood: boolean;
             /** @description “41204 of 41204 files, 200 of 200 sampled hashes alike”. */
             counts: string;
+            /** @description What was done; the word of the order's table of acts. */
             act: components["schemas"]["OrderAct"];
         };
         /** @description A comparison of source and target: hashes as counts, or as two lists. */
         CopyVerifyRequest: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Files counted on the old drive.
+             */
             filesSource: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Files counted on the new drive.
+             */
             filesTarget: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Files compared.
+             */
             sampled?: null | number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Files that were the same.
+             */
             matched?: null | number;
             /** @description As `sha256sum` writes them. */
             sourceHashes?: null | string;
+            /** @description Hashes on the new drive were compared with the old. */
             targetHashes?: null | string;
         };
         /** @description The copy of a drive, with when it will be done. */
         CopyView: {
+            /** @description The bay's id in the guide. */
             bay: string;
+            /** @description Where it is copied from. */
             source: string;
+            /** @description Where it is copied to. */
             target: string;
+            /** @description How it is copied. */
             method: string;
+            /** @description In bytes. */
             size: components["schemas"]["DriveSize"];
+            /** @description How much is copied, in bytes. */
             done: components["schemas"]["DriveSize"];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it began, UTC.
+             */
             beganAt: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it should be done, UTC.
+             */
             estimatedEnd: null | string;
+            /** @description How it was compared; null before. */
             verified: null | components["schemas"]["CopyVerified"];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was compared, UTC.
+             */
             verifiedAt: null | string;
         };
         /** @description What one line of a file does, or why it does nothing. */
@@ -1880,28 +2072,48 @@ export interface components {
              * @description From 1, the head being the first.
              */
             line: number;
+            /** @description The part number. */
             number: string;
+            /** @description What became of the line. */
             what: string;
         };
         /** @description What a file did, or would do. With problems nothing is done, and so there are no changes. */
         CsvImported: {
+            /** @description Nothing was kept: it was only told what would be. */
             dryRun: boolean;
+            /** @description What changed, line by line. */
             changes: components["schemas"]["CsvChange"][];
+            /** @description What is wrong with it, line by line. */
             problems: components["schemas"]["CsvChange"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Lines that were so already.
+             */
             unchanged: number;
         };
         /** @description What the customer sees behind the link. */
         CustomerQuote: {
+            /** @description The shop's name. */
             shop: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The order's number.
+             */
             order: number;
+            /** @description The machine, in words. */
             machine: string;
+            /** @description Who owns the machine. */
             customer: string;
+            /** @description The quote. */
             quote: components["schemas"]["Quote"];
+            /** @description Whether the customer lets a warranty seal be broken. */
             sealConsent: components["schemas"]["SealConsent"];
+            /** @description What the customer said of a backup. */
             backup: components["schemas"]["Backup"];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description Until when, UTC.
+             */
             until: string;
             /** @description “agreed” or “declined” once that was said. */
             answered: null | string;
@@ -1909,22 +2121,30 @@ export interface components {
         /** @enum {unknown} */
         DataPath: "copy-first" | "clean-install" | "left-behind" | null;
         DeclineRequest: {
+            /** @description Who owns the machine. */
             customer: string;
+            /** @description Why. */
             reason?: null | string;
         };
         /** @enum {unknown} */
         Deviation: "otherwise" | "skipped" | null;
         /** @description A guide's draft. */
         DraftView: {
+            /** @description The model's code. */
             code: string;
+            /** @description The file. */
             yaml: string;
             /**
              * Format: int32
              * @description Grows with every save; the ETag is this number in quotes.
              */
             version: number;
+            /** @description Who: a person's id. */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
             /** @description What keeps it from being published. */
             problems: components["schemas"]["GuideProblem"][];
@@ -1952,23 +2172,31 @@ export interface components {
              * @description That it shows to the system, in bytes: 512 or 4096.
              */
             sectorSize?: null | number;
+            /** @description Who made it. */
             maker?: null | string;
             /** @description A part number; capitals do not matter. */
             partNumber?: null | string;
+            /** @description The serial number. */
             serial?: null | string;
         };
         /** @description One drive bay, with the trade's names for form, key and link. Bays stand in the order of the machine. */
         DriveBay: {
+            /** @description The bay's name in the guide. */
             id: string;
+            /** @description SO-DIMM, M.2 2280 and the like. */
             form: string;
+            /** @description The M.2 key. */
             key: null | string;
+            /** @description The bus it speaks. */
             link: null | string;
             /**
              * Format: double
              * @description Of the tallest drive or of the stack, in mm.
              */
             height: null | number;
+            /** @description Whether the machine starts from it. */
             boots: boolean;
+            /** @description What must be off to get at it. */
             reach: null | string;
             /** @description Where the screw post must sit. */
             standoff: null | string;
@@ -1979,6 +2207,8 @@ export interface components {
             pad: null | number;
             /** @description The cable, tray or cage that holds it. */
             hold: null | string;
+            /** @description How the path ends by which a system links what sits there: `ata-3`. */
+            path: null | string;
             at: null | components["schemas"]["BoardPoint"];
         };
         /** @description What a drive says of its own state. */
@@ -2000,7 +2230,10 @@ export interface components {
              * @description Spare blocks left.
              */
             sparePercent: null | number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Degrees Celsius.
+             */
             celsius: null | number;
             /**
              * Format: int32
@@ -2026,6 +2259,7 @@ export interface components {
         DriveReading: {
             /** @description The guide's id of the bay, where the source can tell. */
             bay: null | string;
+            /** @description The drive. */
             drive: components["schemas"]["Drive"];
             /**
              * Format: int64
@@ -2040,15 +2274,19 @@ export interface components {
             transport?: null | string;
             /** @description Whether it carries a partition table or a file system. */
             initialised?: null | boolean;
+            /** @description What the drive says of itself. */
             health?: null | components["schemas"]["DriveHealth"];
             /**
              * Format: int64
              * @description What lies in no partition, or in a partition but in no file system, in bytes.
              */
             spareBytes?: null | number;
+            /** @description How it is connected, as the system links it: it stays while names change. */
+            path?: null | string;
         };
         /** @description A drive that was read. */
         DriveReadingView: {
+            /** @description The drive. */
             drive: components["schemas"]["Drive"];
             /**
              * Format: int64
@@ -2058,20 +2296,29 @@ export interface components {
         };
         /** @description One drive bay, side by side. */
         DriveRow: {
+            /** @description The bay's id in the guide. */
             bay: string;
+            /** @description What was read here before the work. */
             before: null | components["schemas"]["Drive"];
+            /** @description As planned. */
             planned: null | components["schemas"]["Drive"];
             use: null | components["schemas"]["BayUse"];
             after: null | components["schemas"]["DriveReading"];
+            /** @description How what was seen agrees with the plan. */
             match: components["schemas"]["SlotMatch"];
         };
         /** @description What is done to a drive once the system runs. */
         DriveSetup: {
-            /** @default false */
+            /**
+             * @description It gets a partition table.
+             * @default false
+             */
             initialise: boolean;
             /** @description The kind of partition table: `GPT`, `MBR`. */
             partition?: null | string;
+            /** @description The file system to make. */
             fileSystem?: null | string;
+            /** @description The volume's name. */
             label?: null | string;
             /** @description The mount name or letter under which the customer finds it. */
             mount?: null | string;
@@ -2088,10 +2335,12 @@ export interface components {
         DriveSize: number;
         /** @description A drive that is to be fitted, and what becomes of the data. */
         DriveWish: {
+            /** @description The drive. */
             drive: components["schemas"]["Drive"];
             path?: null | components["schemas"]["DataPath"];
             /** @description The customer's word, where data stays behind. */
             word?: null | string;
+            /** @description What is done to the new drive before it is used. */
             setup?: null | components["schemas"]["DriveSetup"];
             /**
              * Format: double
@@ -2107,6 +2356,7 @@ export interface components {
          */
         DummyAct: "open" | "close" | "start" | "off" | "fit" | "pull" | "move" | "seat" | "spoil" | "mend" | "set";
         DummyActRequest: {
+            /** @description What is done to the dummy. */
             act: components["schemas"]["DummyAct"];
             /** @description Slot or bay. */
             position?: null | string;
@@ -2117,9 +2367,14 @@ export interface components {
              * @description Of a module; of a drive for a bay.
              */
             gigabytes?: null | number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description In MT/s.
+             */
             speed?: null | number;
+            /** @description The part number of what is fitted. */
             part?: null | string;
+            /** @description The serial number. */
             serial?: null | string;
             /**
              * @description For seat: home, half or askew. For spoil: silent, stops (the part), slot (the slot itself), worn
@@ -2128,22 +2383,33 @@ export interface components {
             how?: null | string;
             /** @description For set limit: “mem=4G”, or nothing. For set boots: the bay. */
             value?: null | string;
-            /** @default false */
+            /**
+             * @description The drive comes without a partition table.
+             * @default false
+             */
             raw: boolean;
         };
         /** @description What sits in one position of a simulated machine. */
         DummyPosition: {
+            /** @description The slot or bay. */
             position: string;
             /** @description Of memory; a drive bay otherwise. */
             isSlot: boolean;
+            /** @description What sits there. */
             occupant: null | string;
+            /** @description The serial number. */
             serial: null | string;
+            /** @description How it sits. */
             seat: string;
+            /** @description What is wrong with it; null for nothing. */
             fault: null | string;
         };
         DummyRequest: {
+            /** @description What it is called. */
             name: string;
+            /** @description The model's code. */
             model: string;
+            /** @description The build; null where the model has one only, or it is not told yet. */
             variant?: null | string;
             /** @description Null: one of its own. */
             serial?: null | string;
@@ -2154,39 +2420,72 @@ export interface components {
         };
         /** @description What somebody before a simulated machine sees and hears. */
         DummyStartView: {
+            /** @description Whether it started. */
             started: boolean;
+            /** @description What it showed at the start. */
             sign: null | string;
+            /** @description What it says on its screen. */
             notices: string[];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The memory that its firmware tells at the start.
+             */
             firmwareShows: null | number;
+            /** @description Slots that its firmware sees. */
             slotsSeen: string[];
+            /** @description Whether the system came up. */
             systemRuns: boolean;
         };
         /** @description A simulated machine. */
         DummyView: {
+            /** @description What it is called. */
             name: string;
+            /** @description The model's code. */
             model: string;
+            /** @description The build; null where the model has one only, or it is not told yet. */
             variant: null | string;
+            /** @description The serial number. */
             serial: string;
+            /** @description Whether it is open. */
             isOpen: boolean;
+            /** @description Whether it runs. */
             isOn: boolean;
+            /** @description Each slot and bay. */
             positions: components["schemas"]["DummyPosition"][];
+            /** @description How its firmware is set. */
             settings: string[];
             shown?: null | components["schemas"]["DummyStartView"];
         };
         /** @description One entry, whole. */
         EntryView: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Its place in the whole journal; it grows.
+             */
             position: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The order's number.
+             */
             order: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number in its order, from 1.
+             */
             sequence: number;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Made by who sent it; a retry carries the same.
+             */
             id: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
+            /** @description Who: a person's id. */
             by: string;
+            /** @description What sort it is. */
             kind: string;
             /** @description As stored; its shape is told by the kind (docs/journal-format.md). */
             body: components["schemas"]["JsonElement"];
@@ -2202,6 +2501,7 @@ export interface components {
              *                 speed is known.
              */
             runningSpeed: null | number;
+            /** @description What each channel holds, and the share of memory that is interleaved. */
             balance: components["schemas"]["ChannelBalance"];
             /**
              * Format: int64
@@ -2213,6 +2513,7 @@ export interface components {
         };
         /** @description Fasteners alike that hold one removal. */
         FastenerGroup: {
+            /** @description The fasteners' group. */
             group: string;
             /** @description The bit: `PH0`, `T5`, `hand`. */
             driver: string;
@@ -2221,7 +2522,10 @@ export interface components {
              * @description Under the head, in mm.
              */
             length: null | number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many.
+             */
             count: number;
             /** @description They stay in the part when loose, and so are not counted out. */
             captive: boolean;
@@ -2241,6 +2545,7 @@ export interface components {
         FastenerShape: "circle" | "square" | "triangle" | "diamond";
         /** @description One thing that may become of a part. */
         FateChoice: {
+            /** @description What becomes of it. */
             fate: components["schemas"]["PartFate"];
             /** @description “the customer keeps it”. */
             words: string;
@@ -2253,15 +2558,18 @@ export interface components {
          */
         FindKind: "hidden-fastener" | "missing-fastener" | "broken-clip" | "dust" | "swollen-battery" | "liquid-mark" | "other";
         FindRequest: {
+            /** @description What sort it is. */
             kind: components["schemas"]["FindKind"];
             /** @description A step of the run sheet, such as “open.bay-door”. */
             step?: null | string;
+            /** @description In words. */
             text?: null | string;
         };
         /** @description One thing noticed, with its evidence. */
         Finding: {
             /** @description Stable, for scripts: `module-not-seen`. */
             code: string;
+            /** @description How grave it is. */
             severity: components["schemas"]["Severity"];
             /** @description The number first: “8 GB short. S2 not seen.” */
             sentence: string;
@@ -2271,6 +2579,7 @@ export interface components {
             expected: string;
             /** @description Likely causes, likeliest first. */
             causes: string[];
+            /** @description What to do about it. */
             action: components["schemas"]["NextAction"];
             /** @description Sequences of the entries that it rests on. */
             evidence: number[];
@@ -2286,11 +2595,14 @@ export interface components {
         };
         /** @description The firmware that answered (DSP0134 type 0). */
         FirmwareIdentity: {
+            /** @description Who wrote the firmware. */
             vendor: null | string;
+            /** @description Its version. */
             version: null | string;
         };
         /** @description Something that may be seen or heard at the first start. */
         FirstStartSign: {
+            /** @description What it shows. */
             sees: string;
             /** @description One of the words that the schema gives; null when it is none of them. */
             kind: null | string;
@@ -2298,15 +2610,18 @@ export interface components {
             means: string;
             /** @description How long it may go on. */
             lasts: null | string;
+            /** @description What to do. */
             do: null | string;
         };
         /** @description One thing noticed about what is planned for a position, or for the whole machine. */
         FitNote: {
             /** @description Stable, for scripts: `wrong-generation`. */
             code: string;
+            /** @description How grave it is. */
             weight: components["schemas"]["FitWeight"];
             /** @description The slot or bay; null for the machine. */
             position: null | string;
+            /** @description The same in words. */
             sentence: string;
             /** @description What the machine has or wants. */
             takes: string;
@@ -2327,24 +2642,38 @@ export interface components {
         Gate: "power-not-isolated" | "still-cooling" | "seal-consent-missing" | "boot-copy-missing" | "tally-open" | "wrong-bay" | "run-stopped" | "step-impossible";
         /** @description A lead's word that one gate does not hold for one step. */
         GateWaiver: {
+            /** @description The gate's name. */
             gate: components["schemas"]["Gate"];
             step: null | components["schemas"]["StepId"];
+            /** @description Why. */
             reason: string;
+            /** @description Who: a person's id. */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
         };
         /** @description What the bench knows of one machine model. One published revision of it never changes. */
         Guide: {
+            /** @description What the model is called, and how it is told. */
             model: components["schemas"]["ModelFacts"];
+            /** @description What is known of its memory. */
             memory: components["schemas"]["MemoryFacts"];
+            /** @description The bays. */
             drives: components["schemas"]["DriveBay"][];
+            /** @description How it is cut off from power. */
             isolate: components["schemas"]["IsolationStep"][];
+            /** @description What comes off, and what before it. */
             removals: components["schemas"]["Removal"][];
+            /** @description What it shows at its first start, and what each means. */
             firstStart: components["schemas"]["FirstStartSign"][];
+            /** @description How the firmware names this model. */
             firmware: null | components["schemas"]["FirmwareFacts"];
             /** @description How a start with the case open is safe here; null where it is not. */
             measureOpen: null | string;
+            /** @description What went wrong here before. */
             traps: components["schemas"]["Trap"][];
             /** @description Builds that differ in some facts; each is a whole guide of its own. */
             variants: components["schemas"]["Variant"][];
@@ -2360,11 +2689,18 @@ export interface components {
         };
         /** @description One change to a guide, small enough to be taken or left with one action. */
         GuideChange: {
+            /** @description What sort it is. */
             kind: components["schemas"]["GuideChangeKind"];
+            /** @description What of the guide it changes. */
             target?: null | string;
+            /** @description In words. */
             text?: null | string;
+            /** @description The words to add. */
             word?: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The order that it rests on.
+             */
             number?: null | number;
             /**
              * Format: int64
@@ -2379,15 +2715,19 @@ export interface components {
         GuideChangeKind: "trap" | "precaution" | "hidden" | "fastener-count" | "minutes" | "sits-right" | "picture" | "confirmed-max";
         /** @description A file that was checked. */
         GuideChecked: {
+            /** @description What is wrong with it, line by line. */
             problems: components["schemas"]["GuideProblem"][];
             guide: null | components["schemas"]["Guide"];
         };
         /** @description Two states of a guide side by side. */
         GuideCompared: {
+            /** @description The model's code. */
             code: string;
             /** @description A revision's number, or “draft”. */
             from: string;
+            /** @description What it is compared with. */
             to: string;
+            /** @description Each line that differs. */
             differences: components["schemas"]["GuideDifference"][];
         };
         /** @description One fact that two guides tell differently. */
@@ -2400,43 +2740,74 @@ export interface components {
             after: null | string;
         };
         GuideLine: {
+            /** @description The model's code. */
             code: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The revision, from 1.
+             */
             revision: number;
+            /** @description Who made it. */
             maker: string;
+            /** @description What it is called. */
             name: string;
+            /** @description What sort it is. */
             kind: string;
+            /** @description How it is told from its namesakes. */
             tellApart: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many slots it has.
+             */
             slots: number;
+            /** @description The builds. */
             variants: components["schemas"]["VariantLine"][];
+            /** @description Who: a person's id. */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
         };
         /** @description One thing wrong in a guide file, with its line and the mend. */
         GuideProblem: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The line in the file, from 1.
+             */
             line: number;
+            /** @description What is wrong. */
             message: string;
         };
         /** @description A file that was published. */
         GuidePublished: {
+            /** @description The model's code. */
             code: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The revision, from 1.
+             */
             revision: number;
             /** @description False when the file was the newest revision already. */
             isNew: boolean;
         };
         /** @description One published revision of a guide. */
         GuideView: {
+            /** @description The model's code. */
             code: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The revision, from 1.
+             */
             revision: number;
+            /** @description The guide's facts. */
             guide: components["schemas"]["Guide"];
         };
         HandBackRequest: {
+            /** @description Who took it. */
             to: string;
+            /** @description What becomes of each part that came out. */
             oldParts?: null | string;
         };
         /** @description What the operating system tells of itself. */
@@ -2470,24 +2841,39 @@ export interface components {
         };
         /** @description What the desk wrote down at take-in. */
         Intake: {
+            /** @description Who owns the machine. */
             customer: string;
+            /** @description How the customer is reached. */
             contact: null | string;
+            /** @description The serial number. */
             serial: null | string;
+            /** @description What the customer says is wrong. */
             complaint: string;
+            /** @description What the customer wants to do with it. */
             goal: null | string;
+            /** @description What came with the machine: charger, bag. */
             accessories: null | string;
+            /** @description What it looked like when it came. */
             condition: null | string;
+            /** @description What the customer said of a backup. */
             backup: components["schemas"]["Backup"];
+            /** @description Whether the customer lets a warranty seal be broken. */
             sealConsent: components["schemas"]["SealConsent"];
         };
         /** @description A code that is open. */
         InviteLine: {
+            /** @description Before or after the work. */
             phase: components["schemas"]["Phase"];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description Until when, UTC.
+             */
             until: string;
+            /** @description Who: a person's id. */
             by: string;
         };
         InviteRequest: {
+            /** @description Before or after the work. */
             phase: components["schemas"]["Phase"];
             /**
              * Format: int32
@@ -2498,9 +2884,14 @@ export interface components {
         };
         /** @description A code by which the machine itself sends one reading; it is shown once. */
         InviteView: {
+            /** @description What was recorded. */
             receipt: components["schemas"]["Receipt"];
+            /** @description The model's code. */
             code: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description Until when, UTC.
+             */
             until: string;
             /** @description What is typed on the machine, by system: `linux`, `windows`, `macos`. */
             lines: {
@@ -2522,12 +2913,21 @@ export interface components {
         };
         /** @description One line of a journal. */
         JournalLine: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number in its order, from 1.
+             */
             sequence: number;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
+            /** @description Who: a person's id. */
             by: string;
+            /** @description What sort it is. */
             kind: string;
+            /** @description In words. */
             text: string;
         };
         JsonElement: unknown;
@@ -2535,22 +2935,33 @@ export interface components {
         LaterStage: {
             /** @description The part number. */
             part: components["schemas"]["PartNumber"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many.
+             */
             count: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the shop's currency.
+             */
             price: number;
+            /** @description In words. */
             words: string;
         };
         /** @description An assignment of modules to slots. */
         Layout: {
+            /** @description What sits where. */
             seats: components["schemas"]["Seat"][];
+            /** @description What it is weighed by, in order. */
             worth: components["schemas"]["LayoutWorth"];
+            /** @description From 0 to 1: how much of the memory is interleaved. */
             share: components["schemas"]["ChannelShare"];
             /** @description What comes off for it, by title, in order. */
             removals: string[];
         };
         /** @description The best layout, what comes next, and why the first was taken. */
         LayoutAnswer: {
+            /** @description The best assignment. */
             best: components["schemas"]["Layout"];
             runnerUp: null | components["schemas"]["Layout"];
             /** @description Why it beats the runner-up, in one sentence. */
@@ -2574,6 +2985,7 @@ export interface components {
             parts?: null | components["schemas"]["MemoryModule"][];
         };
         LayoutView: {
+            /** @description The best assignment found, and what it beats. */
             answer: components["schemas"]["LayoutAnswer"];
             /** @description The wishes that make the best layout. */
             changes: components["schemas"]["SlotChange"][];
@@ -2605,6 +3017,7 @@ export interface components {
         };
         /** @description A part that leaves the machine for good. */
         LeavingPart: {
+            /** @description The slot or bay. */
             position: string;
             /** @description As far as the before reading knows it. */
             name: string;
@@ -2613,7 +3026,9 @@ export interface components {
         };
         /** @description A part that leaves the machine for good. */
         LeavingView: {
+            /** @description The slot or bay. */
             position: string;
+            /** @description What it is called. */
             name: string;
             /** @description It is cleared of its data before it goes anywhere but home. */
             isDrive: boolean;
@@ -2624,26 +3039,49 @@ export interface components {
             choices: components["schemas"]["FateChoice"][];
         };
         LedgerView: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Its own id.
+             */
             id: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The part's number on the shelf.
+             */
             item: number;
+            /** @description What sort it is. */
             kind: string;
+            /** @description What it was before; null for a part that came in. */
             from: null | components["schemas"]["PartState"];
+            /** @description What it became. */
             to: components["schemas"]["PartState"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The order's number.
+             */
             order: null | number;
+            /** @description The slot or bay. */
             position: null | string;
+            /** @description In the bench's own words. */
             note: null | string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
+            /** @description Who: a person's id. */
             by: string;
         };
         /** @description An option that was left out. */
         LeftOut: {
+            /** @description In words. */
             words: string;
+            /** @description Of all memory together, or of the drive. */
             capacity: components["schemas"]["MemorySize"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the shop's currency.
+             */
             price: number;
             /**
              * Format: int32
@@ -2653,9 +3091,14 @@ export interface components {
         };
         /** @description What a library's import did, or would do. */
         LibraryImported: {
+            /** @description Nothing was kept: it was only told what would be. */
             dryRun: boolean;
+            /** @description The guides. */
             guides: components["schemas"]["GuidePublished"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The pictures.
+             */
             pictures: number;
             /**
              * Format: int32
@@ -2665,7 +3108,9 @@ export interface components {
         };
         /** @description Load before and after. */
         LoadChange: {
+            /** @description Before the work. */
             before: null | components["schemas"]["LoadReading"];
+            /** @description After the work. */
             after: null | components["schemas"]["LoadReading"];
             /**
              * @description Why the two should not be compared; null when they were taken at like conditions, as far as is
@@ -2675,7 +3120,10 @@ export interface components {
         };
         /** @description How loaded a machine was when it was read. */
         LoadReading: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Memory in use, in bytes.
+             */
             inUseBytes: null | number;
             /**
              * Format: double
@@ -2683,7 +3131,10 @@ export interface components {
              *                 100.
              */
             inUseShare: null | number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Memory that was paged out, in bytes.
+             */
             pagedOutBytes: null | number;
             /**
              * Format: int64
@@ -2698,7 +3149,9 @@ export interface components {
         };
         /** @description A machine by its serial, over all of its visits. */
         MachineView: {
+            /** @description The serial number. */
             serial: string;
+            /** @description The orders. */
             orders: components["schemas"]["OrderCard"][];
             noted: null | components["schemas"]["NotedStage"];
             /** @description Slots that a swap test found at fault. */
@@ -2706,13 +3159,16 @@ export interface components {
         };
         /** @description What memory the model takes. */
         MemoryFacts: {
+            /** @description DDR3, DDR4 or DDR5. */
             generation: string;
+            /** @description The form that it takes. */
             module: string;
             /** @description The platform's grades, in MT/s, ascending. */
             speeds: number[];
             /** @description What its maker states as the most. */
             statedMax: components["schemas"]["MemorySize"];
             confirmedMax: null | components["schemas"]["ConfirmedMax"];
+            /** @description The slots. */
             slots: components["schemas"]["MemorySlot"][];
             /** @description Slots in the order in which they are to be filled, by how many modules there are. */
             populate: {
@@ -2751,9 +3207,11 @@ export interface components {
              * @description In MT/s.
              */
             ratedSpeed?: null | number;
+            /** @description Who made it. */
             maker?: null | string;
             /** @description A part number; capitals do not matter. */
             partNumber?: null | string;
+            /** @description The serial number. */
             serial?: null | string;
             /**
              * Format: int32
@@ -2819,7 +3277,9 @@ export interface components {
         MemorySize: number;
         /** @description One memory slot. */
         MemorySlot: {
+            /** @description The slot's name in the guide. */
             id: string;
+            /** @description The channel's letter. */
             channel: null | string;
             /** @description The locator under which the firmware lists it. */
             reportsAs: null | string;
@@ -2827,6 +3287,7 @@ export interface components {
             below: null | string;
             /** @description The removal that gives access to it; null where nothing need come off. */
             reach: null | string;
+            /** @description The largest module, in bytes. */
             max: null | components["schemas"]["MemorySize"];
             /** @description Its module cannot be changed. */
             soldered: boolean;
@@ -2854,7 +3315,9 @@ export interface components {
         };
         /** @description Which machine this is about. */
         ModelFacts: {
+            /** @description Who made it. */
             maker: string;
+            /** @description What it is called. */
             name: string;
             /** @description Short, unique in the shop, upper case letters and digits: `FJ14`. */
             code: string;
@@ -2867,12 +3330,16 @@ export interface components {
         };
         MovePartRequest: {
             to?: null | components["schemas"]["PartState"];
+            /** @description Where it lies. */
             place?: null | string;
+            /** @description In the bench's own words. */
             note?: null | string;
         };
         /** @description What to do about a finding. */
         NextAction: {
+            /** @description What sort it is. */
             kind: components["schemas"]["ActionKind"];
+            /** @description In words. */
             text: string;
             /** @description The slots and bays it is about, empty when it is about none. */
             slots: string[];
@@ -2883,25 +3350,32 @@ export interface components {
          */
         NextKind: "none" | "take-before" | "plan" | "agree" | "run" | "take-after" | "reseat" | "swap-test" | "watch" | "mark-ready" | "hand-back" | "resume";
         NextThing: {
+            /** @description What sort it is. */
             kind: components["schemas"]["NextKind"];
             /** @description As the bench says it. */
             text: string;
         };
         NoteRequest: {
+            /** @description In words. */
             text: string;
             /** @description A step of the run sheet, such as “open.bay-door”. */
             step?: null | string;
         };
         /** @description The second stage of an upgrade that an earlier order noted. */
         NotedStage: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The order's number.
+             */
             order: number;
+            /** @description What is to be done then. */
             stage: components["schemas"]["LaterStage"];
         };
         /** @description A memory part that can be had: from the shelf, or to be ordered. */
         Offer: {
             /** @description The shop's own part number. */
             number: components["schemas"]["PartNumber"];
+            /** @description The module. */
             module: components["schemas"]["MemoryModule"];
             /**
              * Format: int32
@@ -2929,9 +3403,14 @@ export interface components {
         };
         /** @description A link that the customer opens without an account. It is shown once: only its hash is kept. */
         OfferView: {
+            /** @description What was recorded. */
             receipt: components["schemas"]["Receipt"];
+            /** @description The address that the customer opens. */
             link: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description Until when, UTC.
+             */
             until: string;
             /**
              * @description The shop has said no address for customers, so the link names the one by which this was
@@ -2941,18 +3420,30 @@ export interface components {
         };
         /** @description A quote that a link shows to the customer now. */
         OfferedView: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the quote's currency.
+             */
             total: number;
+            /** @description ISO 4217. */
             currency: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description Until when, UTC.
+             */
             until: string;
         };
         /** @description What becomes of what came out of a position. */
         OldPartRequest: {
+            /** @description What becomes of it. */
             fate: components["schemas"]["PartFate"];
+            /** @description How it was wiped. */
             wipe?: null | components["schemas"]["Wipe"];
+            /** @description In the bench's own words. */
             note?: null | string;
+            /** @description How good it is, in the bench's words. */
             grade?: null | string;
+            /** @description How it was tested. */
             tested?: null | string;
             /**
              * Format: double
@@ -2962,9 +3453,13 @@ export interface components {
         };
         /** @description What became of a part that came out. */
         OldPartSettled: {
+            /** @description The slot or bay. */
             position: string;
+            /** @description What becomes of it. */
             fate: components["schemas"]["PartFate"];
+            /** @description How it was wiped. */
             wipe: null | components["schemas"]["Wipe"];
+            /** @description In the bench's own words. */
             note: null | string;
             /** @description Of a part bought in: A, B or C. */
             grade?: null | string;
@@ -2975,17 +3470,29 @@ export interface components {
              * @description What the shop paid for it.
              */
             price?: null | number;
+            /** @description What was done; the word of the order's table of acts. */
             act: components["schemas"]["OrderAct"];
         };
         /** @description One option with its time and its price to the customer. */
         OptionLine: {
+            /** @description The option itself. */
             option: components["schemas"]["UpgradeOption"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description From 0 to 1: how much of the memory is interleaved.
+             */
             interleavedShare: number;
+            /** @description Whether all that it needs lies on the shelf. */
             onShelf: boolean;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Minutes of work.
+             */
             minutes: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description With work and tax, in the shop's currency.
+             */
             total: number;
             later: null | components["schemas"]["LaterStage"];
         };
@@ -2995,8 +3502,11 @@ export interface components {
             target: components["schemas"]["MemorySize"];
             /** @description Where the target comes from. */
             because: string;
+            /** @description The options worth offering. */
             options: components["schemas"]["OptionLine"][];
+            /** @description What was weighed and is not offered, with the reason. */
             leftOut: components["schemas"]["LeftOut"][];
+            /** @description Why there is no option; null where there is one. */
             why: null | string;
         };
         /**
@@ -3006,11 +3516,18 @@ export interface components {
         OrderAct: "take-in" | "read-before" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "tell-copy" | "set-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
         /** @description What the board shows of an order. */
         OrderCard: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number.
+             */
             number: number;
+            /** @description Where the order stands. */
             stage: components["schemas"]["Stage"];
+            /** @description The model's code. */
             model: string;
+            /** @description The machine, in words. */
             machine: string;
+            /** @description Who owns the machine. */
             customer: string;
             /** @description The next thing, or the reason of parking. */
             waitsFor: string;
@@ -3019,11 +3536,18 @@ export interface components {
              * @description When the machine has cooled down, if it is cooling.
              */
             coolsUntil: null | string;
+            /** @description As planned, with remarks, short, not seen or unknown. */
             verdict: null | components["schemas"]["Verdict"];
+            /** @description The same in words. */
             verdictSentence: null | string;
+            /** @description The slots. */
             slots: components["schemas"]["CardSlot"][];
+            /** @description Who changed it last. */
             changedBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it last changed, UTC.
+             */
             changedAt: string;
             /**
              * Format: date
@@ -3033,24 +3557,37 @@ export interface components {
         };
         /** @description An order as its page shows it, with everything that follows from it. */
         OrderView: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number.
+             */
             number: number;
             /**
              * Format: int32
              * @description The sequence of its last entry; the ETag begins with this number.
              */
             head: number;
+            /** @description Where the order stands. */
             stage: components["schemas"]["Stage"];
+            /** @description What to do now. */
             next: components["schemas"]["NextThing"];
             /** @description What may be done now, and for what a person would look for: what to do first. */
             actions: components["schemas"]["Allowance"][];
+            /** @description What was said when it was taken in. */
             intake: components["schemas"]["Intake"];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was taken in, UTC.
+             */
             takenInAt: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it last changed, UTC.
+             */
             changedAt: string;
             /** @description Why it is parked or cancelled. */
             reason: null | string;
+            /** @description The model's code. */
             model: components["schemas"]["ModelFacts"];
             /**
              * Format: int32
@@ -3062,43 +3599,60 @@ export interface components {
              * @description The guide's newest revision, if it is newer than the one this order keeps.
              */
             newerRevision: null | number;
+            /** @description The build; null where the model has one only, or it is not told yet. */
             variant: null | string;
+            /** @description The builds. */
             variants: components["schemas"]["VariantLine"][];
+            /** @description Each slot and bay. */
             positions: components["schemas"]["PositionView"][];
+            /** @description Each bay, with its drive before and as planned. */
             bays: components["schemas"]["DriveBay"][];
             /** @description What the before reading and the guide say of each bay, in the order of the bays. */
             bayStates: components["schemas"]["BayView"][];
             /** @description Whether the machine keeps its drives as an array, whose state is written down before a bay changes. */
             keepsArray: boolean;
             advice: null | components["schemas"]["SizeAdvice"];
+            /** @description Before the work. */
             before: null | components["schemas"]["ReadingView"];
+            /** @description After the work. */
             after: null | components["schemas"]["ReadingView"];
             /** @description All that were taken, oldest first. */
             readings: components["schemas"]["ReadingLine"][];
             /** @description Codes that are not used yet. */
             invites: components["schemas"]["InviteLine"][];
+            /** @description What is to be done. */
             plan: null | components["schemas"]["PlanView"];
             /** @description Who agreed on the customer's side. */
             agreedBy: null | string;
             agreed: null | components["schemas"]["Quote"];
+            /** @description What was offered last. */
             offered: null | components["schemas"]["OfferedView"];
+            /** @description Who declined, and why. */
             declined: null | components["schemas"]["QuoteDeclined"];
             copy: null | components["schemas"]["CopyTold"];
             /** @description Bays whose drive's data the plan copies first. */
             copyBays: string[];
+            /** @description Each copy of a drive. */
             copies: components["schemas"]["CopyView"][];
             /** @description What leaves the machine for good, and what becomes of it. */
             comesOut: components["schemas"]["LeavingView"][];
+            /** @description The run on the bench; null before it began. */
             run: null | components["schemas"]["RunView"];
+            /** @description The order's photos. */
             photos: components["schemas"]["Photo"][];
+            /** @description Before, expected and after, compared. */
             check: null | components["schemas"]["CheckResult"];
             swap: null | components["schemas"]["SwapView"];
+            /** @description Swap tests that ended. */
             swapResults: components["schemas"]["SwapResult"][];
+            /** @description The watch after a fault; null for none. */
             watch: null | components["schemas"]["Watch"];
+            /** @description The order's last lines. */
             journal: components["schemas"]["JournalLine"][];
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfEntryView: {
+            /** @description This page of them. */
             items: components["schemas"]["EntryView"][];
             /**
              * Format: int32
@@ -3110,6 +3664,7 @@ export interface components {
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfGuideLine: {
+            /** @description This page of them. */
             items: components["schemas"]["GuideLine"][];
             /**
              * Format: int32
@@ -3121,6 +3676,7 @@ export interface components {
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfLedgerView: {
+            /** @description This page of them. */
             items: components["schemas"]["LedgerView"][];
             /**
              * Format: int32
@@ -3132,6 +3688,7 @@ export interface components {
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfOrderCard: {
+            /** @description This page of them. */
             items: components["schemas"]["OrderCard"][];
             /**
              * Format: int32
@@ -3143,6 +3700,7 @@ export interface components {
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfPartItem: {
+            /** @description This page of them. */
             items: components["schemas"]["PartItem"][];
             /**
              * Format: int32
@@ -3154,6 +3712,7 @@ export interface components {
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfPartLine: {
+            /** @description This page of them. */
             items: components["schemas"]["PartLine"][];
             /**
              * Format: int32
@@ -3165,6 +3724,7 @@ export interface components {
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfSuggestionView: {
+            /** @description This page of them. */
             items: components["schemas"]["SuggestionView"][];
             /**
              * Format: int32
@@ -3188,13 +3748,16 @@ export interface components {
             id: number;
             /** @description Its part number in the catalogue. */
             kind: components["schemas"]["PartNumber"];
+            /** @description The serial number. */
             serial: null | string;
+            /** @description How it stands. */
             state: components["schemas"]["PartState"];
             /**
              * Format: double
              * @description What the shop paid for it.
              */
             cost?: null | number;
+            /** @description Where it was bought. */
             supplier?: null | string;
             /** @description Where it lies. */
             place?: null | string;
@@ -3217,6 +3780,7 @@ export interface components {
         };
         /** @description One physical part. */
         PartItemView: {
+            /** @description The part's number on the shelf. */
             item: components["schemas"]["PartItem"];
             /** @description What it may become by hand; empty where an order decides about it. */
             ways: components["schemas"]["PartState"][];
@@ -3227,6 +3791,7 @@ export interface components {
         PartKind: {
             /** @description The part number on its label; unique in the shop. */
             number: components["schemas"]["PartNumber"];
+            /** @description What it is called. */
             name: string;
             module: null | components["schemas"]["MemoryModule"];
             drive: null | components["schemas"]["Drive"];
@@ -3248,17 +3813,22 @@ export interface components {
             least: number;
             /** @description As a scanner reads it, where that is not the number. */
             barcode?: null | string;
+            /** @description Where it was bought. */
             supplier?: null | string;
         };
         /** @description A line of the catalogue with what lies on the shelf. */
         PartLine: {
+            /** @description The kind, as the catalogue has it. */
             kind: components["schemas"]["PartKind"];
             /**
              * Format: int32
              * @description In stock and not reserved; of kits, whole ones.
              */
             free: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many are put aside for orders.
+             */
             reserved: number;
             /**
              * Format: int32
@@ -3275,22 +3845,32 @@ export interface components {
         PartNumber: string;
         /** @description A line of the catalogue; its number stands in the path. */
         PartRequest: {
+            /** @description What it is called. */
             name: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the shop's currency.
+             */
             price: number;
+            /** @description The module. */
             module?: null | components["schemas"]["MemoryModule"];
+            /** @description The drive. */
             drive?: null | components["schemas"]["Drive"];
             /**
              * Format: int32
+             * @description Pieces in a kit; 1 for no kit.
              * @default 1
              */
             pieces: number;
             /**
              * Format: int32
+             * @description How many should lie on the shelf.
              * @default 0
              */
             least: number;
+            /** @description EAN or the maker's code on the box. */
             barcode?: null | string;
+            /** @description Where it was bought. */
             supplier?: null | string;
         };
         /**
@@ -3300,20 +3880,26 @@ export interface components {
         PartState: "in-stock" | "reserved" | "fitted" | "pulled" | "returned" | "faulty" | "sold" | "scrapped";
         /** @description One kind with its parts. */
         PartView: {
+            /** @description The kind with its counts. */
             line: components["schemas"]["PartLine"];
+            /** @description Each part of the kind. */
             items: components["schemas"]["PartItemView"][];
         };
         /** @description Somebody at the bench. */
         Person: {
             /** @description Short, lower case, unique in the shop. */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description Desk, technician or lead. */
             role: components["schemas"]["Role"];
             /** @description Whether guides, releases and people are theirs to decide. */
             isLead: boolean;
         };
         PersonRequest: {
+            /** @description What it is called. */
             name: string;
+            /** @description Desk, technician or lead. */
             role: components["schemas"]["Role"];
         };
         /**
@@ -3325,31 +3911,53 @@ export interface components {
         Photo: {
             /** @description Under which it is kept. */
             hash: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description In pixels.
+             */
             width: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description In pixels.
+             */
             height: number;
+            /** @description The step's id. */
             step: null | components["schemas"]["StepId"];
+            /** @description What is written below it. */
             caption: null | string;
+            /** @description Who: a person's id. */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
         };
         /** @description A picture as the shop keeps it. */
         PictureKept: {
+            /** @description SHA-256 of its bytes, hexadecimal. */
             hash: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description In pixels.
+             */
             width: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description In pixels.
+             */
             height: number;
         };
         /** @description Pictures of both ways, by the hash under which the shop keeps them. */
         Pictures: {
+            /** @description Pictures for the way in. */
             open: string[];
+            /** @description Pictures for the way back. */
             close: string[];
         };
         /** @description Which module sits where when the work is done; every slot of the guide once, in its order. */
         Plan: {
+            /** @description The slots. */
             slots: components["schemas"]["PlannedSlot"][];
             /** @description Only the bays that the plan is about. */
             bays: components["schemas"]["PlannedBay"][];
@@ -3362,6 +3970,7 @@ export interface components {
         };
         /** @description What a plan would lead to. */
         PlanPreview: {
+            /** @description What is to be done. */
             plan: components["schemas"]["PlanView"];
             /** @description At today's prices. */
             quote: components["schemas"]["Quote"];
@@ -3370,7 +3979,9 @@ export interface components {
         };
         /** @description Positions that are not named stay as they are. */
         PlanRequest: {
+            /** @description What becomes of each slot that is touched. */
             changes: components["schemas"]["SlotChange"][];
+            /** @description In the bench's own words. */
             note?: null | string;
             /**
              * Format: double
@@ -3382,7 +3993,9 @@ export interface components {
         };
         /** @description A plan with what follows from it. */
         PlanView: {
+            /** @description What is to be done. */
             plan: components["schemas"]["Plan"];
+            /** @description What the readings after the plan should say. */
             expectation: components["schemas"]["Expectation"];
             /** @description What fits but should be known before, heaviest first. */
             notes: components["schemas"]["FitNote"][];
@@ -3392,11 +4005,14 @@ export interface components {
              * @default 0
              */
             discount: number;
+            /** @description In a second stage. */
             later?: null | components["schemas"]["LaterStage"];
         };
         /** @description One bay of a plan; bays that are not named stay as they are. */
         PlannedBay: {
+            /** @description The bay's id in the guide. */
             bay: string;
+            /** @description What becomes of this position. */
             use: components["schemas"]["BayUse"];
             before?: null | components["schemas"]["Drive"];
             /**
@@ -3418,7 +4034,9 @@ export interface components {
         };
         /** @description One slot of a plan. */
         PlannedSlot: {
+            /** @description The slot's id in the guide. */
             slot: string;
+            /** @description What becomes of this position. */
             use: components["schemas"]["SlotUse"];
             /** @description What sat there; its module is null when empty or unknown. */
             before: components["schemas"]["SlotContent"];
@@ -3434,16 +4052,22 @@ export interface components {
         };
         /** @description A slot with its occupants: before, planned, after. */
         PositionView: {
+            /** @description The slot's id in the guide. */
             slot: components["schemas"]["MemorySlot"];
+            /** @description Before the work. */
             before: null | components["schemas"]["SlotContent"];
+            /** @description As planned. */
             planned: null | components["schemas"]["PlannedSlot"];
+            /** @description After the work. */
             after: null | components["schemas"]["SlotContent"];
+            /** @description How what was seen agrees with the plan. */
             match: null | components["schemas"]["SlotMatch"];
         };
         /** @description A warning that belongs to a step. */
         Precaution: {
             /** @description One of the words that the schema gives. */
             kind: string;
+            /** @description In words. */
             text: string;
             /** @description `open` or `close` where it holds for one way only; null where for both. */
             when?: null | string;
@@ -3469,8 +4093,11 @@ export interface components {
         };
         /** @description Where to begin, and with what. */
         PryPoint: {
+            /** @description What to pry with. */
             tool: string;
+            /** @description Where it is on the picture. */
             at: null | components["schemas"]["BoardPoint"];
+            /** @description In words. */
             text: null | string;
         };
         /** @description What is told to the customer: the work, its price and its risks. Once agreed it never changes. */
@@ -3479,125 +4106,212 @@ export interface components {
             work: string[];
             /** @description What is at risk, a sentence each. */
             risks: string[];
+            /** @description Each line. */
             lines: components["schemas"]["QuoteLine"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Minutes of work.
+             */
             minutes: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Runs of this way that the minutes rest on.
+             */
             pastRuns: number;
             /**
              * Format: double
              * @description Of parts and labour.
              */
             discountPercent: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Off the sum, in the quote's currency.
+             */
             discount: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Without tax, in the quote's currency.
+             */
             net: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In percent.
+             */
             taxPercent: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the quote's currency.
+             */
             tax: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the quote's currency.
+             */
             total: number;
+            /** @description ISO 4217. */
             currency: string;
             /** @description Parts without a price: the total is not final. */
             unpriced: string[];
         };
         /** @description The customer does not want it so. */
         QuoteDeclined: {
+            /** @description Who owns the machine. */
             customer: string;
+            /** @description Why. */
             reason: null | string;
-            /** @default false */
+            /**
+             * @description The customer said so behind the link.
+             * @default false
+             */
             byLink: boolean;
+            /** @description What was done; the word of the order's table of acts. */
             act: components["schemas"]["OrderAct"];
         };
         /** @description One line of a quote. */
         QuoteLine: {
+            /** @description In words. */
             text: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many.
+             */
             count: number;
             /**
              * Format: double
              * @description Null where the price is not known.
              */
             each: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the quote's currency.
+             */
             sum: number;
         };
         /** @description What one or more sources said of a machine at one time. Unknown is null, never a guess. */
         Reading: {
+            /** @description What told it: firmware tables, module EEPROMs, the system, eyes. */
             sources: components["schemas"]["Source"][];
+            /** @description The machine as the firmware names it. */
             system: components["schemas"]["SystemIdentity"];
+            /** @description The firmware as it names itself. */
             firmware: components["schemas"]["FirmwareIdentity"];
+            /** @description What is known of its memory. */
             memory: components["schemas"]["MemoryReading"];
             board?: null | components["schemas"]["BoardIdentity"];
             host?: null | components["schemas"]["HostReading"];
+            /**
+             * @description Whether the system told of its arrays, be it that there are none.
+             * @default false
+             */
+            arraysTold: boolean;
             /** @description Empty where no source told of drives. */
             drives?: null | components["schemas"]["DriveReading"][];
             /** @description From the modules' own EEPROMs. */
             modules: components["schemas"]["SpdModule"][];
             /** @description Empty where no source told of arrays. */
-            arrays: components["schemas"]["ArrayReading"][];
+            arrays?: null | components["schemas"]["ArrayReading"][];
             /** @description What was asked for and could not be had, in words. */
-            missing: string[];
+            missing?: null | string[];
             /** @description Where two sources said different things. */
             conflicts: components["schemas"]["SourceConflict"][];
+            /** @description Bays in which somebody saw no drive. */
+            emptyBays?: null | string[];
         };
         /** @description One reading of an order, in a line. */
         ReadingLine: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number in its order, from 1.
+             */
             sequence: number;
+            /** @description Before or after the work. */
             phase: components["schemas"]["Phase"];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
+            /** @description Who: a person's id. */
             by: string;
+            /** @description What told it: firmware tables, module EEPROMs, the system, eyes. */
             sources: components["schemas"]["Source"][];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Bytes installed.
+             */
             installedBytes: null | number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Bytes that the system may use.
+             */
             usableBytes: null | number;
+            /** @description Where two of its sources disagree. */
             conflicts: components["schemas"]["SourceConflict"][];
+            /** @description What no source told. */
             missing: string[];
             /** @description A picture of what was seen by eye. */
             photo: null | string;
             /** @description Sent by the machine itself. */
             byMachine: boolean;
+            /** @description In the bench's own words. */
             note: null | string;
         };
         /** @description A reading: a capture, or what was seen, or both. */
         ReadingRequest: {
+            /** @description Before or after the work. */
             phase: components["schemas"]["Phase"];
+            /** @description What was captured, as a bundle of files. */
             capture?: null | components["schemas"]["CaptureBundle"];
+            /** @description What was read by eye. */
             seen?: null | components["schemas"]["SeenReading"];
+            /** @description In the bench's own words. */
             note?: null | string;
             /** @description The hash of a picture of what was seen, kept before. */
             photo?: null | string;
         };
         /** @description A reading with where it stands in the journal. */
         ReadingView: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number in its order, from 1.
+             */
             sequence: number;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
+            /** @description Who: a person's id. */
             by: string;
+            /** @description Hash of the capture that it was decoded from; null where it was typed. */
             capture: null | string;
+            /** @description What was read. */
             reading: components["schemas"]["Reading"];
         };
         ReasonRequest: {
+            /** @description Why. */
             reason?: null | string;
         };
         /** @description What was recorded; it is on disk. */
         Receipt: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The order's number.
+             */
             order: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number in its order, from 1.
+             */
             sequence: number;
             /**
              * Format: int64
              * @description Place in the whole journal, as live changes count it.
              */
             position: number;
+            /** @description Where the order stands. */
             stage: components["schemas"]["Stage"];
+            /** @description What to do now. */
             next: components["schemas"]["NextThing"];
         };
         /** @description Parts come in. */
@@ -3614,15 +4328,20 @@ export interface components {
              * @description What the shop paid for one piece.
              */
             cost?: null | number;
+            /** @description Where it was bought. */
             supplier?: null | string;
+            /** @description Where it lies. */
             place?: null | string;
             /** @description Of used parts: A, B or C. */
             grade?: null | string;
+            /** @description How it was tested. */
             tested?: null | string;
         };
         /** @description One thing that comes off, and what must have come off before it. */
         Removal: {
+            /** @description What steps and reaches call it. */
             id: string;
+            /** @description What it is called on the bench. */
             title: string;
             /** @description Ids of other removals, or `isolated`. */
             needs: string[];
@@ -3632,21 +4351,27 @@ export interface components {
             takesOut: string[];
             /** @description The side of the machine that its drawing shows. */
             face: null | string;
+            /** @description What holds it. */
             fasteners: components["schemas"]["FastenerGroup"][];
             /** @description What it still hangs on when the fasteners are out. */
             clips: components["schemas"]["Clips"][];
             /** @description Where a tool goes in. */
             pry: components["schemas"]["PryPoint"][];
+            /** @description What is unplugged with it. */
             cables: string[];
             /** @description Pads that may stay behind on it. */
             padsStay: null | string;
+            /** @description What to be careful of. */
             precautions: components["schemas"]["Precaution"][];
+            /** @description What is done to take it off; null where its title says it. */
             open: null | string;
+            /** @description What is done to put it back; null where its title says it. */
             close: null | string;
             /** @description Which way round it goes back. */
             orient: null | string;
             /** @description How to see that it sits right. */
             sitsRight: null | string;
+            /** @description The pictures. */
             pictures: components["schemas"]["Pictures"];
             /**
              * Format: int32
@@ -3657,15 +4382,24 @@ export interface components {
             shapes: components["schemas"]["FastenerShape"][];
         };
         ReseatRequest: {
+            /** @description The slots. */
             slots: string[];
+            /** @description Why. */
             reason?: null | string;
         };
         /** @description One revision, without what it says. */
         RevisionLine: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The revision, from 1.
+             */
             revision: number;
+            /** @description Who: a person's id. */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
         };
         /**
@@ -3680,9 +4414,14 @@ export interface components {
         RunPart: "prepare" | "isolate" | "open" | "record" | "pull" | "fit" | "measure" | "close" | "start" | "set-up";
         /** @description What was found or let be in a run, as it is said. */
         RunRemark: {
+            /** @description In words. */
             text: string;
+            /** @description Who: a person's id. */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
         };
         /** @description One action on the bench. */
@@ -3692,12 +4431,15 @@ export interface components {
              *                 `close.hatch`.
              */
             id: components["schemas"]["StepId"];
+            /** @description Which part of the run it belongs to. */
             part: components["schemas"]["RunPart"];
             /** @description What to do, short enough for an arm's length. */
             title: string;
             /** @description More of it, one line each. */
             details: string[];
+            /** @description What to be careful of. */
             precautions: components["schemas"]["Precaution"][];
+            /** @description What went wrong here before. */
             traps: string[];
             /** @description The slot or bay it is about, for pull and fit. */
             position: null | string;
@@ -3715,8 +4457,8 @@ export interface components {
             pry: components["schemas"]["PryPoint"][];
             /** @description Positions whose occupants are written down, or must come back as written down. */
             records: string[];
-            /** @description The bay of a boot drive that leaves in this step. */
-            bootBay: null | string;
+            /** @description Bays whose drive leaves for good in this step, after its copy was verified. */
+            copiedFirst: string[];
             /** @description Power stays on the board until it is done. */
             isolates: boolean;
             /**
@@ -3731,7 +4473,10 @@ export interface components {
             pictures: string[];
             /** @description Ids of the steps within the same part that come first. */
             waitsFor: unknown[];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Minutes of work.
+             */
             minutes: number;
             /** @description The shape of each of its groups of fasteners. */
             shapes: components["schemas"]["FastenerShape"][];
@@ -3745,26 +4490,40 @@ export interface components {
         };
         /** @description A clock that runs down on every screen. */
         RunTimer: {
+            /** @description The step's id. */
             step: components["schemas"]["StepId"];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it began, UTC.
+             */
             from: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description Until when, UTC.
+             */
             until: string;
         };
         /** @description The run that counts now. */
         RunView: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number.
+             */
             number: number;
             /** @description The slots to seat anew; empty for the run of the plan. */
             reseat: string[];
+            /** @description Each step, in order. */
             steps: components["schemas"]["StepView"][];
             nextStep: null | components["schemas"]["StepId"];
             lastStep: null | components["schemas"]["StepId"];
+            /** @description Fasteners out against fasteners back. */
             tally: components["schemas"]["Tally"];
             /** @description Clocks that run down, by the service's clock. */
             timers: components["schemas"]["RunTimer"][];
             stop: null | components["schemas"]["BenchFind"];
+            /** @description What was found on the way. */
             found: components["schemas"]["BenchFind"][];
+            /** @description Gates that somebody went past, and why. */
             waivers: components["schemas"]["GateWaiver"][];
             /** @description What was found and what a lead let be, oldest first. */
             remarks: components["schemas"]["RunRemark"][];
@@ -3775,19 +4534,31 @@ export interface components {
             name: string;
             /** @description “MB/s”, “s”, “points”. */
             unit: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The figure.
+             */
             value: number;
             /** @description False for times. */
             higherIsBetter: boolean;
         };
         /** @description One figure before and after, and where it stands among like machines. */
         ScoreLine: {
+            /** @description What it is called. */
             name: string;
+            /** @description What it is counted in. */
             unit: string;
+            /** @description Whether more is better. */
             higherIsBetter: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Before the work.
+             */
             before: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description After the work.
+             */
             after: null | number;
             /**
              * Format: double
@@ -3804,13 +4575,18 @@ export interface components {
             place: null | number;
         };
         ScoresRequest: {
+            /** @description Before or after the work. */
             phase: components["schemas"]["Phase"];
+            /** @description The scores. */
             scores: components["schemas"]["Score"][];
+            /** @description In the bench's own words. */
             note?: null | string;
         };
         /** @description Figures before and after, and load. */
         ScoresView: {
+            /** @description The scores. */
             scores: components["schemas"]["ScoreLine"][];
+            /** @description What the load series says. */
             load: null | components["schemas"]["LoadChange"];
         };
         /**
@@ -3820,13 +4596,16 @@ export interface components {
          */
         SealConsent: "no-seal" | "given" | "refused";
         SealRequest: {
+            /** @description Whether the seal may be broken. */
             consent: components["schemas"]["SealConsent"];
             /** @description Who said so on the customer's side. */
             customer: string;
         };
         /** @description One module in one slot of a layout. */
         Seat: {
+            /** @description The slot's id in the guide. */
             slot: string;
+            /** @description The module. */
             module: components["schemas"]["MemoryModule"];
             /** @description The slot where it sat before; null for a new one. The same slot when it stays. */
             from: null | string;
@@ -3835,8 +4614,9 @@ export interface components {
         };
         /** @description What a technician sees of the drive in one bay. */
         SeenDrive: {
+            /** @description The bay's id in the guide. */
             bay: string;
-            drive: components["schemas"]["Drive"];
+            drive: null | components["schemas"]["Drive"];
             /**
              * Format: int64
              * @description Bytes; in requests also a text like “1 TB”.
@@ -3855,15 +4635,22 @@ export interface components {
              * @description Bytes; in requests also a text like “16 GB”.
              */
             systemShows?: null | number;
+            /** @description The slots. */
             slots?: null | components["schemas"]["SeenSlot"][];
+            /** @description The serial number. */
             serial?: null | string;
+            /** @description The drives. */
             drives?: null | components["schemas"]["SeenDrive"][];
         };
         /** @description What a technician sees in one slot. */
         SeenSlot: {
+            /** @description The slot's id in the guide. */
             slot: string;
             module: null | components["schemas"]["MemoryModule"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description In MT/s.
+             */
             runningSpeed?: null | number;
         };
         /**
@@ -3873,6 +4660,7 @@ export interface components {
         Severity: "note" | "remark" | "short";
         /** @description A line of the catalogue beside an order. */
         ShelfLine: {
+            /** @description The line in the file, from 1. */
             line: components["schemas"]["PartLine"];
             /** @description Why it suits nothing of this machine; null where it goes somewhere. */
             whyUnsuited: null | string;
@@ -3882,10 +4670,17 @@ export interface components {
          *     id: who was away asks anew.
          */
         ShopChange: {
-            /** @enum {unknown} */
+            /**
+             * @description What changed; null for all that one may have missed.
+             * @enum {unknown}
+             */
             topic: "parts" | "guides" | "people" | "dummies" | null;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
+            /** @description Who: a person's id. */
             by: null | string;
         };
         /** @description What the shop takes for its work. */
@@ -3905,37 +4700,54 @@ export interface components {
         };
         /** @description The shop. */
         ShopView: {
+            /** @description What it is called. */
             name: string;
             /** @description IANA name of the bench's time zone. */
             zone: string;
+            /** @description Its version. */
             version: string;
+            /** @description Who works here. */
             people: components["schemas"]["Person"][];
+            /** @description What the customer agrees to besides. */
             terms: components["schemas"]["ShopTerms"];
             /** @description How much memory the shop advises for which work. */
             workloads: components["schemas"]["Workload"][];
         };
         /** @description How much memory a machine should have, and why. */
         SizeAdvice: {
+            /** @description The size advised, in bytes. */
             target: components["schemas"]["MemorySize"];
+            /** @description What in the load it follows from. */
             because: string;
         };
         /** @description One wish of the technician; positions without a wish stay as they are. Exactly one of them is given. */
         SlotChange: {
             /** @description A slot's or a bay's id. */
             slot: string;
+            /** @description What is fitted. */
             fit?: null | components["schemas"]["MemoryModule"];
             /** @description The slot or bay whose occupant comes here. */
             from?: null | string;
-            /** @default false */
+            /**
+             * @description Nothing is to sit here.
+             * @default false
+             */
             empty: boolean;
-            /** @default false */
+            /**
+             * @description It is taken out and put back.
+             * @default false
+             */
             reseat: boolean;
-            /** @default false */
+            /**
+             * @description It is looked at and stays.
+             * @default false
+             */
             inspect: boolean;
             drive?: null | components["schemas"]["DriveWish"];
         };
         /** @description What a reading says of one slot of the guide. */
         SlotContent: {
+            /** @description The slot's id in the guide. */
             slot: string;
             /** @description False when the reading lists no slots, or lists this one with an unknown size. */
             known: boolean;
@@ -3950,11 +4762,19 @@ export interface components {
         };
         /** @description A slot that is at fault, and which order found it. */
         SlotMark: {
+            /** @description The slot's id in the guide. */
             slot: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The order's number.
+             */
             order: number;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
+            /** @description The same in words. */
             sentence: string;
         };
         /** @enum {unknown} */
@@ -3984,8 +4804,11 @@ export interface components {
              * @description The speed it is set to, in MT/s.
              */
             runningSpeed?: null | number;
+            /** @description As the firmware or the module names it. */
             manufacturer?: null | string;
+            /** @description The serial number. */
             serial?: null | string;
+            /** @description The maker's number. */
             partNumber?: null | string;
             /**
              * Format: int32
@@ -4052,7 +4875,9 @@ export interface components {
              * @description Of the data, in bits, without those for error correction.
              */
             busWidth: null | number;
+            /** @description Whether it carries check bits. */
             ecc: boolean;
+            /** @description Whether it is buffered. */
             registered: boolean;
             /**
              * Format: int32
@@ -4064,7 +4889,9 @@ export interface components {
              * @description The lowest it runs at, in volts.
              */
             voltage: null | number;
+            /** @description The maker's number. */
             partNumber: null | string;
+            /** @description The serial number. */
             serial: null | string;
             /** @description Year and week as `2023-W07`. */
             made: null | string;
@@ -4092,6 +4919,7 @@ export interface components {
         Stage: "taken-in" | "measured" | "planned" | "agreed" | "on-bench" | "checking" | "watching" | "ready" | "handed-back" | "parked" | "cancelled";
         /** @description What a start showed. Sizes are bytes or texts like “16 GB”. */
         StartShown: {
+            /** @description Whether it started. */
             started: boolean;
             /** @description The slots whose modules were seen; null where only a total is known. */
             slots?: null | string[];
@@ -4100,21 +4928,33 @@ export interface components {
              * @description Bytes; in requests also a text like “16 GB”.
              */
             seen?: null | number;
+            /** @description What it showed at the start. */
             sign?: null | string;
         };
         /** @description A step that somebody could not do. */
         StepBlocked: {
+            /** @description The step's id. */
             step: components["schemas"]["StepId"];
+            /** @description Why. */
             reason: string;
+            /** @description Who: a person's id. */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
         };
         /** @description What was said when a step was confirmed. */
         StepConfirmation: {
+            /** @description The step's id. */
             step: components["schemas"]["StepId"];
+            /** @description Who: a person's id. */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
             /**
              * Format: int32
@@ -4123,6 +4963,7 @@ export interface components {
             fasteners?: null | number;
             /** @description Why the count differs, or why the step was done otherwise or skipped. */
             explanation?: null | string;
+            /** @description In the bench's own words. */
             note?: null | string;
             /** @description Which ones, as `group/number` from 1, if they were told one by one. */
             holes?: null | string[];
@@ -4139,18 +4980,22 @@ export interface components {
              * @description Bytes; in requests also a text like “16 GB”.
              */
             seen?: null | number;
+            /** @description What was different from the guide. */
             deviation?: null | components["schemas"]["Deviation"];
         };
         /** @description A step of the run sheet, such as “open.bay-door”. */
         StepId: string;
         StepView: {
+            /** @description The step's id. */
             step: components["schemas"]["RunStep"];
+            /** @description Who confirmed it, and when; null before. */
             done: null | components["schemas"]["StepConfirmation"];
             /** @description Confirmed, or waived by a lead. */
             settled: boolean;
             blocked: null | components["schemas"]["StepBlocked"];
         };
         SuggestRequest: {
+            /** @description What the guide should say. */
             change: components["schemas"]["GuideChange"];
             /** @description A step of the run sheet, such as “open.bay-door”. */
             step?: null | string;
@@ -4159,26 +5004,43 @@ export interface components {
         SuggestionState: "open" | "accepted" | "declined";
         /** @description What an order taught. */
         SuggestionView: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The order's number.
+             */
             order: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number in its order, from 1.
+             */
             sequence: number;
+            /** @description The model's code. */
             code: string;
+            /** @description The step's id. */
             step: null | components["schemas"]["StepId"];
+            /** @description What the guide should say. */
             change: components["schemas"]["GuideChange"];
             /** @description As the lead reads it. */
             text: string;
+            /** @description Who: a person's id. */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
+            /** @description How it stands. */
             state: components["schemas"]["SuggestionState"];
+            /** @description Who decided. */
             decidedBy: null | string;
         };
         /** @description One of them. */
         Suspect: {
+            /** @description What sort it is. */
             kind: components["schemas"]["SuspectKind"];
             /** @description By their homes. */
             modules: string[];
+            /** @description The slots. */
             slots: string[];
             /**
              * Format: double
@@ -4210,7 +5072,9 @@ export interface components {
         };
         /** @description A module of a swap test, called by the slot that it sat in when the test began. */
         SwapModule: {
+            /** @description The slot it sat in before. */
             home: string;
+            /** @description The module. */
             module: components["schemas"]["MemoryModule"];
             /** @description It came with this order; what worked before is suspected less. */
             isNew: boolean;
@@ -4233,29 +5097,40 @@ export interface components {
         };
         /** @description A module in a slot. */
         SwapPlace: {
+            /** @description The slot's id in the guide. */
             slot: string;
             /** @description By its home. */
             module: string;
         };
         /** @description A swap test that ended. */
         SwapResult: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number in its order, from 1.
+             */
             sequence: number;
+            /** @description What the swap test came to. */
             conclusion: null | components["schemas"]["SwapConclusion"];
+            /** @description In the bench's own words. */
             note: null | string;
             /**
              * Format: int32
              * @description How many arrangements it took.
              */
             restarts: number;
+            /** @description Who: a person's id. */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
         };
         /** @description What a swap test begins with. */
         SwapSetup: {
             /** @description One to eight, in the order of their slots. */
             modules: components["schemas"]["SwapModule"][];
+            /** @description The slots. */
             slots: string[];
             /**
              * @description Which slots may be filled, by how many modules there are; a number that is missing is not
@@ -4287,14 +5162,18 @@ export interface components {
              * @description Expected from here, of the best way on.
              */
             restarts: number;
+            /** @description What the swap test came to. */
             conclusion: null | components["schemas"]["SwapConclusion"];
         };
         /** @description One arrangement that was tried; every module in it was seated anew. */
         SwapTrial: {
+            /** @description What sat where. */
             places: components["schemas"]["SwapPlace"][];
+            /** @description What it showed. */
             outcome: components["schemas"]["SwapOutcome"];
         };
         SwapTryRequest: {
+            /** @description What it shows. */
             shown: components["schemas"]["StartShown"];
             /** @description Power was off the board before hands went in. */
             isolated: boolean;
@@ -4303,34 +5182,50 @@ export interface components {
         };
         /** @description A swap test that runs. */
         SwapView: {
+            /** @description What the test began with. */
             setup: components["schemas"]["SwapSetup"];
+            /** @description What was tried, in order. */
             trials: components["schemas"]["SwapTrial"][];
+            /** @description How it stands. */
             state: components["schemas"]["SwapState"];
         };
         /** @description Who made the machine and which one it is (DSP0134 type 1). */
         SystemIdentity: {
+            /** @description As the firmware or the module names it. */
             manufacturer: null | string;
+            /** @description As the firmware names it. */
             product: null | string;
+            /** @description The serial number. */
             serial: null | string;
         };
         /** @description Takes a machine in. */
         TakeInRequest: {
             /** @description The guide's code. */
             model: string;
+            /** @description Who owns the machine. */
             customer: string;
+            /** @description What the customer says is wrong. */
             complaint: string;
+            /** @description How the customer is reached. */
             contact?: null | string;
+            /** @description The serial number. */
             serial?: null | string;
+            /** @description What the customer wants to do with it. */
             goal?: null | string;
+            /** @description What came with the machine: charger, bag. */
             accessories?: null | string;
+            /** @description What it looked like when it came. */
             condition?: null | string;
+            /** @description What the customer said of a backup. */
             backup?: components["schemas"]["Backup"];
+            /** @description Whether the customer lets a warranty seal be broken. */
             sealConsent?: components["schemas"]["SealConsent"];
             /** @description Which build, where that is known. */
             variant?: null | string;
         };
         /** @description Fasteners out against fasteners back over a whole run. */
         Tally: {
+            /** @description Each line. */
             lines: components["schemas"]["TallyLine"][];
             /**
              * Format: int32
@@ -4347,17 +5242,23 @@ export interface components {
         };
         /** @description Fasteners of one group: how many the guide counts, how many came out, how many are back. */
         TallyLine: {
+            /** @description What it holds. */
             removal: string;
+            /** @description What it is called on the bench. */
             title: string;
             /** @description Null where a removal has no loose fasteners. */
             group: null | string;
+            /** @description The screwdriver's bit. */
             driver: null | string;
             /**
              * Format: double
              * @description Under the head, in mm.
              */
             length: null | number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many the guide tells.
+             */
             guide: number;
             /**
              * Format: int32
@@ -4369,12 +5270,14 @@ export interface components {
              * @description Null before it is on again.
              */
             back: null | number;
+            /** @description Why the count differs. */
             explanation: null | string;
         };
         /** @description What people get wrong on this model, told at the step where it happens. */
         Trap: {
             /** @description A step, or what several have in common: `fit.S1`, `open`. */
             at: string;
+            /** @description In words. */
             text: string;
         };
         /** @description One upgrade worth offering. */
@@ -4384,11 +5287,19 @@ export interface components {
             /** @description What is bought now. */
             buys: components["schemas"]["Bought"][];
             later: null | components["schemas"]["Bought"];
+            /** @description Of all memory together, or of the drive. */
             capacity: components["schemas"]["MemorySize"];
+            /** @description What it comes to with the second stage. */
             capacityLater: components["schemas"]["MemorySize"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the shop's currency.
+             */
             price: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description With the second stage, in the shop's currency.
+             */
             priceLater: number;
             /**
              * Format: double
@@ -4416,40 +5327,60 @@ export interface components {
             id: string;
             /** @description What to look at, and where. */
             tellApart: string;
+            /** @description Years, first..last. */
             built: null | string;
+            /** @description What the machine's label says. */
             label: null | string;
+            /** @description What the firmware calls this build's board. */
             board: null | string;
             /** @description The model's facts with this build's in their place; it has no variants itself. */
             guide: components["schemas"]["Guide"];
         };
         /** @description A build of the model, as its guide tells it apart. */
         VariantLine: {
+            /** @description The build's name. */
             id: string;
+            /** @description How it is told from its namesakes. */
             tellApart: string;
         };
         VariantRequest: {
+            /** @description The build; null where the model has one only, or it is not told yet. */
             variant: string;
         };
         /** @enum {unknown} */
         Verdict: "unknown" | "as-planned" | "with-remarks" | "short" | "not-seen" | null;
         WaiveRequest: {
+            /** @description The gate's name. */
             gate: components["schemas"]["Gate"];
             step: null | components["schemas"]["StepId"];
+            /** @description Why. */
             reason: string;
         };
         /** @description A machine that is watched for a fault. */
         Watch: {
+            /** @description The fault that is watched for. */
             for: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it began, UTC.
+             */
             beganAt: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description Until when, UTC.
+             */
             until: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Days between two looks.
+             */
             everyDays: number;
+            /** @description What was seen meanwhile. */
             notes: components["schemas"]["WatchNote"][];
             /** @description The stage to which the order goes back when it did not come back. */
             from: components["schemas"]["Stage"];
             outcome: null | components["schemas"]["WatchOutcome"];
+            /** @description In words. */
             text: null | string;
             /**
              * Format: date
@@ -4458,25 +5389,41 @@ export interface components {
             dueOn: string;
         };
         WatchEndRequest: {
+            /** @description How it ended. */
             outcome: components["schemas"]["WatchOutcome"];
+            /** @description In words. */
             text?: null | string;
         };
         /** @description One day of a watch. */
         WatchNote: {
+            /** @description What it showed at the start. */
             sign: components["schemas"]["WatchSign"];
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The day that it was seen.
+             */
             on: string;
+            /** @description In words. */
             text: null | string;
+            /** @description Who: a person's id. */
             by: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
             at: string;
             /** @description “restarted”. */
             spoken: string;
         };
         WatchNoteRequest: {
+            /** @description What it showed at the start. */
             sign: components["schemas"]["WatchSign"];
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The day that it was seen.
+             */
             on: string;
+            /** @description In words. */
             text?: null | string;
         };
         /** @enum {unknown} */
@@ -4490,6 +5437,7 @@ export interface components {
             days: number;
             /**
              * Format: int32
+             * @description Days between two looks.
              * @default 3
              */
             everyDays: number;
@@ -4503,6 +5451,7 @@ export interface components {
         WatchSign: "none" | "restart" | "freeze" | "other";
         /** @description A drive cleared of its data. */
         Wipe: {
+            /** @description How thoroughly: clear, purge or destroy (NIST SP 800-88). */
             category: components["schemas"]["WipeCategory"];
             /** @description The command or tool. */
             method: string;
@@ -4516,7 +5465,9 @@ export interface components {
         WipeCategory: "clear" | "purge" | "destroy";
         /** @description One line of the shop's own table. */
         Workload: {
+            /** @description What it is called. */
             name: string;
+            /** @description The memory that it wants, in bytes. */
             size: components["schemas"]["MemorySize"];
         };
     };
@@ -4616,6 +5567,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -4760,6 +5718,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -5028,6 +5993,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -5125,6 +6097,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -5265,6 +6244,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -5515,6 +6501,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -5675,6 +6668,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -5834,6 +6834,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -6050,6 +7057,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -6123,6 +7137,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -6193,6 +7214,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
@@ -6269,6 +7297,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -6401,6 +7436,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -6571,6 +7613,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -6739,6 +7788,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -6888,6 +7944,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
@@ -7047,6 +8110,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -7216,6 +8286,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -7393,6 +8470,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -7565,6 +8649,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -7739,6 +8830,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -7909,6 +9007,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -8078,6 +9183,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -8250,6 +9362,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -8417,6 +9536,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -8587,6 +9713,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -8755,6 +9888,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -8928,6 +10068,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -9034,6 +10181,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
@@ -9143,6 +10297,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -9305,6 +10466,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -9440,6 +10608,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
@@ -9525,6 +10700,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
@@ -9632,6 +10814,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -9747,6 +10936,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -9836,6 +11032,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
@@ -9915,6 +11118,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
@@ -10057,6 +11267,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -10227,6 +11444,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -10395,6 +11619,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -10545,6 +11776,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
@@ -10633,6 +11871,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -10738,6 +11983,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -10915,6 +12167,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -11087,6 +12346,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -11264,6 +12530,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -11438,6 +12711,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -11551,6 +12831,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -11633,6 +12920,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -11705,6 +12999,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -11767,6 +13068,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -11828,6 +13136,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -11963,6 +13278,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -12123,6 +13445,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -12278,6 +13607,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -12431,6 +13767,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -12628,6 +13971,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -12824,6 +14174,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -12921,6 +14278,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -13061,6 +14425,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -13230,6 +14601,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -13404,6 +14782,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -13586,6 +14971,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -13753,6 +15145,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -13924,6 +15323,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -14094,6 +15500,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -14262,6 +15675,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
@@ -14557,6 +15977,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -14677,6 +16104,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -14783,6 +16217,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
@@ -14911,6 +16352,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -15018,6 +16466,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -15239,6 +16694,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -15307,6 +16769,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -15368,6 +16837,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -15450,6 +16926,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
@@ -15656,6 +17139,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -15792,6 +17282,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
                 headers: {
@@ -15925,6 +17422,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
@@ -16062,6 +17566,13 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
                 headers: {
@@ -16165,6 +17676,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -16270,6 +17788,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
@@ -16402,6 +17927,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
@@ -16604,6 +18136,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {

@@ -6,6 +6,7 @@ import {
   Problem,
   send,
   type MemoryModule,
+  type OrderChange,
   type OrderView,
   type Receipt,
   type SlotChange,
@@ -229,7 +230,7 @@ type Header = ReturnType<typeof newKey>
 
 /** One change of an order whose path is told with it. */
 export const useTold = (order: number) =>
-  useChange(async ({ path, body }: { path: string; body: unknown }, header) => ({
+  useChange(async ({ path, body }: OrderChange, header) => ({
     data: (await (
       await send('POST', `orders/${order}/${path}`, body, header['Idempotency-Key'])
     ).json()) as Receipt,

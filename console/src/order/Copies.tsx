@@ -1,6 +1,6 @@
 import { TextInput } from '@mantine/core'
 import { useState } from 'react'
-import type { OrderView } from '../api/client'
+import { typedSize, type OrderChange, type OrderView } from '../api/client'
 import { useTold } from '../api/queries'
 import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
@@ -46,17 +46,15 @@ function Copy({ order, bay }: { order: OrderView; bay: string }) {
           {may(order, 'advance-copy') && !good && (
             <Tell
               order={order}
-              path={`copies/${bay}/done`}
               label="So much is copied"
               fields={[['done', 'Copied so far', '300 GB']]}
-              body={(f) => ({ done: f.done })}
+              change={(f) => ({ path: `copies/${bay}/done`, body: { done: typedSize(f.done ?? '') } })}
             />
           )}
           {may(order, 'verify-copy') && !good && (
             <>
               <Tell
                 order={order}
-                path={`copies/${bay}/verify`}
                 label="They are compared"
                 fields={[
                   ['source', 'Files on the old one', '41204'],
@@ -64,11 +62,14 @@ function Copy({ order, bay }: { order: OrderView; bay: string }) {
                   ['sampled', 'Hashes sampled', '200'],
                   ['matched', 'Hashes alike', '200'],
                 ]}
-                body={(f) => ({
-                  filesSource: Number(f.source),
-                  filesTarget: Number(f.target),
-                  sampled: Number(f.sampled),
-                  matched: Number(f.matched),
+                change={(f) => ({
+                  path: `copies/${bay}/verify`,
+                  body: {
+                    filesSource: Number(f.source),
+                    filesTarget: Number(f.target),
+                    sampled: Number(f.sampled),
+                    matched: Number(f.matched),
+                  },
                 })}
               />
               <FromLists order={order} bay={bay} />
@@ -79,7 +80,6 @@ function Copy({ order, bay }: { order: OrderView; bay: string }) {
         may(order, 'begin-copy') && (
           <Tell
             order={order}
-            path={`copies/${bay}`}
             label="The copy begins"
             fields={[
               ['source', 'From', 'serial of the old one'],
@@ -87,7 +87,15 @@ function Copy({ order, bay }: { order: OrderView; bay: string }) {
               ['method', 'How', 'image, by file …'],
               ['size', 'How much', '212 GB'],
             ]}
-            body={(f) => f}
+            change={(f) => ({
+              path: `copies/${bay}`,
+              body: {
+                source: f.source ?? '',
+                target: f.target ?? '',
+                method: f.method ?? '',
+                size: typedSize(f.size ?? ''),
+              },
+            })}
           />
         )
       )}
@@ -134,10 +142,9 @@ function FromLists({ order, bay }: { order: OrderView; bay: string }) {
 
 function Tell(props: {
   order: OrderView
-  path: string
   label: string
   fields: Field[]
-  body: (fields: Record<string, string>) => unknown
+  change: (fields: Record<string, string>) => OrderChange
 }) {
   const [values, setValues] = useState<Record<string, string>>({})
   const change = useTold(props.order.number)
@@ -147,7 +154,7 @@ function Tell(props: {
       style={{ gap: 8 }}
       onSubmit={(e) => {
         e.preventDefault()
-        change.send({ path: props.path, body: props.body(values) }, () => setValues({}))
+        change.send(props.change(values), () => setValues({}))
       }}
     >
       <div className="row tell">

@@ -1,12 +1,12 @@
 import { NativeSelect, TextInput } from '@mantine/core'
 import { useState } from 'react'
-import type { OrderAct, OrderView } from '../api/client'
+import type { OrderAct, OrderChange, OrderView } from '../api/client'
 import { useTold } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { may } from './acts'
 
 /** What was said: the act that records it, its key and words, and the request it makes. */
-type Word = [act: OrderAct, key: string, label: string, request: () => [path: string, body: unknown]]
+type Word = [act: OrderAct, key: string, label: string, change: () => OrderChange]
 
 /** What becomes known after the take-in: which build it is, the customer's word on the seal, the boot drive's copy. */
 export function CustomerWords({ order }: { order: OrderView }) {
@@ -20,17 +20,32 @@ export function CustomerWords({ order }: { order: OrderView }) {
         'tell-variant',
         v.id,
         `it is a ${v.id}: ${v.tellApart}`,
-        () => ['variant', { variant: v.id }],
+        () => ({ path: 'variant', body: { variant: v.id } }),
       ]),
-    ['tell-seal', 'seal', 'the seal may be broken', () => ['seal', { consent: 'given', customer: text }]],
+    [
+      'tell-seal',
+      'seal',
+      'the seal may be broken',
+      () => ({ path: 'seal', body: { consent: 'given', customer: text } }),
+    ],
     [
       'tell-seal',
       'no-seal',
       'the seal must stay whole',
-      () => ['seal', { consent: 'refused', customer: text }],
+      () => ({ path: 'seal', body: { consent: 'refused', customer: text } }),
     ],
-    ['tell-copy', 'copy', 'the boot drive’s copy is verified', () => ['copy', { copy: 'verified', text }]],
-    ['tell-copy', 'no-copy', 'the customer goes without a copy', () => ['copy', { copy: 'waived', text }]],
+    [
+      'tell-copy',
+      'copy',
+      'the boot drive’s copy is verified',
+      () => ({ path: 'copy', body: { copy: 'verified', text } }),
+    ],
+    [
+      'tell-copy',
+      'no-copy',
+      'the customer goes without a copy',
+      () => ({ path: 'copy', body: { copy: 'waived', text } }),
+    ],
   ]
   const open = words.filter(([act]) => may(order, act))
   if (open.length === 0) return null
@@ -61,8 +76,7 @@ export function CustomerWords({ order }: { order: OrderView }) {
             className="button"
             disabled={change.isPending || (wantsText && !text.trim())}
             onClick={() => {
-              const [path, body] = word[3]()
-              change.send({ path, body }, () => {
+              change.send(word[3](), () => {
                 setWhat('')
                 setText('')
               })

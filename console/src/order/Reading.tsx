@@ -1,6 +1,14 @@
 import { SegmentedControl, Textarea, TextInput } from '@mantine/core'
 import { useState } from 'react'
-import { api, send, type BundleFile, type OrderView, type Phase, type ReadingView } from '../api/client'
+import {
+  api,
+  send,
+  typedSize,
+  type BundleFile,
+  type OrderView,
+  type Phase,
+  type ReadingView,
+} from '../api/client'
 import { useChange } from '../api/queries'
 import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
@@ -303,9 +311,8 @@ function ByEye({ order, phase, now }: Props) {
 const keepPicture = async (file: File) =>
   ((await (await send('POST', 'pictures', file, undefined, file.type)).json()) as { hash: string }).hash
 
-// Sizes travel as they were typed; the service knows how to read them, and says so when it cannot.
 function seenOf(firmware: string, system: string, slots: Record<string, string>, drives: SeenDrives) {
-  const typed = (text: string) => (text.trim() ? (text.trim() as unknown as number) : null)
+  const typed = (text: string) => (text.trim() ? typedSize(text) : null)
   return {
     firmwareShows: typed(firmware),
     systemShows: typed(system),
@@ -319,7 +326,10 @@ function seenOf(firmware: string, system: string, slots: Record<string, string>,
       .filter(([, d]) => d.size?.trim())
       .map(([bay, d]) => ({
         bay,
-        drive: { size: typed(d.size ?? '')!, serial: d.serial?.trim() || null },
+        drive:
+          d.size?.trim().toLowerCase() === 'empty'
+            ? null
+            : { size: typed(d.size ?? '')!, serial: d.serial?.trim() || null },
         used: typed(d.used ?? ''),
       })),
   }
@@ -337,7 +347,7 @@ function Drives(props: { order: OrderView; drives: SeenDrives; onChange: (drives
           <TextInput
             key={`${b.id} ${field}`}
             aria-label={`${field} of the drive in ${b.id}`}
-            placeholder={{ size: `${b.id}: 500 GB`, used: 'of it used', serial: 'serial' }[field]}
+            placeholder={{ size: `${b.id}: 500 GB, or empty`, used: 'of it used', serial: 'serial' }[field]}
             value={drives[b.id]?.[field] ?? ''}
             onChange={(e) => onChange({ ...drives, [b.id]: { ...drives[b.id], [field]: e.target.value } })}
           />

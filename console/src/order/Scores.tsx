@@ -1,7 +1,7 @@
 import { NativeSelect, TextInput } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { send, type OrderView, type Receipt } from '../api/client'
+import { send, type OrderView, type Phase, type Receipt } from '../api/client'
 import { scoresQuery, useChange, useTold } from '../api/queries'
 import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
@@ -114,7 +114,7 @@ function Tell({ order }: { order: OrderView }) {
     unit: '',
     value: '',
     better: 'higher',
-    phase: order.after ? 'after' : 'before',
+    phase: (order.after ? 'after' : 'before') as Phase,
   })
   const set = (field: keyof typeof f) => (e: { target: { value: string } }) =>
     setF({ ...f, [field]: e.target.value })

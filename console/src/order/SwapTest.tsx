@@ -1,6 +1,6 @@
 import { TextInput } from '@mantine/core'
 import { useState } from 'react'
-import type { OrderView } from '../api/client'
+import type { OrderView, StartShown } from '../api/client'
 import { useTold } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 
@@ -75,7 +75,7 @@ function Try({ order, swap }: { order: OrderView; swap: Swap }) {
   const [seen, setSeen] = useState<string[]>(places.map((p) => p.slot))
   const [why, setWhy] = useState('')
   const change = useTold(order.number)
-  const tell = (shown: object) => change.send({ path: 'swap-test/tries', body: { isolated, shown } })
+  const tell = (shown: StartShown) => change.send({ path: 'swap-test/tries', body: { isolated, shown } })
   return (
     <>
       <Arrangement places={places} slots={swap.setup.slots} />

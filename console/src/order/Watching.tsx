@@ -1,6 +1,6 @@
 import { NativeSelect, NumberInput, TextInput } from '@mantine/core'
 import { useState } from 'react'
-import type { OrderView } from '../api/client'
+import type { OrderChange, OrderView } from '../api/client'
 import { useTold } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { may } from './acts'
@@ -79,7 +79,7 @@ function Observe({ order }: { order: OrderView }) {
   const [on, setOn] = useState(() => new Date().toLocaleDateString('sv'))
   const [outcome, setOutcome] = useState<Outcome>('gone')
   const change = useTold(order.number)
-  const send = (path: string, body: object) => change.send({ path, body }, () => setText(''))
+  const send = (told: OrderChange) => change.send(told, () => setText(''))
   return (
     <div className="form">
       <div className="two">
@@ -97,7 +97,7 @@ function Observe({ order }: { order: OrderView }) {
         <button
           className="button now"
           disabled={change.isPending}
-          onClick={() => send('watch/notes', { sign, on, text: text || null })}
+          onClick={() => send({ path: 'watch/notes', body: { sign, on, text: text || null } })}
         >
           Note it
         </button>
@@ -110,7 +110,7 @@ function Observe({ order }: { order: OrderView }) {
         <button
           className="button"
           disabled={change.isPending}
-          onClick={() => send('watch/end', { outcome, text: text || null })}
+          onClick={() => send({ path: 'watch/end', body: { outcome, text: text || null } })}
         >
           End the watch
         </button>

@@ -138,7 +138,7 @@ function AllSteps(props: {
                     className="button"
                     onClick={() =>
                       props.say({
-                        path: `orders/${props.order.number}/steps/${encodeURIComponent(s.step.id)}/take-back`,
+                        path: `steps/${encodeURIComponent(s.step.id)}/take-back`,
                         body: { reason: null },
                         step: s.step.id,
                         title: `Taking back: ${s.step.title}`,

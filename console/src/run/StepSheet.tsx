@@ -1,6 +1,6 @@
 import { TextInput } from '@mantine/core'
 import { useEffect, useMemo, useState } from 'react'
-import type { FastenerShape, OrderView, StepView } from '../api/client'
+import { typedSize, type FastenerShape, type OrderView, type StepView } from '../api/client'
 import { BoardDrawing } from '../positions/BoardDrawing'
 import { PositionDrawing } from '../positions/PositionDrawing'
 import { placed } from './bays'
@@ -50,11 +50,11 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
 
   const done = (more: { deviation?: 'otherwise' | 'skipped'; explanation?: string } = {}) => {
     say({
-      path: `orders/${order.number}/steps/${encodeURIComponent(step.id)}`,
+      path: `steps/${encodeURIComponent(step.id)}`,
       body: {
         holes: all.length > 0 && more.deviation !== 'skipped' ? counted : null,
         occupants: asksBays && more.deviation !== 'skipped' ? filled(bays) : null,
-        seen: seen.trim() || null,
+        seen: seen.trim() ? typedSize(seen) : null,
         explanation: more.explanation ?? (explanation.trim() || null),
         deviation: more.deviation ?? null,
       },
@@ -192,13 +192,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
       {refused && (
         <div className="trouble" role="alert">
           <p>{refused.refused!.detail}</p>
-          <Waive
-            order={order}
-            step={step.id}
-            refusal={refused.refused!}
-            say={say}
-            done={() => dismiss(refused.key)}
-          />
+          <Waive step={step.id} refusal={refused.refused!} say={say} done={() => dismiss(refused.key)} />
         </div>
       )}
       <StepTools

@@ -1,7 +1,7 @@
 import { NativeSelect } from '@mantine/core'
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { send, type FindKind, type OrderView, type RunStep } from '../api/client'
+import { send, type FindKind, type OrderChange, type OrderView, type RunStep } from '../api/client'
 import { useMe } from '../api/me'
 import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
@@ -37,8 +37,8 @@ export function StepTools({ order, step, say, deviate }: Props) {
     // What opens must not hide behind the foot.
     if (open) here.current?.scrollIntoView({ block: 'nearest' })
   }, [open])
-  const tell = (path: string, body: unknown, title: string) => {
-    say({ path: `orders/${order.number}/${path}`, body, step: step.id, title, confirms: false })
+  const tell = (change: OrderChange, title: string) => {
+    say({ ...change, step: step.id, title, confirms: false })
     setOpen(null)
   }
   const photos = order.photos.filter((p) => p.step === step.id)
@@ -62,12 +62,14 @@ export function StepTools({ order, step, say, deviate }: Props) {
         <Line
           label="Note"
           button="Keep the note"
-          onSend={(text) => tell('notes', { text, step: step.id }, 'Note:')}
+          onSend={(text) => tell({ path: 'notes', body: { text, step: step.id } }, 'Note:')}
         />
       )}
       {open === 'Found' && (
         <Found
-          onSend={(kind, text) => tell('finds', { kind, text: text || null, step: step.id }, 'Found:')}
+          onSend={(kind, text) =>
+            tell({ path: 'finds', body: { kind, text: text || null, step: step.id } }, 'Found:')
+          }
         />
       )}
       {open === 'Photo' && <PhotoForm order={order} step={step.id} onSent={() => setOpen(null)} />}
@@ -76,14 +78,17 @@ export function StepTools({ order, step, say, deviate }: Props) {
           onOtherwise={(why) => deviate('otherwise', why)}
           onSkip={(why) => deviate('skipped', why)}
           onBlock={(why) =>
-            tell(`steps/${encodeURIComponent(step.id)}/impossible`, { reason: why }, 'Cannot be done:')
+            tell(
+              { path: `steps/${encodeURIComponent(step.id)}/impossible`, body: { reason: why } },
+              'Cannot be done:',
+            )
           }
         />
       )}
       {open === 'Suggest' && (
         <SuggestForm
           step={step}
-          onSend={(change) => tell('suggestions', { change, step: step.id }, 'Suggestion:')}
+          onSend={(change) => tell({ path: 'suggestions', body: { change, step: step.id } }, 'Suggestion:')}
         />
       )}
       {(photos.length > 0 || found.length > 0) && (

@@ -21,7 +21,7 @@ export function Stopped({ order, say }: { order: OrderView; say: Say }) {
           disabled={!reason.trim()}
           onClick={() =>
             say({
-              path: `orders/${order.number}/waivers`,
+              path: 'waivers',
               body: { gate: 'run-stopped', step: null, reason },
               step: 'run',
               title: 'Going on after the stop:',

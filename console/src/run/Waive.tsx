@@ -1,21 +1,21 @@
 import { useState } from 'react'
-import type { OrderView } from '../api/client'
+import type { Gate, OrderChange } from '../api/client'
 import { useMe } from '../api/me'
 import { Field } from './Field'
 import type { Said, Say } from './queue'
 
 type Refusal = NonNullable<Said['refused']>
 
-type Props = { order: OrderView; step: string; refusal: Refusal; say: Say; done: () => void }
+type Props = { step: string; refusal: Refusal; say: Say; done: () => void }
 
 /** The way past a closed gate: what the customer said, or a lead's reason. */
-export function Waive({ order, step, refusal, say, done }: Props) {
+export function Waive({ step, refusal, say, done }: Props) {
   const { code } = refusal
   const [text, setText] = useState('')
   const me = useMe()
   const waives = me?.isLead && refusal.answers.includes('waiver')
-  const tell = (path: string, body: unknown, title: string) => {
-    say({ path: `orders/${order.number}/${path}`, body, step, title, confirms: false })
+  const tell = (change: OrderChange, title: string) => {
+    say({ ...change, step, title, confirms: false })
     setText('')
     done()
   }
@@ -28,7 +28,7 @@ export function Waive({ order, step, refusal, say, done }: Props) {
         <button
           className="button"
           disabled={!text.trim()}
-          onClick={() => tell('seal', { consent: 'given', customer: text }, 'Warranty seal:')}
+          onClick={() => tell({ path: 'seal', body: { consent: 'given', customer: text } }, 'Warranty seal:')}
         >
           Customer allows it
         </button>
@@ -38,14 +38,14 @@ export function Waive({ order, step, refusal, say, done }: Props) {
           <button
             className="button"
             disabled={!text.trim()}
-            onClick={() => tell('copy', { copy: 'verified', text }, 'Copy:')}
+            onClick={() => tell({ path: 'copy', body: { copy: 'verified', text } }, 'Copy:')}
           >
             Copy verified
           </button>
           <button
             className="button"
             disabled={!text.trim()}
-            onClick={() => tell('copy', { copy: 'waived', text }, 'Copy:')}
+            onClick={() => tell({ path: 'copy', body: { copy: 'waived', text } }, 'Copy:')}
           >
             Customer goes without
           </button>
@@ -55,7 +55,9 @@ export function Waive({ order, step, refusal, say, done }: Props) {
         <button
           className="button"
           disabled={!text.trim()}
-          onClick={() => tell('waivers', { gate: code, step, reason: text }, 'Waived:')}
+          onClick={() =>
+            tell({ path: 'waivers', body: { gate: code as Gate, step, reason: text } }, 'Waived:')
+          }
         >
           Waive it
         </button>

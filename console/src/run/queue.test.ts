@@ -19,9 +19,16 @@ afterEach(() => vi.unstubAllGlobals())
 const lost = () => Promise.reject(new TypeError('network'))
 const refused = () =>
   Promise.resolve(new Response(JSON.stringify({ code: 'step-waits', detail: 'It waits.' }), { status: 409 }))
+const nothing = {
+  holes: null,
+  occupants: null,
+  seen: null,
+  explanation: null,
+  deviation: null,
+}
 const said = (step: string) => ({
-  path: `orders/1/steps/${step}`,
-  body: {},
+  path: `steps/${step}` as const,
+  body: nothing,
   step,
   title: step,
   confirms: true,

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState, useSyncExternalStore } from 'react'
-import { isLost, Problem, send, type RefusalAnswer } from '../api/client'
+import { isLost, Problem, send, type OrderChange, type RefusalAnswer } from '../api/client'
 
 /** Something said on the tablet that the service has not answered yet. */
 export type Said = {
@@ -18,7 +18,7 @@ export type Said = {
   refused?: { code: string; detail: string; answers: RefusalAnswer[] }
 }
 
-export type Say = (what: Omit<Said, 'key' | 'refused'>) => void
+export type Say = (what: OrderChange & Pick<Said, 'step' | 'title' | 'confirms' | 'keeps'>) => void
 
 const name = (order: number) => `revtal.said.${order}`
 
@@ -70,7 +70,7 @@ export class SaidQueue {
     const others = this.list.filter(
       (s) => !(s.refused && s.step === what.step && s.confirms === what.confirms),
     )
-    this.put([...others, { ...what, key: crypto.randomUUID() }])
+    this.put([...others, { ...what, path: `orders/${this.order}/${what.path}`, key: crypto.randomUUID() }])
     void this.flush()
   }
 

@@ -3,6 +3,7 @@ using Revtal.CommandLine.Screens;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
+using Revtal.Core.Captures.Systems;
 using Revtal.Core.Hardware;
 using Revtal.Documents;
 
@@ -105,7 +106,9 @@ internal static class ReadingCommands
         var (phase, note) = (PhaseOption(), new Option<string?>("--note"));
         var drives = new Option<string[]>("--drive")
         {
-            Description = "A drive that the capture does not tell: D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB",
+            Description =
+                "A drive that the capture does not tell: D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB; "
+                + "D2=drive:empty",
         };
         return Cli.Command(
             "take",
@@ -211,8 +214,13 @@ internal static class ReadingCommands
         {
             throw RefusedException.Invalid(
                 "drive-form",
-                $"“{text}” is not like D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB."
+                $"“{text}” is not like D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB or D1=drive:empty."
             );
+        }
+
+        if (parts[1].Trim() == "empty")
+        {
+            return new SeenDrive(parts[0], null);
         }
 
         var used = parts[1].Split(',').FirstOrDefault(p => p.Trim().StartsWith("used=", StringComparison.Ordinal));
@@ -223,6 +231,13 @@ internal static class ReadingCommands
             used is null ? null : DriveSize.Parse(used.Trim()[5..])
         );
     }
+
+    // The machine's own estimate, as a time of day: nobody counts minutes by thousands.
+    private static string Progress(ArrayReading a, DateTimeOffset? taken) =>
+        a.Waits is { } why ? $" {Phrases.Words(why)}"
+        : a is { Percent: { } percent, MinutesLeft: { } minutes } && taken is { } at && minutes < 100_000
+            ? $" {percent} %, done about {at.AddMinutes((double)minutes).ToLocalTime():ddd d MMM HH:mm}"
+        : $" {a.Percent} %";
 
     private static void Show(Reading reading)
     {
@@ -311,7 +326,9 @@ internal static class ReadingCommands
             Screen.Marked(
                 $"[grey]array[/] {Screen.Safe(a.Name)} {a.Level}, {a.Present} of "
                     + $"{a.Wanted}{Phrases.When(a.IsDegraded, " [red]degraded[/]")}"
-                    + $"{Phrases.When(a.Doing, doing => $", {doing} {a.Percent} %, {a.MinutesLeft} min left")}"
+                    + Phrases.When(a.Level is not null && !a.Active, " [red]not running[/]")
+                    + Phrases.When(a.Doing, doing => $", {doing}{Progress(a, reading.Host?.TakenAt)}")
+                    + Phrases.When(a.UsedBytes, used => $", {new DriveSize(used)} used")
             );
         }
 

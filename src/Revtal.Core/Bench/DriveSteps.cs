@@ -22,8 +22,7 @@ internal static class DriveSteps
                 .. Data(planned),
             ],
             Position = bay.Id,
-            // Data that stays behind has the customer's word already.
-            BootBay = bay.Boots && planned.Wish?.Path != DataPath.LeftBehind ? bay.Id : null,
+            CopiedFirst = planned.CopiesFirst ? [bay.Id] : [],
         };
 
     public static RunStep Fit(DriveBay bay, PlannedBay planned) =>
@@ -123,6 +122,10 @@ internal static class DriveSteps
         {
             DataPath.CopyFirst => [new Precaution("data", "Its copy is verified before it leaves.")],
             DataPath.LeftBehind => [new Precaution("data", $"Its data stays behind: {planned.Wish.Word}.")],
+            null when planned.Use == BayUse.Reseat =>
+            [
+                new Precaution("data", "It carries the customer's data, and goes back."),
+            ],
             _ => [],
         };
 }

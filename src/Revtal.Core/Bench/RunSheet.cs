@@ -169,12 +169,15 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
             );
         }
 
-        if (step.BootBay is { } bay && !state.CopySecured && !state.IsWaived(Gate.BootCopyMissing, step.Id))
+        if (
+            step.CopiedFirst.FirstOrDefault(b => !state.Copies.Secures(b)) is { } bay
+            && !state.IsWaived(Gate.BootCopyMissing, step.Id)
+        )
         {
             throw RefusedException.Rule(
                 "boot-copy-missing",
-                $"{bay} holds the boot drive. It does not leave before its copy is verified or the customer goes "
-                    + "without: record which on the order."
+                $"The data of {bay} is to be carried over. Its drive does not leave before the copy is verified, or "
+                    + "the customer goes without: record which on the order."
             );
         }
     }

@@ -76,7 +76,7 @@ public static class RunSheetBuilder
         [
             Prepare(guide, reach),
             .. Isolate(guide),
-            .. reach.SelectMany(r => Open(guide, reach, r)),
+            .. reach.SelectMany(r => Open(work.Plan, reach, r)),
             .. Record(work, [.. drives.Where(d => d.Planned.Pulls && !d.ComesOut).Select(d => d.Bay.Id)]),
             .. work.Looked.Select(p =>
                 RunStep.Of(StepId.Look(p), RunPart.Record, $"Look at {p}") with
@@ -171,7 +171,7 @@ public static class RunSheetBuilder
             };
     }
 
-    private static IEnumerable<RunStep> Open(Guide guide, IReadOnlyList<Removal> reach, Removal removal)
+    private static IEnumerable<RunStep> Open(Plan plan, IReadOnlyList<Removal> reach, Removal removal)
     {
         StepId[] waits = [.. removal.Needs.Where(n => reach.Any(r => r.Id == n)).Select(n => StepId.Open(n))];
         if (removal.TakesOut.Count > 0)
@@ -194,7 +194,7 @@ public static class RunSheetBuilder
         yield return RemovalSteps.Open(removal) with
         {
             WaitsFor = waits,
-            BootBay = removal.TakesOut.FirstOrDefault(b => guide.Bay(b) is { Boots: true }),
+            CopiedFirst = [.. removal.TakesOut.Where(b => plan.Bay(b)?.CopiesFirst == true)],
         };
     }
 

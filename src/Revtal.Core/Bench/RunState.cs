@@ -54,20 +54,36 @@ public sealed record BenchFind(FindKind Kind, StepId? Step, string? Text, string
 /// <summary>A step that somebody could not do.</summary>
 public sealed record StepBlocked(StepId Step, string Reason, string By, DateTimeOffset At);
 
+/// <summary>What was said and found of the copies of drives.</summary>
+/// <param name="IsWaived">The customer goes without, and said so of the copy itself.</param>
+/// <param name="IsTold">Somebody said that the copy was verified, in words.</param>
+/// <param name="Compared">By bay: whether the last comparison was good.</param>
+public sealed record CopyWord(bool IsWaived, bool IsTold, IReadOnlyDictionary<string, bool> Compared)
+{
+    /// <summary>Nothing.</summary>
+    public static CopyWord None { get; } = new(false, false, new Dictionary<string, bool>());
+
+    /// <summary>
+    /// Whether the drive of this bay may leave. Where copies were compared, each answers for its own bay, and the last
+    /// comparison counts.
+    /// </summary>
+    public bool Secures(string bay) => IsWaived || (Compared.Count > 0 ? Compared.GetValueOrDefault(bay) : IsTold);
+}
+
 /// <summary>All that the gates look at.</summary>
 /// <param name="SealMayBreak">The customer allows a broken warranty seal.</param>
-/// <param name="CopySecured">The boot drive's copy is verified, or the customer goes without.</param>
+/// <param name="Copies">What is known of the copies that the plan promised.</param>
 public sealed record RunState(
     IReadOnlyList<StepConfirmation> Done,
     IReadOnlyList<GateWaiver> Waivers,
     IReadOnlyList<BenchFind> Found,
     IReadOnlyList<StepBlocked> Blocked,
     bool SealMayBreak,
-    bool CopySecured
+    CopyWord Copies
 )
 {
     /// <summary>A run in which nothing but these confirmations was said.</summary>
-    public static RunState Of(IReadOnlyList<StepConfirmation> done) => new(done, [], [], [], false, false);
+    public static RunState Of(IReadOnlyList<StepConfirmation> done) => new(done, [], [], [], false, CopyWord.None);
 
     /// <summary>What was said of this step; null while it is to do.</summary>
     public StepConfirmation? Confirmed(StepId step) => Done.FirstOrDefault(d => d.Step == step);

@@ -37,7 +37,7 @@ public enum RunPart
 /// <param name="Clips">What holds when they are out.</param>
 /// <param name="Pry">Where a tool goes in.</param>
 /// <param name="Records">Positions whose occupants are written down, or must come back as written down.</param>
-/// <param name="BootBay">The bay of a boot drive that leaves in this step.</param>
+/// <param name="CopiedFirst">Bays whose drive leaves for good in this step, after its copy was verified.</param>
 /// <param name="Isolates">Power stays on the board until it is done.</param>
 /// <param name="Seconds">How long it lasts, where it has a length.</param>
 /// <param name="TimedFrom">The step whose confirmation starts the clock; null where a hand does.</param>
@@ -59,7 +59,7 @@ public sealed record RunStep(
     IReadOnlyList<Clips> Clips,
     IReadOnlyList<PryPoint> Pry,
     IReadOnlyList<string> Records,
-    string? BootBay,
+    IReadOnlyList<string> CopiedFirst,
     bool Isolates,
     int? Seconds,
     StepId? TimedFrom,
@@ -84,30 +84,7 @@ public sealed record RunStep(
 
     /// <summary>A step with nothing but its title.</summary>
     public static RunStep Of(StepId id, RunPart part, string title) =>
-        new(
-            id,
-            part,
-            title,
-            [],
-            [],
-            [],
-            null,
-            null,
-            null,
-            null,
-            [],
-            [],
-            [],
-            [],
-            null,
-            false,
-            null,
-            null,
-            [],
-            [],
-            [],
-            1
-        );
+        new(id, part, title, [], [], [], null, null, null, null, [], [], [], [], [], false, null, null, [], [], [], 1);
 }
 
 /// <summary>A step that was not done as the sheet says.</summary>

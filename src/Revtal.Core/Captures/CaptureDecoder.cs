@@ -69,9 +69,13 @@ public static class CaptureDecoder
             {
                 systems.Add(ArrayStatus.Decode(bytes));
             }
+            else if (DrivePaths.IsAt(bytes))
+            {
+                systems.Add(DrivePaths.Decode(bytes));
+            }
             else if (JsonLines.IsAt(bytes))
             {
-                systems.Add(OfJson(file));
+                systems.Add(OfJson(file, isAlone: files.Count == 1));
             }
             else if (LooksLikeTable(bytes))
             {
@@ -122,12 +126,16 @@ public static class CaptureDecoder
             Drives = [.. reading.Drives.Where(d => d.Drive.Size.Bytes > 0)],
         };
 
-    private static Reading OfJson(CaptureFile file)
+    private static Reading OfJson(CaptureFile file, bool isAlone)
     {
         using var json = JsonLines.Parse(file.Content, file.Name);
         try
         {
             return OfJson(json.RootElement, file.Name);
+        }
+        catch (RefusedException e) when (e.Code == DriveHealthReport.TellsNothing && !isAlone)
+        {
+            return Reading.Nothing with { Missing = [$"{file.Name}: {e.Message}"] };
         }
         catch (InvalidOperationException)
         {

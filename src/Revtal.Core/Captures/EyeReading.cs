@@ -8,7 +8,8 @@ public sealed record SeenSlot(string Slot, MemoryModule? Module, int? RunningSpe
 
 /// <summary>What a technician sees of the drive in one bay.</summary>
 /// <param name="Used">What is stored on it.</param>
-public sealed record SeenDrive(string Bay, Drive Drive, DriveSize? Used = null);
+/// <param name="Drive">Null when the bay is empty.</param>
+public sealed record SeenDrive(string Bay, Drive? Drive, DriveSize? Used = null);
 
 /// <summary>A reading by eye: as good as any other, and it says that it is one.</summary>
 public static class EyeReading
@@ -44,7 +45,11 @@ public static class EyeReading
 
         foreach (var seen in drives ?? [])
         {
-            if (drives!.Count(d => d.Bay == seen.Bay) > 1 || seen.Drive.Size.Bytes == 0 || seen.Used > seen.Drive.Size)
+            if (
+                drives!.Count(d => d.Bay == seen.Bay) > 1
+                || seen.Drive?.Size.Bytes == 0
+                || (seen.Used is { } used && !(used <= seen.Drive?.Size))
+            )
             {
                 throw RefusedException.Invalid(
                     "drive-impossible",
@@ -73,7 +78,12 @@ public static class EyeReading
             FirmwareIdentity.Unknown,
             new MemoryReading(firmwareShows?.Bytes, systemShows?.Bytes, null, null, [.. slots.Select(Slot)]),
             null,
-            [.. (drives ?? []).Select(d => new DriveReading(d.Bay, d.Drive, d.Used?.Bytes))]
+            [
+                .. (drives ?? [])
+                    .Where(d => d.Drive is not null)
+                    .Select(d => new DriveReading(d.Bay, d.Drive!, d.Used?.Bytes)),
+            ],
+            EmptyBays: [.. (drives ?? []).Where(d => d.Drive is null).Select(d => d.Bay)]
         );
     }
 

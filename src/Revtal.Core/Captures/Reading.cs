@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Revtal.Core.Captures.Spd;
 using Revtal.Core.Captures.Systems;
 using Revtal.Core.Hardware;
@@ -28,6 +29,8 @@ public enum Source
 /// <param name="Host">What the operating system tells of itself; null where it was not asked.</param>
 /// <param name="Missing">What could not be asked, and why, as a sentence each.</param>
 /// <param name="Conflicts">Where the sources of this reading contradict each other.</param>
+/// <param name="EmptyBays">Bays, by the guide's ids, in which somebody saw no drive.</param>
+/// <param name="ArraysTold">Whether the system told of its arrays, be it that there are none.</param>
 public sealed record Reading(
     IReadOnlyList<Source> Sources,
     SystemIdentity System,
@@ -39,7 +42,9 @@ public sealed record Reading(
     IReadOnlyList<ArrayReading>? Arrays = null,
     HostReading? Host = null,
     IReadOnlyList<string>? Missing = null,
-    IReadOnlyList<SourceConflict>? Conflicts = null
+    IReadOnlyList<SourceConflict>? Conflicts = null,
+    IReadOnlyList<string>? EmptyBays = null,
+    bool ArraysTold = false
 )
 {
     /// <summary>Empty where no source told of drives.</summary>
@@ -49,13 +54,23 @@ public sealed record Reading(
     public IReadOnlyList<SpdModule> Modules { get; } = Modules ?? [];
 
     /// <summary>Empty where no source told of arrays.</summary>
-    public IReadOnlyList<ArrayReading> Arrays { get; } = Arrays ?? [];
+    public IReadOnlyList<ArrayReading> Arrays { get; init; } = Arrays ?? [];
 
     /// <summary>What was asked for and could not be had, in words.</summary>
-    public IReadOnlyList<string> Missing { get; } = Missing ?? [];
+    public IReadOnlyList<string> Missing { get; init; } = Missing ?? [];
 
     /// <summary>Where two sources said different things.</summary>
     public IReadOnlyList<SourceConflict> Conflicts { get; private init; } = Conflicts ?? [];
+
+    /// <summary>Bays in which somebody saw no drive.</summary>
+    public IReadOnlyList<string> EmptyBays { get; init; } = EmptyBays ?? [];
+
+    /// <summary>
+    /// Whether a system listed all of its drives: what is not among them is not seen. Eyes and health reports tell of
+    /// single ones.
+    /// </summary>
+    [JsonIgnore]
+    public bool ListsDrives => Drives.Any(d => d.Initialised is not null || d.Transport is not null);
 
     /// <summary>The same, with one more contradiction.</summary>
     public Reading Disputed(SourceConflict conflict) => this with { Conflicts = [.. Conflicts, conflict] };
@@ -77,7 +92,11 @@ public sealed record Reading(
         );
 
     /// <summary>A reading of drives and arrays alone, from the operating system.</summary>
-    public static Reading OfDrives(IReadOnlyList<DriveReading> drives, IReadOnlyList<ArrayReading> arrays) =>
+    public static Reading OfDrives(
+        IReadOnlyList<DriveReading> drives,
+        IReadOnlyList<ArrayReading> arrays,
+        bool arraysTold = false
+    ) =>
         new(
             [Source.OperatingSystem],
             SystemIdentity.Unknown,
@@ -86,7 +105,8 @@ public sealed record Reading(
             null,
             drives,
             null,
-            arrays
+            arrays,
+            ArraysTold: arraysTold
         );
 
     /// <summary>
@@ -113,38 +133,15 @@ public sealed record Reading(
                 a.Memory.MappedBytes ?? b.Memory.MappedBytes
             ),
             a.Board ?? b.Board,
-            JoinDrives(a.Drives, b.Drives),
+            DriveJoin.Of(a.Drives, b.Drives),
             a.Modules.Count > 0 ? a.Modules : b.Modules,
-            a.Arrays.Count > 0 ? a.Arrays : b.Arrays,
+            ArrayReading.Join(a.Arrays, b.Arrays),
             a.Host is { } host && b.Host is { } other ? host.With(other) : a.Host ?? b.Host,
             [.. a.Missing, .. b.Missing],
-            [.. a.Conflicts, .. b.Conflicts, .. SourceConflicts.Between(a, b)]
+            [.. a.Conflicts, .. b.Conflicts, .. SourceConflicts.Between(a, b)],
+            [.. a.EmptyBays.Union(b.EmptyBays)],
+            a.ArraysTold || b.ArraysTold
         );
-
-    // One source knows the bay, another the size, a third the health: the serial tells that it is one drive, or else
-    // the system's name of it.
-    private static List<DriveReading> JoinDrives(IReadOnlyList<DriveReading> a, IReadOnlyList<DriveReading> b)
-    {
-        var joined = a.ToList();
-        foreach (var drive in b)
-        {
-            var at = joined.FindIndex(d =>
-                d.Drive.Serial is { } serial && drive.Drive.Serial is { } other
-                    ? serial == other
-                    : d.Device is not null && d.Device == drive.Device
-            );
-            if (at < 0)
-            {
-                joined.Add(drive);
-            }
-            else
-            {
-                joined[at] = joined[at].With(drive);
-            }
-        }
-
-        return joined;
-    }
 }
 
 /// <summary>Who made the machine and which one it is (DSP0134 type 1).</summary>
@@ -241,6 +238,7 @@ public sealed record SlotReading(
 /// <param name="Transport">How the system reaches it: <c>sata</c>, <c>nvme</c>, <c>usb</c>.</param>
 /// <param name="Initialised">Whether it carries a partition table or a file system.</param>
 /// <param name="SpareBytes">What lies in no partition, or in a partition but in no file system, in bytes.</param>
+/// <param name="Path">How it is connected, as the system links it: it stays while names change.</param>
 public sealed record DriveReading(
     string? Bay,
     Drive Drive,
@@ -250,7 +248,8 @@ public sealed record DriveReading(
     string? Transport = null,
     bool? Initialised = null,
     DriveHealth? Health = null,
-    long? SpareBytes = null
+    long? SpareBytes = null,
+    string? Path = null
 )
 {
     /// <summary>What another source adds.</summary>
@@ -259,7 +258,7 @@ public sealed record DriveReading(
             Bay ?? other.Bay,
             Drive with
             {
-                Size = Drive.Size.Bytes > 0 ? Drive.Size : other.Drive.Size,
+                Size = Fuller(this, other),
                 Form = Drive.Form ?? other.Drive.Form,
                 Key = Drive.Key ?? other.Drive.Key,
                 Link = Drive.Link ?? other.Drive.Link,
@@ -275,8 +274,15 @@ public sealed record DriveReading(
             Transport ?? other.Transport,
             Initialised ?? other.Initialised,
             Health is { } health && other.Health is { } more ? health.With(more) : Health ?? other.Health,
-            SpareBytes ?? other.SpareBytes
+            SpareBytes ?? other.SpareBytes,
+            Path ?? other.Path
         );
+
+    // A system counts sectors, where eyes read a label.
+    private static DriveSize Fuller(DriveReading a, DriveReading b) =>
+        a.Drive.Size.Bytes == 0 || (a.Device is null && b.Device is not null && b.Drive.Size.Bytes > 0)
+            ? b.Drive.Size
+            : a.Drive.Size;
 }
 
 /// <summary>What a drive says of its own state.</summary>
@@ -339,10 +345,11 @@ public sealed record HostReading(
     decimal? Load = null
 )
 {
+    // What runs in 64 bits proves its processor, whatever the firmware says of that.
     internal HostReading With(HostReading o) =>
         new(
             Name ?? o.Name,
-            Is64Bit ?? o.Is64Bit,
+            Is64Bit is true || o.Is64Bit is true ? true : Is64Bit ?? o.Is64Bit,
             LimitBytes ?? o.LimitBytes,
             Limit ?? o.Limit,
             UpSeconds ?? o.UpSeconds,

@@ -14,7 +14,7 @@ internal sealed record CheckFacts(
     Reading After,
     Expectation Expectation,
     IReadOnlyList<CheckRow> Rows,
-    IReadOnlyList<DriveRow> Drives,
+    DriveComparison Drives,
     CheckHistory History,
     IReadOnlyList<int> Evidence
 )
@@ -44,6 +44,11 @@ internal sealed record CheckFacts(
         {
             var were = Phrases.Plural(slots.Count, "was", "were");
             return new(ActionKind.SwapTest, $"{names} {were} seated anew already: begin the swap test.", slots);
+        }
+
+        if (slots.All(s => Guide.Bay(s) is not null))
+        {
+            return new(ActionKind.Reseat, $"Off, and reseat {names}: drive, contacts, cable.", slots);
         }
 
         var click = slots.Any(s => Guide.Slot(s)?.Latch is "one-side") ? "the latch clicks" : "both latches click";

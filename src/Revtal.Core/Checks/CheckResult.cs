@@ -169,10 +169,12 @@ public sealed record TimedReading(int Sequence, Phase Phase, DateTimeOffset At, 
 /// <param name="ChangedAt">When hands were in the machine last.</param>
 /// <param name="Readings">All that were taken, oldest first.</param>
 /// <param name="Reseated">Positions that were seated anew already.</param>
+/// <param name="Placed">Serials of drives by the bay into which the run put them back.</param>
 public sealed record CheckHistory(
     DateTimeOffset? ChangedAt,
     IReadOnlyList<TimedReading> Readings,
-    IReadOnlyList<string> Reseated
+    IReadOnlyList<string> Reseated,
+    IReadOnlyDictionary<string, string>? Placed = null
 )
 {
     /// <summary>A machine and a bench without a past.</summary>

@@ -23,7 +23,8 @@ public static class Checker
         var expectation = Expectation.Of(guide, before.Value, plan.Value);
         var contents = Occupancy.Of(guide, after.Value);
         var rows = plan.Value.Slots.Zip(contents, Row).ToArray();
-        var drives = DriveMatching.Of(guide, before.Value, plan.Value, after.Value);
+        history ??= CheckHistory.None;
+        var drives = DriveComparison.Of(guide, before.Value, plan.Value, after.Value, history.Placed);
         var facts = new CheckFacts(
             guide,
             before.Value,
@@ -32,7 +33,7 @@ public static class Checker
             expectation,
             rows,
             drives,
-            history ?? CheckHistory.None,
+            history,
             [before.Sequence, plan.Sequence, after.Sequence]
         );
         var findings = Findings(facts).OrderByDescending(f => f.Severity).ToArray();
@@ -41,7 +42,7 @@ public static class Checker
             verdict,
             Sentence(facts, verdict, findings),
             rows,
-            drives,
+            drives.Rows,
             new CheckTotal(
                 before.Value.Memory.InstalledBytes,
                 expectation.Installed?.Bytes,
@@ -77,6 +78,7 @@ public static class Checker
                 .Concat(IdentityFindings.Of(facts))
                 .Concat(SpeedFindings.Of(facts))
                 .Concat(DriveFindings.Of(facts))
+                .Concat(ArrayFindings.Of(facts))
                 .Concat(ReadingFindings.Of(facts))
         )
         {

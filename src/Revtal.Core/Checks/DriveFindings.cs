@@ -1,6 +1,5 @@
 using System.Globalization;
 using Revtal.Core.Captures;
-using Revtal.Core.Captures.Systems;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
@@ -18,81 +17,19 @@ internal static class DriveFindings
     // A start region and the file system's own lists take a few percent.
     private const int SparePercent = 10;
 
-    public static IEnumerable<Finding> Of(CheckFacts f)
+    public static IEnumerable<Finding> Of(CheckFacts f) =>
+        f.After.Drives.Count == 0 && f.After.EmptyBays.Count == 0
+            ? NotRead(f)
+            : [.. DriveSetFindings.Of(f), .. f.Drives.Rows.SelectMany(row => OfBay(f, row)), .. BootsOld(f)];
+
+    private static IEnumerable<Finding> OfBay(CheckFacts f, DriveRow row)
     {
-        if (f.After.Drives.Count == 0)
-        {
-            return f.Plan.Bays.Any(b => b.Changes) ? [NotRead(f)] : [];
-        }
-
-        var swapped = BayOrder(f);
-        return
-        [
-            .. f.Drives.SelectMany(row => OfBay(f, row, swapped)),
-            .. swapped.Length > 0 ? [OrderChanged(f, swapped)] : Array.Empty<Finding>(),
-            .. BootsOld(f),
-            .. Arrays(f),
-        ];
-    }
-
-    private static IEnumerable<Finding> OfBay(CheckFacts f, DriveRow row, string[] swapped)
-    {
-        var planned = row.Planned;
-        if (row.Match == SlotMatch.Missing && !swapped.Contains(row.Bay))
-        {
-            yield return f.Finding(
-                "drive-missing",
-                Severity.Short,
-                $"{planned!.Size} in {row.Bay} not listed.",
-                "not listed",
-                planned.ToString(),
-                f.Guide.Bay(row.Bay)?.Link?.StartsWith("PCIe", StringComparison.Ordinal) == true
-                    ?
-                    [
-                        "The drive is not fully seated.",
-                        "The bay shares its lanes with another one in use.",
-                        "The firmware keeps the bay off.",
-                        "The drive is faulty.",
-                    ]
-                    :
-                    [
-                        "The drive or its cable is not fully seated.",
-                        "The firmware keeps the bay off.",
-                        "The drive is faulty.",
-                    ],
-                f.Reseat([row.Bay])
-            );
-        }
-
-        if (row is not { After: { } seen } || planned is null || row.Match is SlotMatch.Unknown)
+        if (row is not { After: { } seen, Planned: { } planned } || row.Match is SlotMatch.Unknown)
         {
             yield break;
         }
 
         var isNew = row.Use == BayUse.Fit;
-        if (row.Match == SlotMatch.Different && !swapped.Contains(row.Bay))
-        {
-            yield return seen.Drive.Size < planned.Size && !DriveMatching.SameSize(seen.Drive.Size, planned.Size)
-                ? f.Finding(
-                    "drive-smaller",
-                    Severity.Short,
-                    $"{seen.Drive.Size} in {row.Bay}, not {planned.Size}.",
-                    $"{seen.Drive}",
-                    $"{planned}",
-                    ["Another drive than planned was fitted.", "The drive hides part of itself."],
-                    Compare(row.Bay)
-                )
-                : f.Finding(
-                    "drive-other",
-                    Severity.Remark,
-                    $"{row.Bay} holds another drive than planned.",
-                    $"{seen.Drive} {seen.Drive.Serial}".TrimEnd(),
-                    $"{planned} {planned.Serial}".TrimEnd(),
-                    ["Drives of two orders were changed over.", "The plan names another part."],
-                    Compare(row.Bay)
-                );
-        }
-
         if (isNew && seen.Initialised == false)
         {
             var setup = f.Plan.Bay(row.Bay)?.Wish?.Setup;
@@ -229,41 +166,9 @@ internal static class DriveFindings
     private static string Count(int n, string one, string many) =>
         string.Create(CultureInfo.InvariantCulture, $"{n} {(n == 1 ? one : many)}");
 
-    // Two kept drives found in each other's bays.
-    private static string[] BayOrder(CheckFacts f) =>
-        [
-            .. f
-                .Drives.Where(r => r.Use is null or BayUse.Reseat or BayUse.Inspect && r.Planned?.Serial is not null)
-                .Where(r =>
-                    r.Planned?.Serial is { } serial
-                    && f.After.Drives.Any(d => d.Drive.Serial == serial && d.Bay is { } bay && bay != r.Bay)
-                )
-                .Select(r => r.Bay),
-        ];
-
-    private static Finding OrderChanged(CheckFacts f, string[] bays) =>
-        f.Finding(
-            "bay-order-changed",
-            Severity.Short,
-            $"The drives of {Phrases.Listed(bays)} sit in other bays than before.",
-            string.Join(
-                ", ",
-                f.After.Drives.Where(d => d.Bay is not null && bays.Contains(d.Bay))
-                    .Select(d => $"{d.Bay} {d.Drive.Serial}")
-            ),
-            string.Join(", ", f.Drives.Where(r => bays.Contains(r.Bay)).Select(r => $"{r.Bay} {r.Planned!.Serial}")),
-            ["Trays were changed over."],
-            new NextAction(
-                ActionKind.Compare,
-                $"Off, and put the drives of {Phrases.Listed(bays)} back by their serials, before the array "
-                    + "rebuilds.",
-                bays
-            )
-        );
-
     private static IEnumerable<Finding> BootsOld(CheckFacts f)
     {
-        var fitted = f.Drives.FirstOrDefault(r =>
+        var fitted = f.Drives.Rows.FirstOrDefault(r =>
             r.Use is BayUse.Fit or BayUse.Move && f.Guide.Bay(r.Bay)?.Boots == true
         );
         if (
@@ -288,68 +193,6 @@ internal static class DriveFindings
         }
     }
 
-    private static IEnumerable<Finding> Arrays(CheckFacts f)
-    {
-        foreach (var array in f.After.Arrays)
-        {
-            if (array.Doing is { } doing)
-            {
-                var left = Left(f, array);
-                yield return f.Finding(
-                    "array-resync",
-                    Severity.Remark,
-                    $"Array {array.Name}: {doing} at {array.Percent} "
-                        + $"%{Phrases.When(left, l => $", done in about {Say(l)}")}.",
-                    $"{array.Present} of {array.Wanted} drives, {doing} {array.Percent} %",
-                    "all in step",
-                    ["A drive was changed or was out for a while."],
-                    new NextAction(
-                        ActionKind.Wait,
-                        "Leave it on; pull no tray. Take the reading again when it is done.",
-                        []
-                    )
-                );
-            }
-            else if (array.IsDegraded)
-            {
-                yield return f.Finding(
-                    "array-degraded",
-                    Severity.Short,
-                    $"Array {array.Name} has {array.Present} of {array.Wanted} drives, and does not rebuild.",
-                    $"{array.Present} of {array.Wanted}",
-                    $"{array.Wanted} of {array.Wanted}",
-                    ["The new drive was not added to the array.", "A tray is not fully seated."],
-                    new NextAction(ActionKind.SetUp, $"Add the drive to {array.Name}, and let it rebuild.", [])
-                );
-            }
-        }
-    }
-
-    // From how far it came between two readings; its own estimate only where there is no earlier one.
-    private static TimeSpan? Left(CheckFacts f, ArrayReading array)
-    {
-        if (
-            f.History.Readings is [.., var last]
-            && array.Percent is { } now
-            && f.History.Readings.FirstOrDefault(r =>
-                r.At < last.At
-                && r.Reading.Arrays.Any(a => a.Name == array.Name && a.Doing == array.Doing && a.Percent < now)
-            )
-                is { } first
-        )
-        {
-            var was = first.Reading.Arrays.First(a => a.Name == array.Name).Percent!.Value;
-            return TimeSpan.FromMinutes((double)((100 - now) / (now - was)) * (last.At - first.At).TotalMinutes);
-        }
-
-        return array.MinutesLeft is { } minutes and < 100_000 ? TimeSpan.FromMinutes((double)minutes) : null;
-    }
-
-    private static string Say(TimeSpan time) =>
-        time.TotalMinutes < 90
-            ? string.Create(CultureInfo.InvariantCulture, $"{Math.Max(1, Math.Round(time.TotalMinutes)):0} min")
-            : string.Create(CultureInfo.InvariantCulture, $"{time.TotalHours:0.#} h");
-
     private static string Say(DriveSetup setup) =>
         string.Join(
             ", ",
@@ -365,17 +208,26 @@ internal static class DriveFindings
                 .DefaultIfEmpty("a partition table and a file system")
         );
 
-    private static NextAction Compare(string bay) =>
+    internal static NextAction Compare(string bay) =>
         new(ActionKind.Compare, $"Compare the label of the drive in {bay} with the plan.", [bay]);
 
-    private static Finding NotRead(CheckFacts f) =>
-        f.Finding(
+    // Where the plan touches no drive it is only said that none was compared.
+    private static IEnumerable<Finding> NotRead(CheckFacts f)
+    {
+        var changed = f.Plan.Bays.Where(b => b.Changes).Select(b => b.Bay).ToArray();
+        if (changed.Length == 0 && f.Before.Drives.Count == 0)
+        {
+            yield break;
+        }
+
+        yield return f.Finding(
             "drives-not-read",
-            Severity.Remark,
+            changed.Length > 0 ? Severity.Remark : Severity.Note,
             "No drive was read after the work.",
             "no drives",
-            string.Join(", ", f.Plan.Bays.Where(b => b.Changes).Select(b => b.Bay)),
+            string.Join(", ", changed.Length > 0 ? changed : f.Before.Drives.Select(d => d.Drive.ToString())),
             ["The capture lacks the list of drives."],
             new NextAction(ActionKind.ReadAgain, "Take the after reading again, with the drives.", [])
         );
+    }
 }

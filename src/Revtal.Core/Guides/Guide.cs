@@ -154,6 +154,7 @@ public sealed record MemorySlot(
 /// <param name="Standoff">Where the screw post must sit.</param>
 /// <param name="Pad">Thickness of its thermal pad, in mm.</param>
 /// <param name="Hold">The cable, tray or cage that holds it.</param>
+/// <param name="Path">How the path ends by which a system links what sits there: <c>ata-3</c>.</param>
 /// <param name="At">Its middle on the drawing of the board.</param>
 public sealed record DriveBay(
     string Id,
@@ -166,6 +167,7 @@ public sealed record DriveBay(
     string? Standoff,
     decimal? Pad,
     string? Hold,
+    string? Path,
     BoardPoint? At
 );
 

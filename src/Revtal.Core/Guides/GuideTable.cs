@@ -190,6 +190,7 @@ internal static class GuideTable
             Standoff: f.Text("standoff", b?.Standoff, "Where the screw post must sit."),
             Pad: f.Take("pad", FieldTypes.Millimetres, b?.Pad, "Thickness of its thermal pad."),
             Hold: f.Text("hold", b?.Hold, "The cable, tray or cage."),
+            Path: f.Text("path", b?.Path, "How the path ends by which a system links what sits there: `ata-3`."),
             At: f.Take("at", FieldTypes.Point, b?.At, "Its middle on the drawing of the board.")
         );
 

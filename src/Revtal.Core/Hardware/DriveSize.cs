@@ -13,6 +13,7 @@ public readonly record struct DriveSize : IComparable<DriveSize>
         ("TB", 1_000_000_000_000),
         ("GB", 1_000_000_000),
         ("MB", 1_000_000),
+        ("kB", 1_000),
     ];
 
     /// <param name="bytes">0 to 2^63 - 1.</param>
@@ -46,6 +47,13 @@ public readonly record struct DriveSize : IComparable<DriveSize>
         return new DriveSize((97_696_368L + (1_953_504L * (gigabytes - 50))) * 512);
     }
 
+    // What is sold as one size differs by less than this.
+    private const int AsSoldPercent = 2;
+
+    /// <summary>Whether both are sold as the same size.</summary>
+    public bool IsSoldAs(DriveSize other) =>
+        Math.Abs(Bytes - other.Bytes) <= Math.Max(Bytes, other.Bytes) / 100 * AsSoldPercent;
+
     /// <summary>By bytes.</summary>
     public int CompareTo(DriveSize other) => Bytes.CompareTo(other.Bytes);
 
@@ -78,13 +86,14 @@ public readonly record struct DriveSize : IComparable<DriveSize>
             "TB" => 1_000_000_000_000m,
             "GB" => 1_000_000_000m,
             "MB" => 1_000_000m,
+            "KB" => 1_000m,
             "TIB" => 1L << 40,
             "GIB" => 1L << 30,
             "MIB" => 1L << 20,
             "B" => 1m,
             _ => 0m,
         };
-        if (scale == 0 || number * scale > long.MaxValue)
+        if (scale == 0 || number * scale > MemorySize.MostWritten)
         {
             return false;
         }

@@ -14,6 +14,12 @@ public readonly record struct MemorySize : IComparable<MemorySize>
         Giga = 1L << 30,
         Tera = 1L << 40;
 
+    /// <summary>
+    /// The most bytes that anybody may write or send: four times what DSP0134 can tell of one device, and sums of it
+    /// stay within 64 bits.
+    /// </summary>
+    public const long MostWritten = 1L << 53;
+
     private static readonly SearchValues<char> Digits = SearchValues.Create("0123456789.");
 
     private static readonly (string Unit, long Bytes)[] Units =
@@ -93,7 +99,7 @@ public readonly record struct MemorySize : IComparable<MemorySize>
                 continue;
             }
 
-            if (number > long.MaxValue / bytes)
+            if (number > MostWritten / bytes)
             {
                 return false;
             }

@@ -67,6 +67,10 @@ public sealed record Assessment(
             ),
             Stage.Planned when order.Offered is not null => new(NextKind.Agree, "The customer has the quote"),
             Stage.Planned => new(NextKind.Agree, "Ask the customer about the plan"),
+            Stage.Agreed when order.CopiesOwed is { Count: > 0 } bays => new(
+                NextKind.Run,
+                $"Copy and compare the data of {Phrases.Listed(bays)}, then begin the run"
+            ),
             Stage.Agreed => new(NextKind.Run, "Begin the run"),
             Stage.OnBench when order.RunState.Stop is { } stop => new(
                 NextKind.Run,

@@ -194,15 +194,36 @@ public sealed record Order
             Run?.Found ?? [],
             Run?.Blocked ?? [],
             Intake.SealConsent == SealConsent.Given,
-            Copy is not null || Intake.Backup == Backup.Waived
+            CopyWord
         );
+
+    // What the intake says of a backup promises nothing: the plan does.
+    private CopyWord CopyWord =>
+        new(
+            Copy?.Copy == CopyState.Waived,
+            Copy?.Copy == CopyState.Verified,
+            Copies.Where(c => c.Verified is not null).ToDictionary(c => c.Bay, c => c.Verified!.IsGood)
+        );
+
+    /// <summary>Bays whose data the plan promised to carry over, and whose copy is not verified.</summary>
+    public IReadOnlyList<string> CopiesOwed =>
+        [.. (Plan?.Value.Bays ?? []).Where(b => b.CopiesFirst && !CopyWord.Secures(b.Bay)).Select(b => b.Bay)];
 
     private CheckHistory History =>
         new(
             Runs.SelectMany(r => r.Done).Where(d => d.Step.MovesParts).Select(d => (DateTimeOffset?)d.At).Max(),
             Readings,
-            [.. Runs.SelectMany(r => r.Reseat).Distinct()]
+            [.. Runs.SelectMany(r => r.Reseat).Distinct()],
+            Placed
         );
+
+    // The last word counts: a drive may have gone back more than once.
+    private Dictionary<string, string> Placed =>
+        Runs.SelectMany(r => r.Done)
+            .Where(d => d.Step.Verb == StepVerb.Fit && d.Occupants is not null)
+            .SelectMany(d => d.Occupants!)
+            .GroupBy(o => o.Key)
+            .ToDictionary(g => g.Key, g => g.Last().Value);
 
     /// <summary>Folds a whole journal.</summary>
     /// <param name="entries">Of one order, by sequence from 1; at least one.</param>

@@ -16,8 +16,9 @@ public static class Planner
     public static bool KeepsArray(Guide guide) => guide.Drives.Count >= BaysOfAnArray;
 
     /// <summary>Whether the reading found nothing in the bay; a drive whose bay nobody told may sit there.</summary>
-    public static bool IsEmpty(string bay, Reading before) =>
-        before.Drives.Count > 0 && before.Drives.All(d => d.Bay is not null && d.Bay != bay);
+    /// <param name="placed">Its drives, as <see cref="DrivePlaces"/> has them.</param>
+    public static bool IsEmpty(string bay, Reading before, IReadOnlyList<DriveReading> placed) =>
+        before.EmptyBays.Contains(bay) || (before.ListsDrives && placed.All(d => d.Bay is not null && d.Bay != bay));
 
     /// <summary>
     /// How the data comes onto a new drive in this bay, where nothing else is said; null where there is none.
@@ -164,16 +165,17 @@ public static class Planner
 
     private static PlannedBay[] Bays(Guide guide, Reading before, IReadOnlyList<SlotChange> changes)
     {
+        var placed = DrivePlaces.Of(guide, before);
         var moved = changes.Select(c => c.From).OfType<string>().Where(f => changes.All(c => c.Slot != f));
         return [.. changes.Select(Settle), .. moved.Select(f => new PlannedBay(f, BayUse.Empty, Was(f)))];
 
-        Drive? Was(string bay) => before.Drives.FirstOrDefault(d => d.Bay == bay)?.Drive;
+        Drive? Was(string bay) => placed.FirstOrDefault(d => d.Bay == bay)?.Drive;
 
         PlannedBay Settle(SlotChange change)
         {
             var bay = guide.Bay(change.Slot)!;
             var was = Was(bay.Id);
-            var empty = IsEmpty(bay.Id, before);
+            var empty = IsEmpty(bay.Id, before, placed);
             switch (change)
             {
                 case { Drive: { } wish }:

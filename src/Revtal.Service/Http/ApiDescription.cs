@@ -41,6 +41,7 @@ internal static class ApiDescription
                         Describe(document);
 
                         await DescribeEventsAsync(document, context, cancel);
+                        MemberWords.Describe(document.Components!.Schemas!);
                     }
                 );
                 options.AddSchemaTransformer((schema, context, _) => Done(() => Values(schema, context)));
@@ -228,6 +229,12 @@ internal static class ApiDescription
         if (asked || facts.IsChange)
         {
             Refuse("404", "There is nothing of this name or number. Codes `no-such-…`.");
+        }
+
+        if (asked)
+        {
+            // The listener itself says so, before anybody here reads it.
+            operation.Responses["414"] = new OpenApiResponse { Description = "The address is longer than 8 KB." };
         }
 
         if (operation.RequestBody is not null)

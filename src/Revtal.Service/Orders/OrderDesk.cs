@@ -103,39 +103,38 @@ public sealed class OrderDesk(
     )
     {
         var fingerprint = sender.MayBeRetry ? Sender.Fingerprint($"{number}/{act}", request) : "";
-        if (await EarlierAsync(sender, fingerprint) is { } earlier)
-        {
-            return earlier;
-        }
-
         for (var tries = 0; tries < MostTries; tries++)
         {
-            var snapshot = await shelf.LoadAsync(number, cancel);
-            var order = snapshot.Order;
-            if (sender.IfMatch is { } seen && seen != order.Head)
+            // What is kept may be behind: the journal's keys find that out, and nothing is refused because of it.
+            var kept = tries == 0 ? shelf.Kept(number) : null;
+            OrderSnapshot after;
+            Append append;
+            try
             {
-                throw new StaleException(snapshot, seen);
+                var snapshot = kept ?? await shelf.LoadAsync(number, cancel);
+                NeedSeen(snapshot, sender);
+                WhenMayWhat.Need(act, snapshot.Order, snapshot.Guide);
+                var body = decide(snapshot);
+                Debug.Assert(body.Act == act, "The rule records what was asked.");
+                var entry = new Entry(number, snapshot.Order.Head + 1, sender.Id, Now(), sender.Person.Id, body);
+                after = snapshot.With([entry]);
+                append = await AppendAsync(snapshot.Order, after, entry, fingerprint, capture, cancel);
+            }
+            catch (Exception e) when (e is RefusedException or StaleException)
+            {
+                if (await EarlierAsync(sender, fingerprint) is { } earlier)
+                {
+                    return earlier;
+                }
+
+                if (kept is null)
+                {
+                    throw;
+                }
+
+                continue;
             }
 
-            WhenMayWhat.Need(act, order, snapshot.Guide);
-            var body = decide(snapshot);
-            Debug.Assert(body.Act == act, "The rule records what was asked.");
-            var entry = new Entry(number, order.Head + 1, sender.Id, Now(), sender.Person.Id, body);
-            var after = snapshot.With([entry]);
-            var projection = ProjectionRows.Project(after.Order, after.Guide, after.Assessment);
-            var append = new Append(
-                number,
-                order.Head,
-                sender.Id,
-                entry.At,
-                entry.By,
-                body,
-                fingerprint,
-                _ => projection,
-                capture,
-                StockEffects.Concerns(body) ? await StockAsync(order, body, cancel) : null,
-                body is OldPartSettled { Fate: PartFate.BoughtIn } settled ? BuyIn.Of(order, settled) : null
-            );
             switch (await writer.AppendAsync(append))
             {
                 case AppendResult.Recorded { Stored: var stored }:
@@ -149,6 +148,39 @@ public sealed class OrderDesk(
         }
 
         throw Crowded();
+    }
+
+    private static void NeedSeen(OrderSnapshot snapshot, Sender sender)
+    {
+        if (sender.IfMatch is { } seen && seen != snapshot.Order.Head)
+        {
+            throw new StaleException(snapshot, seen);
+        }
+    }
+
+    private async Task<Append> AppendAsync(
+        Order before,
+        OrderSnapshot after,
+        Entry entry,
+        string fingerprint,
+        CaptureRow? capture,
+        CancellationToken cancel
+    )
+    {
+        var projection = ProjectionRows.Project(after.Order, after.Guide, after.Assessment);
+        return new Append(
+            before.Number,
+            before.Head,
+            entry.Id,
+            entry.At,
+            entry.By,
+            entry.Body,
+            fingerprint,
+            _ => projection,
+            capture,
+            StockEffects.Concerns(entry.Body) ? await StockAsync(before, entry.Body, cancel) : null,
+            entry.Body is OldPartSettled { Fate: PartFate.BoughtIn } settled ? BuyIn.Of(before, settled) : null
+        );
     }
 
     // Who was overtaken by another order's reservation looks again.

@@ -81,6 +81,9 @@ public sealed class OrderShelf(Journal journal, GuideShelf guides) : IDisposable
         return snapshot;
     }
 
+    /// <summary>The order as it was last known here, maybe behind; null where it is not kept.</summary>
+    public OrderSnapshot? Kept(int number) => kept.Get<OrderSnapshot>(number);
+
     public void Keep(OrderSnapshot snapshot) =>
         kept.Set(snapshot.Order.Number, snapshot, new MemoryCacheEntryOptions { Size = 1 });
 

@@ -82,7 +82,7 @@ internal static class OrderViews
 
     private static BayView[] Bays(OrderSnapshot snapshot)
     {
-        var drives = snapshot.Order.Before?.Value.Drives ?? [];
+        var drives = snapshot.Order.Before is { Value: var read } ? DrivePlaces.Of(snapshot.Guide, read) : [];
         return
         [
             .. snapshot.Guide.Drives.Select(bay =>
@@ -91,7 +91,7 @@ internal static class OrderViews
                 return new BayView(
                     bay.Id,
                     drive is null ? null : new DriveReadingView(drive.Drive, drive.UsedBytes),
-                    snapshot.Order.Before is { } before && Planner.IsEmpty(bay.Id, before.Value),
+                    snapshot.Order.Before is { } before && Planner.IsEmpty(bay.Id, before.Value, drives),
                     Planner.DefaultPath(bay, drive?.Drive)
                 );
             }),

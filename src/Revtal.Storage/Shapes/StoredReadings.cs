@@ -13,7 +13,9 @@ internal sealed record StoredReading(
     IReadOnlyList<StoredArrayReading>? Arrays = null,
     StoredHostReading? Host = null,
     IReadOnlyList<string>? Missing = null,
-    IReadOnlyList<StoredSourceConflict>? Conflicts = null
+    IReadOnlyList<StoredSourceConflict>? Conflicts = null,
+    IReadOnlyList<string>? EmptyBays = null,
+    bool ArraysTold = false
 );
 
 internal sealed record StoredSystemIdentity(string? Manufacturer, string? Product, string? Serial);
@@ -42,7 +44,8 @@ internal sealed record StoredDriveReading(
     string? Transport = null,
     bool? Initialised = null,
     StoredDriveHealth? Health = null,
-    long? SpareBytes = null
+    long? SpareBytes = null,
+    string? Path = null
 );
 
 internal sealed record StoredSpdModule(
@@ -72,8 +75,14 @@ internal sealed record StoredArrayReading(
     int? Present,
     string? Doing,
     decimal? Percent,
-    decimal? MinutesLeft
+    decimal? MinutesLeft,
+    string? Waits = null,
+    IReadOnlyList<StoredArrayMember>? Members = null,
+    long? SizeBytes = null,
+    long? UsedBytes = null
 );
+
+internal sealed record StoredArrayMember(string Device, bool IsSpare = false, bool IsFaulty = false);
 
 internal sealed record StoredHostReading(
     string? Name = null,

@@ -56,7 +56,7 @@ public static class SmbiosDecoder
                     break;
                 case 4:
                     // 7.5.9: bit 2 of the characteristics. An older table does not tell.
-                    is64Bit ??= s.Word(0x26) is { } features and not 0 ? (features & 4) != 0 : null;
+                    is64Bit ??= Is64Bit(s.Word(0x26));
                     break;
                 case 16:
                     arrays.Add(s);
@@ -107,6 +107,16 @@ public static class SmbiosDecoder
 
     // Interleaved modules share one range, which then stands whole at each: more than a module holds is no more than it
     // holds.
+    // DSP0134 7.5.9: bit 1 says that the firmware does not know, bit 2 that the processor can.
+    private static bool? Is64Bit(ushort? characteristics) =>
+        characteristics switch
+        {
+            null or 0 => null,
+            { } can when (can & 4) != 0 => true,
+            { } unknown when (unknown & 2) != 0 => null,
+            _ => false,
+        };
+
     private static long? MappedOf(List<(ushort Device, ulong Bytes)> maps, ushort handle)
     {
         ulong sum = 0;

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Captures.Systems;
@@ -8,7 +9,7 @@ namespace Revtal.Core.Captures.Systems;
 /// MODEL, SERIAL, TRAN, LOG-SEC, PTTYPE,
 /// FSUSED, FSSIZE, MOUNTPOINTS. Drives in memory and images are left out.
 /// </summary>
-public static class BlockDevices
+public static partial class BlockDevices
 {
     private const int MostDrives = 256,
         MostNested = 16;
@@ -19,21 +20,77 @@ public static class BlockDevices
     /// <exception cref="RefusedException">It lists more than a machine holds.</exception>
     internal static Reading Decode(JsonElement? root)
     {
-        var drives = root.Items("blockdevices")
+        var listed = root.Items("blockdevices")
             .Where(d =>
                 (d.Text("type") ?? "disk") == "disk"
-                && d.Number("size") is > 0
                 && !NoDrives.Any(n => d.Text("name")?.StartsWith(n, StringComparison.Ordinal) == true)
+                && !BootArea().IsMatch(d.Text("name") ?? "")
             )
             .Take(MostDrives + 1)
             .ToArray();
+        var drives = listed.Where(d => d.Number("size") is > 0).ToArray();
+        // A reader without its card is listed with 0; only what gives no size at all is unsaid.
+        var unsaid = listed.Where(d => d.Number("size") is null).Select(d => d.Text("name") ?? "a drive").ToArray();
         return drives.Length > MostDrives
             ? throw RefusedException.Invalid(
                 "drives-too-many",
                 $"The list holds more than {MostDrives} drives. Send that of one machine."
             )
-            : Reading.OfDrives([.. drives.Select(Drive)], []);
+            : Reading.OfDrives(
+                [.. drives.Select(Drive).GroupBy(Whole).Select(g => g.Aggregate(Together))],
+                [.. drives.SelectMany(d => Arrays(d, 0)).DistinctBy(a => a.Name)]
+            ) with
+            {
+                Missing = [.. unsaid.Select(name => $"the size of {name}: the system gives none")],
+            };
     }
+
+    // An NVMe drive may be divided into namespaces: nvme0n1 and nvme0n2 are parts of one.
+    private static string Whole(DriveReading d) =>
+        Namespace().Match(d.Device ?? "") is { Success: true } m && d.Drive.Serial is { } serial
+            ? $"{m.Groups[1].Value} {serial}"
+            : $"{d.Device}";
+
+    private static DriveReading Together(DriveReading a, DriveReading b) =>
+        a with
+        {
+            Drive = a.Drive with { Size = new DriveSize(Sum(a.Drive.Size.Bytes, b.Drive.Size.Bytes)) },
+            UsedBytes = a.UsedBytes is { } x && b.UsedBytes is { } y ? Sum(x, y) : a.UsedBytes ?? b.UsedBytes,
+            Boots = a.Boots is true || b.Boots is true ? true : a.Boots ?? b.Boots,
+            Initialised = a.Initialised is true || b.Initialised is true,
+            SpareBytes = a.SpareBytes is { } s && b.SpareBytes is { } t ? Sum(s, t) : null,
+        };
+
+    private static long Sum(long a, long b) => a > long.MaxValue - b ? long.MaxValue : a + b;
+
+    // What lies on an array lies on no one drive of it.
+    private static bool IsArray(JsonElement? d) =>
+        d.Text("type")?.StartsWith("raid", StringComparison.Ordinal) == true
+        || d.Text("name")?.StartsWith("md", StringComparison.Ordinal) == true;
+
+    private static IEnumerable<ArrayReading> Arrays(JsonElement? d, int depth) =>
+        depth > MostNested
+            ? []
+            : d.Items("children")
+                .SelectMany(c =>
+                    IsArray(c) && c.Text("name") is { } name
+                        ?
+                        [
+                            new ArrayReading(
+                                name,
+                                c.Text("type"),
+                                true,
+                                null,
+                                null,
+                                null,
+                                null,
+                                null,
+                                SizeBytes: c.Number("size"),
+                                UsedBytes: Used(c, 0)
+                            ),
+                        ]
+                        : Arrays(c, depth + 1)
+                );
 
     private static DriveReading Drive(JsonElement? d)
     {
@@ -95,8 +152,16 @@ public static class BlockDevices
     private static long? Used(JsonElement? d, int depth)
     {
         var below =
-            depth > MostNested ? [] : d.Items("children").Select(c => Used(c, depth + 1)).OfType<long>().ToArray();
+            depth > MostNested
+                ? []
+                : d.Items("children").Where(c => !IsArray(c)).Select(c => Used(c, depth + 1)).OfType<long>().ToArray();
         var all = d.Number("fsused") is { } own ? below.Append(own) : below;
-        return all.Any() ? all.Aggregate(0L, (a, b) => a > long.MaxValue - b ? long.MaxValue : a + b) : null;
+        return all.Any() ? all.Aggregate(0L, Sum) : null;
     }
+
+    [GeneratedRegex(@"^mmcblk\d+(boot\d+|rpmb)$", RegexOptions.CultureInvariant)]
+    private static partial Regex BootArea();
+
+    [GeneratedRegex(@"^(nvme\d+)n\d+$", RegexOptions.CultureInvariant)]
+    private static partial Regex Namespace();
 }

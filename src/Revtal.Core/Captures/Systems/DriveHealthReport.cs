@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json;
 using Revtal.Core.Hardware;
 
@@ -11,6 +12,9 @@ namespace Revtal.Core.Captures.Systems;
 /// </summary>
 public static class DriveHealthReport
 {
+    /// <summary>The code of a report that has no drive in it.</summary>
+    internal const string TellsNothing = "health-empty";
+
     internal static bool IsAt(JsonElement? root) => root.Get("smartctl") is not null;
 
     internal static Reading Decode(JsonElement? root)
@@ -18,7 +22,7 @@ public static class DriveHealthReport
         if (root.Get("user_capacity").Number("bytes") is not (> 0 and { } size))
         {
             throw RefusedException.Invalid(
-                "health-empty",
+                TellsNothing,
                 $"The health report tells no drive{Phrases.When(Complaint(root), why => $": {why}")}. It wants the "
                     + "rights of the administrator, and a drive that answers."
             );
@@ -59,11 +63,21 @@ public static class DriveHealthReport
     private static string? Complaint(JsonElement? root) =>
         root.Get("smartctl").Items("messages").Select(m => m.Text("string")).FirstOrDefault(m => m is not null);
 
-    // Raw values of vendors may hold more than the count; its lower half is the count.
-    private static int? Attribute(JsonElement? root, int id) =>
-        root.Get("ata_smart_attributes").Items("table").FirstOrDefault(a => a.Number("id") == id) is { } found
-            ? (int?)(((JsonElement?)found).Get("raw").Number("value") & 0xFFFF)
-            : null;
+    // Vendors pack more than the count into the raw value; the tool's own text begins with the count.
+    private static int? Attribute(JsonElement? root, int id)
+    {
+        var raw = root.Get("ata_smart_attributes").Items("table").FirstOrDefault(a => a.Number("id") == id).Get("raw");
+        return Small(
+            long.TryParse(
+                raw.Text("string")?.Split(' ')[0],
+                NumberStyles.None,
+                CultureInfo.InvariantCulture,
+                out var count
+            )
+                ? count
+                : raw.Number("value")
+        );
+    }
 
     private static int? Small(long? value) => value is >= 0 and <= int.MaxValue ? (int)value : null;
 

@@ -140,7 +140,8 @@ public static class MacReport
                 null,
                 now,
                 express ? null : Sata(controller.Text("spsata_portspeed"))
-            )
+            ),
+            Path: d.Text("bay_name")
         );
     }
 

@@ -137,9 +137,16 @@ public static class WindowsReport
             Bus(d.Number("BusType")),
             d.Number("PartitionStyle") is { } style ? style is 1 or 2 : null,
             Health(physical, counter),
-            size - d.Number("AllocatedSize") is >= 0 and { } spare ? spare : null
+            size - d.Number("AllocatedSize") is >= 0 and { } spare ? spare : null,
+            Location(d.Text("Location"))
         );
     }
+
+    // “Integrated : Bus 0 : Device 23 : Function 0 : Adapter 1 : Port 3”; adapters are counted anew at each start.
+    private static string? Location(string? text) =>
+        text is null
+            ? null
+            : string.Join(" : ", text.Split(" : ").Where(p => !p.StartsWith("Adapter", StringComparison.Ordinal)));
 
     // MSFT_PhysicalDisk: 0 healthy, 1 warning, 2 unhealthy.
     private static DriveHealth? Health(JsonElement? disk, JsonElement? counter) =>

@@ -238,7 +238,7 @@ public static class BenchRules
                 Gate.PowerNotIsolated => found.Part == RunPart.Isolate || found.Isolates,
                 Gate.StillCooling => found.TimedFrom is not null,
                 Gate.SealConsentMissing => found.IsSealed && !state.SealMayBreak,
-                Gate.BootCopyMissing => found.BootBay is not null && !state.CopySecured,
+                Gate.BootCopyMissing => found.CopiedFirst.Any(b => !state.Copies.Secures(b)),
                 Gate.TallyOpen => found.Part == RunPart.Close && found.LooseFasteners > 0,
                 Gate.WrongBay => found.Records.Count > 0 && !found.IsRecord,
                 _ => state.Blocked.Any(b => b.Step == found.Id),

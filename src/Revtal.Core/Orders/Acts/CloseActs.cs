@@ -85,7 +85,8 @@ public sealed record Cancelled(string Reason) : EntryBody
 public static class CloseRules
 {
     /// <summary>
-    /// The check is accepted. A verdict that is short, not seen or unknown goes out only by a lead's reason.
+    /// The check is accepted. A verdict that is short, not seen or unknown, or a promise that is open, goes out only by
+    /// a lead's reason.
     /// </summary>
     public static MarkedReady MarkReady(Order order, Guide guide, Role role, string? reason)
     {
@@ -94,17 +95,21 @@ public static class CloseRules
             ?? throw RefusedException.Rule("nothing-to-check", "No reading was taken after the work. Take it first.");
         var verdict = check.Verdict;
         var why = Words.Text("The reason", reason);
-        if (verdict is Verdict.AsPlanned or Verdict.WithRemarks)
+        var isGood = verdict is Verdict.AsPlanned or Verdict.WithRemarks;
+        var proved = isGood ? Proved(guide.Memory, check.Installed.After) : null;
+        var open = isGood ? Promises.Open(order, guide, check) : ["The check is not as planned."];
+        if (open.Count == 0)
         {
-            return new MarkedReady(verdict, why, Proved(guide.Memory, check.Installed.After));
+            return new MarkedReady(verdict, why, proved);
         }
 
+        var said = string.Join(' ', open);
         if (role != Role.Lead)
         {
             throw new RefusedException(
                 RefusalKind.Role,
                 "lead-decides",
-                "The check is not as planned. Mend it, or ask a lead to mark it ready with a reason."
+                $"{said} Mend it, or ask a lead to mark it ready with a reason."
             );
         }
 
@@ -113,8 +118,9 @@ public static class CloseRules
             why
                 ?? throw RefusedException.Rule(
                     "reason-missing",
-                    "The check is not as planned. Say with a reason why it goes out all the same."
-                )
+                    $"{said} Say with a reason why it goes out all the same."
+                ),
+            proved
         );
     }
 

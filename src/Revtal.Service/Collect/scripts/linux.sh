@@ -35,7 +35,14 @@ for fact in sys_vendor:maker product_name:product product_serial:serial bios_ver
 done
 
 take /proc/meminfo meminfo || note missing 'memory lines: the system shows none'
-take /proc/mdstat mdstat && ! grep -q '^md' "$work/mdstat" && rm -f "$work/mdstat"
+# Where it is not there, no array is or was running: that is an answer too.
+if [ -e /proc/mdstat ]; then take /proc/mdstat mdstat || note missing 'arrays of drives: their status cannot be read'
+else printf 'Personalities : \nunused devices: <none>\n' >"$work/mdstat"; fi
+# How each drive is connected: the kernel's names change from start to start, the connectors do not.
+for link in /dev/disk/by-path/*; do
+  case $link in *-part*) continue ;; esac
+  name=$(readlink -f "$link" 2>/dev/null) && [ -b "$name" ] && printf '%s %s\n' "${link##*/}" "${name##*/}" >>"$work/by-path.txt"
+done
 
 count=0
 for rom in /sys/bus/i2c/drivers/ee1004/*/eeprom /sys/bus/i2c/drivers/spd5118/*/eeprom /sys/bus/i2c/drivers/at24/*/eeprom; do
