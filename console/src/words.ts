@@ -71,4 +71,12 @@ export function ago(at: string, zone?: string, now = Date.now()): string {
   return new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'short', timeZone: zone })
 }
 
-export const exact = (at: string, zone?: string) => new Date(at).toLocaleString(undefined, { timeZone: zone })
+/** Day and minute, the same in every browser: 2026-12-04 08:30. */
+export const exact = (at: string, zone?: string) =>
+  new Date(at).toLocaleString('sv', { timeZone: zone, dateStyle: 'short', timeStyle: 'short' })
+
+/** A time of day, with its day where that is not today: 14:20. */
+export function moment(at: string, zone?: string, now = Date.now()): string {
+  const text = exact(at, zone)
+  return text.startsWith(exact(new Date(now).toISOString(), zone).slice(0, 10)) ? text.slice(11) : text
+}

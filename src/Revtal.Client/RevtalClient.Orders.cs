@@ -36,7 +36,10 @@ public sealed partial class RevtalClient
     public Task<Receipt> HandBackAsync(int number, HandBackRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/hand-back", request, null, cancel: cancel);
 
-    public Task<Receipt> ParkAsync(int number, ReasonRequest request, CancellationToken cancel = default) =>
+    public Task<Receipt> ReleaseAsync(int number, ReleaseRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/release", request, null, cancel: cancel);
+
+    public Task<Receipt> ParkAsync(int number, ParkRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/park", request, null, cancel: cancel);
 
     public Task<Receipt> ResumeAsync(int number, CancellationToken cancel = default) =>

@@ -97,6 +97,12 @@ public sealed record OrderView
 
     public required CheckResult? Check { get; init; }
 
+    /// <summary>What stands between it and its hand-back, heaviest first; what a lead released too.</summary>
+    public required IReadOnlyList<Hold> Holds { get; init; }
+
+    /// <summary>When a parked order is to be taken up again; null where nobody said.</summary>
+    public required DateTimeOffset? ParkedUntil { get; init; }
+
     /// <summary>The swap test that runs; null when none does.</summary>
     public required SwapView? Swap { get; init; }
 
@@ -120,6 +126,7 @@ public sealed record DriveReadingView(Drive Drive, long? UsedBytes);
 
 /// <summary>A part that leaves the machine for good.</summary>
 /// <param name="IsDrive">It is cleared of its data before it goes anywhere but home.</param>
+/// <param name="IsOut">It has come out; before that nobody is asked what becomes of it.</param>
 /// <param name="Settled">What becomes of it; null while nobody said.</param>
 /// <param name="Words">The same in words.</param>
 /// <param name="Choices">What may become of it.</param>
@@ -127,6 +134,7 @@ public sealed record LeavingView(
     string Position,
     string Name,
     bool IsDrive,
+    bool IsOut,
     OldPartSettled? Settled,
     string? Words,
     IReadOnlyList<FateChoice> Choices
@@ -135,4 +143,6 @@ public sealed record LeavingView(
 /// <summary>One thing that may become of a part.</summary>
 /// <param name="Words">“the customer keeps it”.</param>
 /// <param name="WantsWipe">It is cleared of its data first.</param>
-public sealed record FateChoice(PartFate Fate, string Words, bool WantsWipe);
+/// <param name="WantsClaim">The supplier's claim is told with it.</param>
+/// <param name="WantsOrder">The order that uses it is told with it.</param>
+public sealed record FateChoice(PartFate Fate, string Words, bool WantsWipe, bool WantsClaim, bool WantsOrder);

@@ -100,14 +100,18 @@ public sealed record CopyVerifyRequest(
 
 /// <summary>What becomes of what came out of a position.</summary>
 /// <param name="Price">What the shop pays for a part bought in.</param>
-[Example("""{"fate": "returned", "note": "in the bag"}""")]
+/// <param name="Claim">Of a part that goes back to who sold it.</param>
+/// <param name="UsedIn">The order in whose machine it goes on.</param>
+[Example("""{"fate": "kept", "note": "in the bag"}""")]
 public sealed record OldPartRequest(
     PartFate Fate,
     Wipe? Wipe = null,
     string? Note = null,
     string? Grade = null,
     string? Tested = null,
-    decimal? Price = null
+    decimal? Price = null,
+    Claim? Claim = null,
+    int? UsedIn = null
 );
 
 /// <summary>The copy of a drive, with when it will be done.</summary>

@@ -139,8 +139,9 @@ public sealed record VariantRequest(string Variant);
 public sealed record SealRequest(SealConsent Consent, string Customer);
 
 /// <param name="Text">How it was verified, or who goes without.</param>
-[Example("""{"copy": "verified", "text": "opened twenty files of the customer's choice"}""")]
-public sealed record CopyRequest(CopyState Copy, string Text);
+/// <param name="Sampled">How many files were compared by hash; at least one where it is called verified.</param>
+[Example("""{"copy": "verified", "text": "image, files counted", "sampled": 200}""")]
+public sealed record CopyRequest(CopyState Copy, string Text, int? Sampled = null);
 
 [Example("""{"change": {"kind": "trap", "target": "fit.S1", "text": "the upper latch hides under the foil"}}""")]
 public sealed record SuggestRequest(GuideChange Change, StepId? Step = null);
@@ -150,6 +151,12 @@ public sealed record ReseatRequest(IReadOnlyList<string> Slots, string? Reason =
 
 [Example("""{"reason": "the customer keeps the smaller module"}""")]
 public sealed record ReasonRequest(string? Reason = null);
+
+[Example("""{"reason": "the array rebuilds", "until": "2026-12-04T06:30:00Z"}""")]
+public sealed record ParkRequest(string? Reason = null, DateTimeOffset? Until = null);
+
+[Example("""{"hold": "array-resync.md0", "reason": "it rebuilds at the customer's, who knows"}""")]
+public sealed record ReleaseRequest(string Hold, string? Reason = null);
 
 [Example("""{"to": "M. Alto", "oldParts": "both modules in the bag"}""")]
 public sealed record HandBackRequest(string To, string? OldParts = null);

@@ -29,7 +29,10 @@ internal sealed partial class DemoShop
         await RunAll("mara");
         await Read(Phase.After, FromDisk(captures, "vm-after-20g"), "mara");
         await Do("mara", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
-        await Do("sanne", (o, _) => CloseRules.HandBack("J. Marsk", "None left over; the 4 GB module moved to S1"));
+        await Do(
+            "sanne",
+            (o, g) => CloseRules.HandBack(o, g, "J. Marsk", "None left over; the 4 GB module moved to S1")
+        );
     }
 
     // The one that went wrong and was found out.
@@ -186,7 +189,11 @@ internal sealed partial class DemoShop
             "Salt on the hinge",
             Backup.Unknown
         );
-        await Do("ines", (o, _) => CloseRules.Park("Memory is soldered; the customer thinks about another machine"));
+        await Do(
+            "ines",
+            (o, _) =>
+                CloseRules.Park("Memory is soldered; the customer thinks about another machine", clock.GetUtcNow())
+        );
     }
 
     // Right in sum, in other slots than planned.
@@ -269,13 +276,12 @@ internal sealed partial class DemoShop
         await Agree("A. Pressel, by telephone");
         await Do(
             "tobi",
-            (o, _) =>
-                DriveRules.TellCopy(CopyState.Verified, "Image on the bench disk, 41,204 files counted, 200 sampled")
+            (o, _) => DriveRules.TellCopy(CopyState.Verified, "Image on the bench disk, 41,204 files counted", 200)
         );
         await RunAll("tobi", "Contacts dull; wiped");
         await Read(Phase.After, Serial, [8, 8], "tobi");
         await Do("tobi", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
-        await Do("sanne", (o, _) => CloseRules.HandBack("A. Pressel", "Nothing was changed"));
+        await Do("sanne", (o, g) => CloseRules.HandBack(o, g, "A. Pressel", "Nothing was changed"));
     }
 
     private async Task TideGaugeModel()
@@ -309,7 +315,7 @@ internal sealed partial class DemoShop
         await RunAll("pell");
         await Read(Phase.After, Serial, [16, 16, 16, 16, 16, 16, 16, 16], "pell");
         await Do("pell", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
-        await Do("sanne", (o, _) => CloseRules.HandBack("J. Marsk", "None"));
+        await Do("sanne", (o, g) => CloseRules.HandBack(o, g, "J. Marsk", "None"));
     }
 
     // Only looked at.
@@ -367,7 +373,7 @@ internal sealed partial class DemoShop
         await RunAll("mara");
         await Read(Phase.After, Serial, [48, 48], "mara");
         await Do("mara", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
-        await Do("sanne", (o, _) => CloseRules.HandBack("Dr. Kolb", "Two 16 GB modules given back"));
+        await Do("sanne", (o, g) => CloseRules.HandBack(o, g, "Dr. Kolb", "Two 16 GB modules given back"));
     }
 
     // A build without a door: the whole back comes off.
@@ -395,7 +401,7 @@ internal sealed partial class DemoShop
         await RunAll("juno");
         await Read(Phase.After, Serial, [8, 0, 8, 0], "juno");
         await Do("juno", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
-        await Do("sanne", (o, _) => CloseRules.HandBack("R. Fahr", "Two 4 GB modules, recycled"));
+        await Do("sanne", (o, g) => CloseRules.HandBack(o, g, "R. Fahr", "Two 4 GB modules, recycled"));
     }
 
     // A full drive: its copy runs.
@@ -515,9 +521,10 @@ internal sealed partial class DemoShop
         await Read(Phase.After, Serial, [4, 4], "juno");
         await Do(
             "juno",
-            (o, _) =>
+            (o, g) =>
                 DriveRules.Settle(
                     o,
+                    g,
                     "B3",
                     PartFate.Recycled,
                     new Wipe(WipeCategory.Destroy, "drilled through both platters", "looked through the holes"),
@@ -525,7 +532,7 @@ internal sealed partial class DemoShop
                 )
         );
         await Do("juno", (o, g) => CloseRules.MarkReady(o, g, Role.Lead, "The array rebuilds"));
-        await Do("sanne", (o, _) => CloseRules.HandBack("H. Ringel", null));
+        await Do("sanne", (o, g) => CloseRules.HandBack(o, g, "H. Ringel", null));
     }
 
     // Seated anew and still short: the search for what is at fault has begun.
@@ -598,8 +605,7 @@ internal sealed partial class DemoShop
         await Agree("R. Fahr, by telephone");
         await Do(
             "juno",
-            (o, _) =>
-                DriveRules.TellCopy(CopyState.Verified, "Image on the bench disk, 18,031 files counted, 100 sampled")
+            (o, _) => DriveRules.TellCopy(CopyState.Verified, "Image on the bench disk, 18,031 files counted", 100)
         );
         await RunAll("juno", "Salt on the contacts of S1; wiped");
         await Read(Phase.After, Serial, [8, 8], "juno");

@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core'
 import { expect, test } from 'vitest'
-import { everyTest, type Scene } from './scene'
+import { doUpTo, everyTest, type Scene } from './scene'
 
 let service: Scene['service']
 let page: Page
@@ -82,11 +82,11 @@ test('an address that is no order leads back to the board', async () => {
 }, 60_000)
 
 test('what comes out is asked for, and a drive is cleared before it leaves', async () => {
-  const open = (await orders()).find(
-    (o) => may(o, 'settle-old-part') && o.comesOut.some((p) => p.isDrive && !p.settled),
-  )!
-  const { position } = open.comesOut.find((p) => p.isDrive && !p.settled)!
-  await page.goto(`/orders/${open.number}`)
+  const position = 'D1'
+  await service.post('orders/117/copy', { copy: 'verified', text: 'image, files counted', sampled: 40 })
+  await doUpTo(service, 117, 'fit.D1')
+  await page.goto('/orders/117')
+  await page.getByRole('region', { name: 'Holds' }).getByText('fate open').waitFor()
   await page.getByRole('heading', { name: 'Hand back' }).click()
   const fate = page.getByLabel(`What becomes of what came out of ${position}`)
   await fate.selectOption('kept')
@@ -102,6 +102,7 @@ test('what comes out is asked for, and a drive is cleared before it leaves', asy
     .locator('#hand-back')
     .getByText('recycled, purge by sanitize, block erase, verified: read back, all zero')
     .waitFor()
+  await page.getByRole('region', { name: 'Holds' }).waitFor({ state: 'detached' })
 }, 60_000)
 
 test('the shelf shows what suits, and says why the rest does not', async () => {

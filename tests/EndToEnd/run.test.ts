@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core'
 import { expect, test } from 'vitest'
-import { everyTest, type Scene } from './scene'
+import { doUpTo, everyTest, stepsOf, type Scene } from './scene'
 
 let service: Scene['service']
 let page: Page
@@ -9,24 +9,9 @@ everyTest({ width: 1024, height: 768 }, (scene) => ({ service, page, open } = sc
 
 const button = (name: string | RegExp) => page.getByRole('button', { name, exact: typeof name === 'string' })
 const heading = (name: string) => page.getByRole('heading', { name })
-type Step = { step: { id: string; looseFasteners: number; timedFrom: string | null }; done: object | null }
-const steps = async (order: number) =>
-  ((await service.get(`orders/${order}`)) as { run: { steps: Step[] } }).run.steps
+const steps = (order: number) => stepsOf(service, order)
 const confirmed = async (order: number) => (await steps(order)).filter((s) => s.done).map((s) => s.step.id)
-
-/** The steps before this one, confirmed by another hand; a lead waives the cooling. */
-async function upTo(order: number, step: string) {
-  for (const { step: next, done } of await steps(order)) {
-    if (next.id === step) return
-    if (done) continue
-    if (next.timedFrom) {
-      const waiver = { gate: 'still-cooling', step: next.id, reason: 'came in cold' }
-      await service.post(`orders/${order}/waivers`, waiver, 'ines')
-    }
-    const fasteners = next.looseFasteners || null
-    await service.post(`orders/${order}/steps/${next.id}`, { fasteners })
-  }
-}
+const upTo = (order: number, step: string) => doUpTo(service, order, step)
 
 /** A barcode wedge: keys faster than a hand's, then Enter. */
 const scan = (text: string) =>

@@ -13,6 +13,36 @@ export type Scene = {
   open: (person: string, viewport?: { width: number; height: number }) => Promise<Page>
 }
 
+type Step = {
+  step: { id: string; part: string; looseFasteners: number; timedFrom: string | null; records: string[] }
+  done: object | null
+}
+type Run = { plan: { expectation: { installed: number } }; run: { steps: Step[] } }
+
+export const stepsOf = async (service: Service, order: number) =>
+  ((await service.get(`orders/${order}`)) as Run).run.steps
+
+/** The steps before this one, confirmed by another hand; a lead waives the cooling. */
+export async function doUpTo(service: Service, order: number, step: string) {
+  const { plan, run } = (await service.get(`orders/${order}`)) as Run
+  for (const { step: next, done } of run.steps) {
+    if (next.id === step) return
+    if (done) continue
+    if (next.timedFrom) {
+      const waiver = { gate: 'still-cooling', step: next.id, reason: 'came in cold' }
+      await service.post(`orders/${order}/waivers`, waiver, 'ines')
+    }
+    await service.post(`orders/${order}/steps/${next.id}`, {
+      fasteners: next.looseFasteners || null,
+      seen: next.part === 'measure' ? plan.expectation.installed : null,
+      occupants:
+        next.records.length > 0 && next.id !== 'record.modules'
+          ? Object.fromEntries(next.records.map((bay) => [bay, `SN-${bay}`]))
+          : null,
+    })
+  }
+}
+
 export const capture = (name: string) =>
   ['smbios_entry_point', 'DMI', 'meminfo'].map((file) => join(root, 'tests/data/captures', name, file))
 

@@ -155,7 +155,10 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
             run = await Json("run", "show", number)
         )
         {
-            string[] count = step.EndsWith(".keyboard", StringComparison.Ordinal) ? ["--count", "2"] : [];
+            string[] count =
+                step.EndsWith(".keyboard", StringComparison.Ordinal) ? ["--count", "2"]
+                : step == "measure.open" ? ["--seen", "20GB"]
+                : [];
             await Json(["run", "done", number, "next", "--as", "mara", .. count]);
         }
 

@@ -18,7 +18,7 @@ public sealed partial class FindingTests
 
     private static readonly DriveWish OneTerabyte = new(
         new Drive(DriveSize.Sold(1000), PartNumber: new PartNumber("BN-1T"), Serial: "NEW", Link: "PCIe 3.0 x4"),
-        DataPath.CopyFirst,
+        DataPath.CleanInstall,
         Setup: new DriveSetup(true, "GPT", "NTFS", "Spectra")
     );
 
@@ -372,9 +372,13 @@ public sealed partial class FindingTests
             [new(7, Phase.After, Noon, first), new(9, Phase.After, Noon.AddMinutes(60), Array(40))],
             Array(40).Arrays
         );
-        Assert.Equal("Array md0: recovery at 40 %, done in about 3 h.", One(check, "array-resync").Sentence);
         Assert.Equal(
-            "Array md0: recovery at 40 %, done in about 5 h.",
+            "Array md0: recovery at 40 % when it was read, about 3 h left then.",
+            One(check, "array-resync").Sentence
+        );
+        Assert.Equal(Noon.AddHours(4), One(check, "array-resync").Until);
+        Assert.Equal(
+            "Array md0: recovery at 40 % when it was read, about 5 h left then.",
             One(BoxCheck(Six(), [], Array(40).Arrays), "array-resync").Sentence
         );
     }

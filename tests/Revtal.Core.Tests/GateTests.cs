@@ -76,11 +76,11 @@ public sealed class GateTests
         bench.Until("pull.D2", withCopies: false);
         Assert.Equal("boot-copy-missing", bench.Refused("pull.D2"));
         bench.Copy().Add(DriveRules.TellCopy(CopyState.Waived, "A. Pressel, by telephone")).Confirm("pull.D2");
-        bench.Copy().Add(DriveRules.TellCopy(CopyState.Verified, "image, counted")).Confirm("pull.D2");
+        bench.Copy().Add(DriveRules.TellCopy(CopyState.Verified, "image, counted", 20)).Confirm("pull.D2");
 
         // A comparison that was not good takes back what was told before it.
         bench
-            .Add(DriveRules.TellCopy(CopyState.Verified, "image, counted"))
+            .Add(DriveRules.TellCopy(CopyState.Verified, "image, counted", 20))
             .Add(new CopyBegun("D2", "OLD", "NEW", "image", DriveSize.Parse("1 TB")))
             .Add(new CopyVerified("D2", 10, 10, 2, 1));
         Assert.Equal("boot-copy-missing", bench.Refused("pull.D2"));
@@ -101,23 +101,129 @@ public sealed class GateTests
         Assert.Empty(bench.Order.CopiesOwed);
     }
 
-    // All of it was explained, and the memory is as planned: what lies on the board lies there all the same.
+    // NM2's S1 lies under S2, and both are reached through the bottom plate.
     [Fact]
-    public void A_fastener_that_did_not_go_back_keeps_the_machine_however_it_is_explained()
+    public void A_lower_slot_is_worked_at_with_the_upper_module_out()
     {
-        var bench = new Bench("QT40", [8, 0, 0, 0], new SlotChange("B2", new(MemorySize.Gigabytes(8), "DDR4", "DIMM")));
-        var close = bench.Sheet.Steps.First(s => s.Part == RunPart.Close && s.LooseFasteners > 0).Id.ToString();
-        bench
-            .Until(close)
-            .Confirm(close, w => w with { Fasteners = w.Fasteners - 1, Explanation = "rolled off, not found" })
-            .Until("");
-        var check = Make.Check(
-            bench.Guide,
-            Make.Reading(bench.Model, [8, 0, 0, 0]),
-            Make.Reading(bench.Model, [8, 0, 8, 0]),
-            new SlotChange("B2", new(MemorySize.Gigabytes(8), "DDR4", "DIMM"))
+        var steps = new Bench("NM2", [8, 8], new SlotChange("S1", Make.Module(16)))
+            .Sheet.Steps.Where(s => s.Id.MovesParts && s.Position is "S1" or "S2")
+            .Select(s => s.Id.ToString());
+        Assert.Equal(["pull.S2", "pull.S1", "fit.S1", "fit.S2"], steps);
+        var upper = new Bench("NM2", [8, 8], new SlotChange("S2", Make.Module(16))).Sheet.Steps;
+        Assert.DoesNotContain(upper, s => s.Position == "S1");
+        // An empty one is in nobody's way, and FJ14's upper slot is reached from the other side.
+        Assert.DoesNotContain(
+            new Bench("NM2", [8, 0], new SlotChange("S1", Make.Module(16))).Sheet.Steps,
+            s => s.Position == "S2"
         );
-        Assert.Contains("did not go back", Assert.Single(Promises.Open(bench.Order, bench.Guide, check)));
+        Assert.DoesNotContain(
+            new Bench("FJ14", [8, 8], new SlotChange("S1", Make.Module(16))).Sheet.Steps,
+            s => s.Position == "S2"
+        );
+    }
+
+    [Fact]
+    public void No_sheet_is_without_isolation_and_what_it_took_out_goes_back_before_power()
+    {
+        var guide = Make.Fjell with { Isolate = [] };
+        var plan = Planner.Make(guide, Make.Reading(guide, [0, 8]), [new SlotChange("S1", Make.Module(8))]);
+        Assert.Equal(
+            ["isolate.shut-down-not-sleep", "isolate.unplug", "isolate.hold-power", "isolate.ground-yourself"],
+            RunSheetBuilder
+                .ForPlan(guide, plan)
+                .Steps.Where(s => s.Part == RunPart.Isolate)
+                .Select(s => s.Id.ToString())
+        );
+        var inside = Make.Fjell with { Isolate = [new IsolationStep("lift-battery-connector", null, null)] };
+        var back = RunSheetBuilder
+            .ForPlan(inside, plan)
+            .Steps.SkipWhile(s => s.Part < RunPart.Close)
+            .Select(s => s.Id.ToString());
+        Assert.Equal(["return.lift-battery-connector", "close.keyboard", "close.hatch", "start.power-on"], back);
+        Assert.Contains(
+            GuideChecker.Check(guide),
+            p => p.Message.StartsWith("isolate names no step", StringComparison.Ordinal)
+        );
+    }
+
+    [Fact]
+    public void The_strap_goes_on_after_the_machine_has_cooled()
+    {
+        var strap = new Bench("QW80", [16, 0, 16, 0, 16, 0, 16, 0], new SlotChange("A2", Make.Module(16))).Sheet.Find(
+            StepId.Parse("isolate.ground-yourself")
+        );
+        Assert.Contains(StepId.Isolate(Isolation.CoolDown), strap.WaitsFor);
+    }
+
+    [Fact]
+    public void A_seal_that_the_customer_wants_whole_stops_the_plan_and_not_the_open_machine()
+    {
+        var guide = Repository.Guide("NS13");
+        EntryBody[] bodies =
+        [
+            Make.TakenIn("NS13"),
+            new ReadingTaken(Phase.Before, Make.Reading(guide, [8, 8]), null, null),
+        ];
+        SlotChange[] wish = [new("S1", Make.Module(16) with { Generation = "DDR5", Form = "SO-DIMM" })];
+        var asked = Make.Order(bodies);
+        var plan = PlanRules.SetPlan(asked, guide, wish, null);
+        Assert.Equal(FitWeight.Remark, PlanRules.Sealed(asked, guide, plan.Plan)!.Weight);
+        var refused = new SealTold(SealConsent.Refused, "Dr. Kolb");
+        Assert.Equal(
+            "seal-consent-missing",
+            Assert
+                .Throws<RefusedException>(() => PlanRules.SetPlan(Make.Order([.. bodies, refused]), guide, wish, null))
+                .Code
+        );
+        // Said after the plan was made: no quote goes out on it.
+        var planned = Make.Order([.. bodies, plan, refused]);
+        Assert.Equal("seal-consent-missing", WhenMayWhat.WhyNot(OrderAct.OfferQuote, planned, guide)!.Code);
+        Assert.Equal("seal-consent-missing", WhenMayWhat.WhyNot(OrderAct.Agree, planned, guide)!.Code);
+    }
+
+    [Fact]
+    public void Copied_data_is_never_formatted_and_no_plan_leaves_a_machine_without_memory()
+    {
+        var order = Make.Order(Make.Agreed());
+        Assert.Equal(
+            "plan-leaves-nothing",
+            Assert
+                .Throws<RefusedException>(() =>
+                    PlanRules.SetPlan(order, Make.Fjell, [new SlotChange("S2", Empty: true)], null)
+                )
+                .Code
+        );
+        var wish = new DriveWish(
+            new Drive(DriveSize.Parse("2 TB"), "M.2 2280", "M", "PCIe 3.0 x4"),
+            DataPath.CopyFirst,
+            Setup: new DriveSetup(true, FileSystem: "NTFS", Label: "Plates", Grow: true)
+        );
+        Assert.Equal(
+            "copy-and-format",
+            Assert
+                .Throws<RefusedException>(() =>
+                    PlanRules.SetPlan(order, Make.Fjell, [new SlotChange("D1", Drive: wish)], null)
+                )
+                .Code
+        );
+        // A plan of before this was refused tells it no more than a new one does.
+        var early = new Plan(order.Plan!.Value.Slots, [new PlannedBay("D1", BayUse.Fit, null, false, wish)]);
+        Assert.Equal(
+            ["rename", "grow"],
+            RunSheetBuilder.ForPlan(Make.Fjell, early).Steps.Where(s => s.Part == RunPart.SetUp).Select(s => s.Id.Work)
+        );
+    }
+
+    [Fact]
+    public void A_start_with_the_case_open_wants_a_figure_and_hears_the_reading()
+    {
+        var bench = new Bench("FJ14", [0, 8], new SlotChange("S1", Make.Module(8)));
+        bench.Until("measure.open");
+        Assert.Equal("figure-missing", bench.Refused("measure.open", w => w with { Seen = null }));
+        bench.Add(new ReadingTaken(Phase.During, Make.Reading(bench.Model, [0, 8]), null, null));
+        Assert.Equal("open-short", bench.Refused("measure.open", w => w with { Seen = null }));
+        Assert.Equal("open-contradicts", bench.Refused("measure.open"));
+        bench.Copy().Confirm("measure.open", w => w with { Explanation = "the reading was of the start before" });
     }
 
     private static SlotChange CopyFirst(string bay) =>
@@ -459,131 +565,5 @@ public sealed class GateTests
                 },
                 iter: 60
             );
-    }
-
-    /// <summary>An agreed order of one model, and short ways to go on with it.</summary>
-    private sealed class Bench
-    {
-        private readonly List<EntryBody> bodies;
-        private DateTimeOffset now = Start;
-
-        public Bench(string model, int[] gigabytes, params SlotChange[] changes)
-        {
-            Model = Repository.Guide(model);
-            var before = Make.Reading(Model, gigabytes);
-            bodies =
-            [
-                Make.TakenIn(model),
-                new ReadingTaken(Phase.Before, before, null, null),
-                new PlanSet(Planner.Make(Model, before, Fit(changes)), null),
-                new PlanAgreed("M. Alto", null),
-            ];
-        }
-
-        private Bench(Bench other) => (Model, bodies, now) = (other.Model, [.. other.bodies], other.now);
-
-        public Guide Model { get; }
-
-        /// <summary>What the intake says of a backup.</summary>
-        public Backup Backup
-        {
-            init =>
-                bodies[0] = Make.TakenIn(Model.Model.Code) with
-                {
-                    Intake = Make.TakenIn().Intake with { Backup = value },
-                };
-        }
-
-        /// <summary>What is to be done next, in words.</summary>
-        public string Next => Assessment.Of(Order, Guide).Next.Text;
-
-        public Order Order =>
-            Revtal.Core.Orders.Order.Fold(bodies.Select((b, i) => new Entry(101, i + 1, Guid.Empty, Start, "tobi", b)));
-
-        public Guide Guide => Model.For(Order.Variant);
-
-        public RunSheet Sheet => Order.Sheet(Guide)!;
-
-        public Tally Tally => Tally.Of(Sheet, Order.RunState);
-
-        public Bench Copy() => new(this);
-
-        public Bench Add(EntryBody body)
-        {
-            bodies.Add(body);
-            return this;
-        }
-
-        public Bench Pass(int minutes)
-        {
-            now = now.AddMinutes(minutes);
-            return this;
-        }
-
-        public Bench SealGiven() => Add(IntakeRules.TellSeal(SealConsent.Given, "Dr. Kolb"));
-
-        public Bench Waive(Gate gate, string? step) =>
-            Add(BenchRules.Waive(Order, Guide, Role.Lead, gate, Step(step), "seen and weighed"));
-
-        public string WaiveRefused(Gate gate, string? step, Role role = Role.Lead) =>
-            Assert.Throws<RefusedException>(() => BenchRules.Waive(Order, Guide, role, gate, Step(step), "why")).Code;
-
-        private static StepId? Step(string? step) => step is null ? null : StepId.Parse(step);
-
-        public StepConfirmation Wish(string id)
-        {
-            var step = Sheet.Find(StepId.Parse(id));
-            return new StepConfirmation(
-                StepId.Parse(id),
-                "tobi",
-                now,
-                step.LooseFasteners > 0 ? step.LooseFasteners : null,
-                Occupants: step.Records.Count > 0 && step.Id != StepId.RecordModules
-                    ? step.Records.ToDictionary(p => p, p => $"BS{p}")
-                    : null
-            );
-        }
-
-        public Bench Confirm(string id, Func<StepConfirmation, StepConfirmation>? change = null) =>
-            Add(BenchRules.Confirm(Order, Guide, (change ?? (w => w))(Wish(id))));
-
-        /// <summary>Confirms all that comes before this step.</summary>
-        public Bench Until(string id, bool withCopies = true)
-        {
-            while (Sheet.Next(Order.RunState) is { } next && next.Id.ToString() != id)
-            {
-                Pass((next.Seconds ?? 0) / 60);
-                if (withCopies && next.CopiedFirst.Any(b => !Order.RunState.Copies.Secures(b)))
-                {
-                    Add(DriveRules.TellCopy(CopyState.Verified, "counted"));
-                }
-
-                Confirm(next.Id.ToString());
-            }
-
-            return this;
-        }
-
-        public string Refused(string id, Func<StepConfirmation, StepConfirmation>? change = null) =>
-            Refusal(id, change).Code;
-
-        public string Message(string id, Func<StepConfirmation, StepConfirmation>? change = null) =>
-            Refusal(id, change).Message;
-
-        private RefusedException Refusal(string id, Func<StepConfirmation, StepConfirmation>? change) =>
-            Assert.Throws<RefusedException>(() => Copy().Confirm(id, change));
-
-        // Modules of this model's own generation and form.
-        private SlotChange[] Fit(SlotChange[] changes) =>
-            [
-                .. changes.Select(c =>
-                    c.Fit is { } m
-                        ? c with
-                        {
-                            Fit = m with { Generation = Model.Memory.Generation, Form = Model.Memory.Module },
-                        }
-                        : c
-                ),
-            ];
     }
 }

@@ -105,7 +105,8 @@ internal static class Make
                     step.Id,
                     "mara",
                     Start.AddDays(1),
-                    step.LooseFasteners > 0 ? step.LooseFasteners : null
+                    step.LooseFasteners > 0 ? step.LooseFasteners : null,
+                    Seen: step.Part == RunPart.Measure ? MemorySize.Gigabytes(16) : null
                 )
             );
             bodies = [.. bodies, body];

@@ -188,7 +188,10 @@ public sealed class MeasureTests
             (Stage.Watching, "slow", NextKind.Watch),
             (order.Stage, order.Watch!.For, Assessment.Of(order, Make.Fjell).Next.Kind)
         );
-        Assert.Equal("nothing-observed", Code(() => WatchRules.EndWatch(order, WatchOutcome.Gone, null)));
+        Assert.Equal(
+            "nothing-observed",
+            Code(() => WatchRules.EndWatch(order, Role.Technician, WatchOutcome.Gone, Noon.AddDays(7), null))
+        );
         Assert.Equal(
             "watch-day",
             Code(() => WatchRules.NoteWatch(order, WatchSign.None, new DateOnly(2027, 1, 1), Noon, null))
@@ -200,6 +203,20 @@ public sealed class MeasureTests
             WatchRules.NoteWatch(order, WatchSign.Freeze, day, Noon.AddDays(3), "at noon"),
         ]);
         Assert.Equal(day.AddDays(3), noted.Watch!.DueOn);
+        // It froze once: that the fault is gone is no technician's word, and neither is it before the last day.
+        Assert.Equal(
+            "lead-ends-watch",
+            Code(() => WatchRules.EndWatch(noted, Role.Technician, WatchOutcome.Gone, Noon.AddDays(8), null))
+        );
+        var quiet = Make.Order([.. bodies, WatchRules.NoteWatch(order, WatchSign.None, day, Noon.AddDays(3), null)]);
+        Assert.Equal(
+            "lead-ends-watch",
+            Code(() => WatchRules.EndWatch(quiet, Role.Technician, WatchOutcome.Gone, Noon.AddDays(6), null))
+        );
+        Assert.Equal(
+            WatchOutcome.Gone,
+            WatchRules.EndWatch(quiet, Role.Technician, WatchOutcome.Gone, Noon.AddDays(8), null).Outcome
+        );
         Assert.Equal(Stage.Checking, Make.Order([.. bodies, new WatchEnded(WatchOutcome.CameBack, "twice")]).Stage);
         // A watch passes no gate: what was to be checked before is to be checked after.
         Assert.Equal(Stage.Checking, Make.Order([.. bodies, new WatchEnded(WatchOutcome.Gone, null)]).Stage);

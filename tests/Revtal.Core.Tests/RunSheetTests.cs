@@ -2,6 +2,7 @@ using CsCheck;
 using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
 using Xunit;
 
@@ -36,6 +37,7 @@ public sealed class RunSheetTests
                 "measure.open",
                 "close.keyboard",
                 "close.hatch",
+                "return.remove-battery-pack",
                 "start.power-on",
             ],
             Sheet.Steps.Select(s => s.Id.ToString())
@@ -128,7 +130,10 @@ public sealed class RunSheetTests
         {
             done.Add(
                 Sheet.Confirm(
-                    Wish(step.Id.ToString(), step.LooseFasteners > 0 ? step.LooseFasteners : null),
+                    Wish(step.Id.ToString(), step.LooseFasteners > 0 ? step.LooseFasteners : null) with
+                    {
+                        Seen = MemorySize.Gigabytes(20),
+                    },
                     RunState.Of(done)
                 )
             );

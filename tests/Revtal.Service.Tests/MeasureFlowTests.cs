@@ -183,8 +183,12 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
         Assert.Equal(DateOnly.FromDateTime(DateTime.UtcNow).AddDays(3), card.DueOn);
         await mara.NoteWatchAsync(order, new WatchNoteRequest(WatchSign.None, DateOnly.FromDateTime(DateTime.UtcNow)));
         Assert.Equal(
+            (403, "lead-ends-watch"),
+            await Story.Refused(mara.EndWatchAsync(order, new WatchEndRequest(WatchOutcome.Gone)))
+        );
+        Assert.Equal(
             (Stage.Checking, NextKind.MarkReady),
-            await mara.EndWatchAsync(order, new WatchEndRequest(WatchOutcome.Gone)) is var ended
+            await fixture.Service.As("ines").EndWatchAsync(order, new WatchEndRequest(WatchOutcome.Gone)) is var ended
                 ? (ended.Stage, ended.Next.Kind)
                 : default
         );

@@ -373,7 +373,7 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
             steps.Where(s => s.Contains("D1", StringComparison.Ordinal) || s == "record.bays").Take(3)
         );
         Assert.Equal(
-            ["set-up.D1.format", "set-up.D1.grow"],
+            ["set-up.D1.rename", "set-up.D1.grow"],
             steps.Where(s => s.StartsWith("set-up", StringComparison.Ordinal))
         );
         await mara.TakeReadingAsync(order, Story.Read(Phase.After, "vm-before-4g"));

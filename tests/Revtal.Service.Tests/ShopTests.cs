@@ -112,10 +112,10 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
     {
         var mara = service.As("mara");
         var number = (await mara.TakeInAsync(Story.TakeIn)).Order;
-        Assert.Equal("text-missing", (await ProblemAsync(mara.ParkAsync(number, new ReasonRequest(" ")))).Code);
+        Assert.Equal("text-missing", (await ProblemAsync(mara.ParkAsync(number, new ParkRequest(" ")))).Code);
         Assert.Equal(
             (Stage.Parked, NextKind.Resume),
-            (await mara.ParkAsync(number, new ReasonRequest("waits for a module"))) is var r
+            (await mara.ParkAsync(number, new ParkRequest("waits for a module"))) is var r
                 ? (r.Stage, r.Next.Kind)
                 : default
         );

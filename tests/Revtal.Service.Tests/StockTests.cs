@@ -168,6 +168,11 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         await mara.SetPlanAsync(order, Wish(number, "S2"));
         await mara.AgreeAsync(order, new AgreeRequest("J. Marsk"));
         Assert.Equal(
+            (409, "wrong-stage"),
+            await Story.Refused(mara.SettleAsync(order, "S2", new OldPartRequest(PartFate.Kept)))
+        );
+        await Story.RunAsync(mara, order);
+        Assert.Equal(
             (422, "buy-in-facts"),
             await Story.Refused(mara.SettleAsync(order, "S2", new OldPartRequest(PartFate.BoughtIn)))
         );

@@ -59,7 +59,10 @@ internal static class Story
                 id,
                 new ConfirmRequest(
                     step.LooseFasteners > 0 ? step.LooseFasteners : null,
-                    Occupants: step.Id.ToString() == "record.bays" ? occupants : null
+                    Occupants: step.Id.ToString() == "record.bays" ? occupants : null,
+                    Seen: step.Part == RunPart.Measure
+                        ? (await client.OrderAsync(number)).Plan!.Expectation.Installed
+                        : null
                 )
             );
         }

@@ -42,6 +42,7 @@ export type GuideProblem = Schemas['GuideProblem']
 export type GuideChange = Schemas['GuideChange']
 export type Phase = Schemas['Phase']
 export type Gate = Schemas['Gate']
+export type Hold = Schemas['Hold']
 export type StartShown = NonNullable<Schemas['StartShown']>
 export type BundleFile = Schemas['BundleFile']
 

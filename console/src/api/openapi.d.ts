@@ -324,8 +324,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Park the order, with a reason */
+        /** Park the order, with a reason, until a time if one is known */
         post: operations["park"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let one hold be, with a reason (leads) */
+        post: operations["releaseHold"];
         delete?: never;
         options?: never;
         head?: never;
@@ -868,7 +885,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What becomes of what came out: kept, returned, wiped, recycled or bought in */
+        /** What becomes of what came out: to its owner, kept, used, sold, returned, bought in or recycled */
         post: operations["settleOldPart"];
         delete?: never;
         options?: never;
@@ -1753,6 +1770,18 @@ export interface components {
             /** @description The files of the bundle. */
             files: components["schemas"]["BundleFile"][];
         };
+        /** @description A hold as a card tells it. */
+        CardHold: {
+            /** @description What sort it is. */
+            kind: components["schemas"]["HoldKind"];
+            /** @description “copy owed”. */
+            word: string;
+            /**
+             * Format: date-time
+             * @description When time alone will have ended it.
+             */
+            until: null | string;
+        };
         /** @description One slot of a board card, in bytes; null where nothing is known yet, 0 when empty. */
         CardSlot: {
             /** @description The slot's id in the guide. */
@@ -1889,6 +1918,18 @@ export interface components {
              */
             after: null | number;
         };
+        /** @description A part goes back to who sold it. */
+        Claim: {
+            /** @description The supplier's. */
+            number: string;
+            /**
+             * Format: date
+             * @description The day on which it was raised.
+             */
+            on: string;
+            /** @description Why. */
+            reason: string;
+        };
         /** @description Snap fits along an edge. */
         Clips: {
             /**
@@ -1960,6 +2001,11 @@ export interface components {
             copy: components["schemas"]["CopyState"];
             /** @description How it was verified, or who goes without. */
             text: string;
+            /**
+             * Format: int32
+             * @description How many files were compared by hash; at least one where it is called verified.
+             */
+            sampled?: null | number;
         };
         /**
          * @description What became of the boot drive's data before the drive may leave.
@@ -1972,6 +2018,11 @@ export interface components {
             copy: components["schemas"]["CopyState"];
             /** @description How it was verified, or who waived it. */
             text: string;
+            /**
+             * Format: int32
+             * @description How many files were compared by hash; null in early records.
+             */
+            sampled?: null | number;
             /** @description What was done; the word of the order's table of acts. */
             act: components["schemas"]["OrderAct"];
         };
@@ -2551,12 +2602,16 @@ export interface components {
             words: string;
             /** @description It is cleared of its data first. */
             wantsWipe: boolean;
+            /** @description The supplier's claim is told with it. */
+            wantsClaim: boolean;
+            /** @description The order that uses it is told with it. */
+            wantsOrder: boolean;
         };
         /**
          * @description What somebody may come upon inside.
          * @enum {unknown}
          */
-        FindKind: "hidden-fastener" | "missing-fastener" | "broken-clip" | "dust" | "swollen-battery" | "liquid-mark" | "other";
+        FindKind: "hidden-fastener" | "missing-fastener" | "lost-fastener" | "broken-clip" | "dust" | "swollen-battery" | "liquid-mark" | "other";
         FindRequest: {
             /** @description What sort it is. */
             kind: components["schemas"]["FindKind"];
@@ -2585,6 +2640,11 @@ export interface components {
             evidence: number[];
             /** @description The same in words for the customer. */
             customer: string;
+            /**
+             * Format: date-time
+             * @description When time alone will have ended it, as far as the readings tell.
+             */
+            until?: null | string;
         };
         /** @description The firmware's set-up. */
         FirmwareFacts: {
@@ -2639,7 +2699,7 @@ export interface components {
          * @description What a step may wait for that a lead can waive with a reason. Named as the refusal is.
          * @enum {unknown}
          */
-        Gate: "power-not-isolated" | "still-cooling" | "seal-consent-missing" | "boot-copy-missing" | "tally-open" | "wrong-bay" | "run-stopped" | "step-impossible";
+        Gate: "power-not-isolated" | "still-cooling" | "seal-consent-missing" | "boot-copy-missing" | "tally-open" | "loose-metal" | "wrong-bay" | "run-stopped" | "step-impossible";
         /** @description A lead's word that one gate does not hold for one step. */
         GateWaiver: {
             /** @description The gate's name. */
@@ -2810,6 +2870,32 @@ export interface components {
             /** @description What becomes of each part that came out. */
             oldParts?: null | string;
         };
+        /** @description One thing that still stands between an order and its hand-back. */
+        Hold: {
+            /** @description Stable on the order: `copy-owed.D2`. */
+            key: string;
+            /** @description What sort it is. */
+            kind: components["schemas"]["HoldKind"];
+            /** @description What is so. */
+            sentence: string;
+            /** @description What releases it. */
+            ends: string;
+            /**
+             * Format: date-time
+             * @description When time alone will have ended it; null where it will not, or nobody knows.
+             */
+            until?: null | string;
+            released?: null | components["schemas"]["ReleasedHold"];
+            /** @description Whether it still holds. */
+            isOpen: boolean;
+            /** @description “loose metal”. */
+            word: string;
+        };
+        /**
+         * @description What still stands between an order and its hand-back.
+         * @enum {unknown}
+         */
+        HoldKind: "short" | "loose-metal" | "came-back" | "watched" | "copy-owed" | "array" | "not-set-up" | "other-part" | "fate-open";
         /** @description What the operating system tells of itself. */
         HostReading: {
             /** @description And its version. */
@@ -3032,6 +3118,8 @@ export interface components {
             name: string;
             /** @description It is cleared of its data before it goes anywhere but home. */
             isDrive: boolean;
+            /** @description It has come out; before that nobody is asked what becomes of it. */
+            isOut: boolean;
             settled: null | components["schemas"]["OldPartSettled"];
             /** @description The same in words. */
             words: null | string;
@@ -3348,7 +3436,7 @@ export interface components {
          * @description What is to be done next on an order.
          * @enum {unknown}
          */
-        NextKind: "none" | "take-before" | "plan" | "agree" | "run" | "take-after" | "reseat" | "swap-test" | "watch" | "mark-ready" | "hand-back" | "resume";
+        NextKind: "none" | "take-before" | "plan" | "agree" | "run" | "take-after" | "reseat" | "swap-test" | "watch" | "end-hold" | "mark-ready" | "hand-back" | "resume";
         NextThing: {
             /** @description What sort it is. */
             kind: components["schemas"]["NextKind"];
@@ -3450,6 +3538,12 @@ export interface components {
              * @description What the shop pays for a part bought in.
              */
             price?: null | number;
+            claim?: null | components["schemas"]["Claim"];
+            /**
+             * Format: int32
+             * @description The order in whose machine it goes on.
+             */
+            usedIn?: null | number;
         };
         /** @description What became of a part that came out. */
         OldPartSettled: {
@@ -3470,6 +3564,12 @@ export interface components {
              * @description What the shop paid for it.
              */
             price?: null | number;
+            claim?: null | components["schemas"]["Claim"];
+            /**
+             * Format: int32
+             * @description The order in whose machine it goes on.
+             */
+            usedIn?: null | number;
             /** @description What was done; the word of the order's table of acts. */
             act: components["schemas"]["OrderAct"];
         };
@@ -3513,7 +3613,7 @@ export interface components {
          * @description Everything that can be done to an order. An entry kind is one act; readings are one a phase.
          * @enum {unknown}
          */
-        OrderAct: "take-in" | "read-before" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "tell-copy" | "set-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
+        OrderAct: "take-in" | "read-before" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "tell-copy" | "set-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
         /** @description What the board shows of an order. */
         OrderCard: {
             /**
@@ -3554,6 +3654,13 @@ export interface components {
              * @description The day on which somebody is to be asked, of a machine that is watched.
              */
             dueOn?: null | string;
+            /** @description What still stands between it and its hand-back, heaviest first. */
+            holds?: null | components["schemas"]["CardHold"][];
+            /**
+             * Format: date-time
+             * @description When a parked one is to be taken up again.
+             */
+            parkedUntil?: null | string;
         };
         /** @description An order as its page shows it, with everything that follows from it. */
         OrderView: {
@@ -3642,6 +3749,13 @@ export interface components {
             photos: components["schemas"]["Photo"][];
             /** @description Before, expected and after, compared. */
             check: null | components["schemas"]["CheckResult"];
+            /** @description What stands between it and its hand-back, heaviest first; what a lead released too. */
+            holds: components["schemas"]["Hold"][];
+            /**
+             * Format: date-time
+             * @description When a parked order is to be taken up again; null where nobody said.
+             */
+            parkedUntil: null | string;
             swap: null | components["schemas"]["SwapView"];
             /** @description Swap tests that ended. */
             swapResults: components["schemas"]["SwapResult"][];
@@ -3734,11 +3848,20 @@ export interface components {
             /** @description Asks for the next page, as `after`; null on the last. */
             next: null | string;
         };
+        ParkRequest: {
+            /** @description Why. */
+            reason?: null | string;
+            /**
+             * Format: date-time
+             * @description When it is to be taken up again; null where nobody knows.
+             */
+            until?: null | string;
+        };
         /**
          * @description What becomes of a part that came out.
          * @enum {unknown}
          */
-        PartFate: "kept" | "returned" | "wiped" | "recycled" | "bought-in";
+        PartFate: "kept" | "returned" | "wiped" | "recycled" | "bought-in" | "for-later" | "other-order" | "sold";
         /** @description One physical part. */
         PartItem: {
             /**
@@ -4337,6 +4460,28 @@ export interface components {
             /** @description How it was tested. */
             tested?: null | string;
         };
+        ReleaseRequest: {
+            /** @description The key of the hold, as the order tells it. */
+            hold: string;
+            /** @description Why. */
+            reason?: null | string;
+        };
+        /** @description A lead's word that a hold is let be. */
+        ReleasedHold: {
+            /** @description The M.2 key. */
+            key: string;
+            /** @description What was held when it was released. */
+            sentence: string;
+            /** @description Why. */
+            reason: string;
+            /** @description Who: a person's id. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
+            at: string;
+        };
         /** @description One thing that comes off, and what must have come off before it. */
         Removal: {
             /** @description What steps and reaches call it. */
@@ -4380,6 +4525,8 @@ export interface components {
             minutes: number;
             /** @description The shape of each of its groups of fasteners. */
             shapes: components["schemas"]["FastenerShape"][];
+            /** @description Whether it cannot come off with the warranty seal whole: one of its fasteners lies under it. */
+            isSealed: boolean;
         };
         ReseatRequest: {
             /** @description The slots. */
@@ -5382,6 +5529,11 @@ export interface components {
             outcome: null | components["schemas"]["WatchOutcome"];
             /** @description In words. */
             text: null | string;
+            /**
+             * Format: date-time
+             * @description Null while it goes on.
+             */
+            endedAt?: null | string;
             /**
              * Format: date
              * @description The day to ask again: so many days after the last note, and not after the watch's last day.
@@ -7709,10 +7861,187 @@ export interface operations {
             content: {
                 /**
                  * @example {
-                 *       "reason": "the customer keeps the smaller module"
+                 *       "reason": "the array rebuilds",
+                 *       "until": "2026-12-04T06:30:00Z"
                  *     }
                  */
-                "application/json": components["schemas"]["ReasonRequest"];
+                "application/json": components["schemas"]["ParkRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    releaseHold: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
+                "If-Match"?: string;
+            };
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "hold": "array-resync.md0",
+                 *       "reason": "it rebuilds at the customer's, who knows"
+                 *     }
+                 */
+                "application/json": components["schemas"]["ReleaseRequest"];
             };
         };
         responses: {
@@ -9810,7 +10139,8 @@ export interface operations {
                 /**
                  * @example {
                  *       "copy": "verified",
-                 *       "text": "opened twenty files of the customer's choice"
+                 *       "text": "image, files counted",
+                 *       "sampled": 200
                  *     }
                  */
                 "application/json": components["schemas"]["CopyRequest"];
@@ -12631,7 +12961,7 @@ export interface operations {
             content: {
                 /**
                  * @example {
-                 *       "fate": "returned",
+                 *       "fate": "kept",
                  *       "note": "in the bag"
                  *     }
                  */

@@ -4,6 +4,7 @@ import { useState } from 'react'
 import type { OrderCard } from '../api/client'
 import { boardQuery, searchQuery } from '../api/queries'
 import { items, More } from '../parts/More'
+import { Due } from '../parts/Due'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { Countdown } from '../run/Countdown'
 import { VerdictMark } from '../parts/VerdictMark'
@@ -87,6 +88,20 @@ function Card({ card }: { card: OrderCard }) {
           <VerdictMark verdict={card.verdict} />
         </span>
         <span className="card-waits">{card.waitsFor}</span>
+        {card.holds && card.holds.length > 0 && (
+          <span className="card-holds">
+            {card.holds.map((h) =>
+              h.until ? (
+                <Due key={h.word} at={h.until} label={h.word} />
+              ) : (
+                <b key={h.word} className="tag">
+                  {h.word}
+                </b>
+              ),
+            )}
+          </span>
+        )}
+        {card.parkedUntil && <Due at={card.parkedUntil} label="until" />}
         {card.dueOn && card.dueOn <= new Date().toLocaleDateString('sv') && (
           <b className="off">due {card.dueOn}</b>
         )}

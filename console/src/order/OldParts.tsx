@@ -19,8 +19,12 @@ export function OldParts({ order }: { order: OrderView }) {
           <p key={part.position}>
             <b className="mono">{part.position}</b> {part.name}: {part.words}
           </p>
+        ) : open && part.isOut ? (
+          <Settle key={part.position} order={order} part={part} />
         ) : (
-          open && <Settle key={part.position} order={order} part={part} />
+          <p key={part.position} className="muted">
+            <b className="mono">{part.position}</b> {part.name}: still inside
+          </p>
         ),
       )}
     </div>
@@ -31,7 +35,8 @@ function Settle({ order, part }: { order: OrderView; part: LeavingView }) {
   const { position, name } = part
   const [fate, setFate] = useState<Fate | ''>('')
   const [f, setF] = useState<Record<string, string>>({})
-  const wipes = part.choices.find((c) => c.fate === fate)?.wantsWipe ?? false
+  const choice = part.choices.find((c) => c.fate === fate)
+  const wipes = choice?.wantsWipe ?? false
   const change = useChange(async (fate: Fate, header) =>
     api.POST('/api/v1/orders/{number}/old-parts/{position}', {
       params: { path: { number: order.number, position }, header },
@@ -47,6 +52,14 @@ function Settle({ order, part }: { order: OrderView; part: LeavingView }) {
         grade: fate === 'bought-in' ? (f.grade ?? 'A') : null,
         tested: fate === 'bought-in' ? (f.tested ?? null) : null,
         price: fate === 'bought-in' ? Number(f.price) || 0 : null,
+        claim: choice?.wantsClaim
+          ? {
+              number: f.claim ?? '',
+              on: f.claimedOn ?? new Date().toLocaleDateString('sv'),
+              reason: f.claimReason ?? '',
+            }
+          : null,
+        usedIn: choice?.wantsOrder ? Number(f.usedIn) || null : null,
       },
     }),
   )
@@ -85,6 +98,13 @@ function Settle({ order, part }: { order: OrderView; part: LeavingView }) {
             {text('verified', 'verified how')}
           </>
         )}
+        {choice?.wantsClaim && (
+          <>
+            {text('claim', 'number of the claim')}
+            {text('claimReason', 'what is claimed')}
+          </>
+        )}
+        {choice?.wantsOrder && text('usedIn', 'the other order')}
         {fate === 'bought-in' && (
           <>
             <NativeSelect

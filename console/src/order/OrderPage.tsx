@@ -3,6 +3,7 @@ import { Link, useParams } from '@tanstack/react-router'
 import { useState } from 'react'
 import type { OrderView } from '../api/client'
 import { orderQuery } from '../api/queries'
+import { Due } from '../parts/Due'
 import { Waiting } from '../parts/Trouble'
 import { VerdictMark } from '../parts/VerdictMark'
 import { When } from '../parts/When'
@@ -11,6 +12,7 @@ import { PositionDrawing } from '../positions/PositionDrawing'
 import { spoken } from '../words'
 import { Countdown } from '../run/Countdown'
 import { Expected } from '../plan/Expected'
+import { Holds } from './Holds'
 import { partsOf, type Part } from './orderParts'
 import './order.css'
 
@@ -62,7 +64,12 @@ function Head({ order }: { order: OrderView }) {
           changed <When at={order.changedAt} />
         </span>
       </p>
-      {order.reason && <p className="trouble">{order.reason}</p>}
+      {order.reason && (
+        <p className="trouble">
+          {order.reason} {order.parkedUntil && <Due at={order.parkedUntil} label="until" />}
+        </p>
+      )}
+      <Holds order={order} />
       {order.run?.timers.map((t) => (
         <Countdown key={t.step} until={t.until} label="cooling" />
       ))}

@@ -45,6 +45,7 @@ const nextOf: Record<OrderView['next']['kind'], Tell | null> = {
   reseat: check,
   'swap-test': check,
   watch,
+  'end-hold': check,
   'mark-ready': check,
   'hand-back': handBack,
   resume: journal,

@@ -150,7 +150,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
           )}
           {explains && (
             <TextInput
-              label={code === 'open-short' ? 'Why it goes on all the same' : 'Why the count differs'}
+              label={code.startsWith('open-') ? 'Why it goes on all the same' : 'Why the count differs'}
               size="md"
               value={explanation}
               onChange={(e) => setExplanation(e.target.value)}

@@ -12,6 +12,7 @@ import type { Say } from './queue'
 const finds: [FindKind, string][] = [
   ['hidden-fastener', 'a hidden fastener'],
   ['missing-fastener', 'a fastener missing on arrival'],
+  ['lost-fastener', 'the lost fastener, out of the machine'],
   ['broken-clip', 'a broken clip'],
   ['dust', 'dust'],
   ['liquid-mark', 'a mark of liquid'],

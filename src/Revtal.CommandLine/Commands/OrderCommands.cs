@@ -28,12 +28,9 @@ internal static class OrderCommands
                 (c, n, r, t) => c.ReadyAsync(n, new ReasonRequest(r), t)
             ),
             HandBack(),
-            Reason(
-                "park",
-                "Park an order, with a reason",
-                "revtal order park 104 --reason \"waits for a module\" --as mara",
-                (c, n, r, t) => c.ParkAsync(n, new ReasonRequest(r), t)
-            ),
+            Holds(),
+            Release(),
+            Park(),
             Reason(
                 "resume",
                 "Take a parked order up again",
@@ -212,6 +209,60 @@ internal static class OrderCommands
         );
     }
 
+    private static Command Holds()
+    {
+        var number = Cli.Number();
+        return Cli.Command(
+            "holds",
+            "What stands between an order and its hand-back, and what ends it",
+            "revtal order holds 117",
+            async (p, client, cancel) =>
+                Cli.Show(p, (await client.OrderAsync(p.GetValue(number), cancel)).Holds, OrderScreen.Holds),
+            number
+        );
+    }
+
+    private static Command Release()
+    {
+        var number = Cli.Number();
+        var hold = new Argument<string>("HOLD") { Description = "Its key, as revtal order holds shows it" };
+        var reason = new Option<string>("--reason") { Required = true };
+        return Cli.Change(
+            "release",
+            "Let one hold be, with a reason (leads)",
+            "revtal order release 107 array-resync.md0 --reason \"rebuilds at the customer's, who knows\" --as ines",
+            (p, client, cancel) =>
+                client.ReleaseAsync(
+                    p.GetValue(number),
+                    new ReleaseRequest(p.GetValue(hold)!, p.GetValue(reason)),
+                    cancel
+                ),
+            number,
+            hold,
+            reason
+        );
+    }
+
+    private static Command Park()
+    {
+        var number = Cli.Number();
+        var reason = new Option<string>("--reason") { Required = true };
+        var until = new Option<DateTimeOffset?>("--until")
+        {
+            Description = "When it is to be taken up again, like 2026-12-04T08:30",
+        };
+        return Cli.Change(
+            "park",
+            "Park an order, with a reason",
+            "revtal order park 104 --reason \"waits for a module\" --as mara",
+            (p, client, cancel) =>
+                client.ParkAsync(p.GetValue(number), new ParkRequest(p.GetValue(reason), p.GetValue(until)), cancel),
+            number,
+            reason,
+            until
+        );
+    }
+
     private static Command HandBack()
     {
         var number = Cli.Number();
@@ -312,6 +363,7 @@ internal static class OrderCommands
             Required = true,
             Description = "How it was verified, or who goes without",
         };
+        var sampled = new Option<int?>("--sampled") { Description = "How many files were compared by hash" };
         return Cli.Noun(
             "copy",
             "A drive's data on its way to the new one",
@@ -392,12 +444,17 @@ internal static class OrderCommands
             Cli.Change(
                 "tell",
                 "The boot drive's copy is verified by other means, or the customer goes without",
-                "revtal order copy tell 108 verified --text \"image, 41,204 files counted\" --as tobi",
+                "revtal order copy tell 108 verified --text \"image, counted\" --sampled 200 --as tobi",
                 (p, client, cancel) =>
-                    client.CopyAsync(p.GetValue(number), new CopyRequest(p.GetValue(state), p.GetValue(text)!), cancel),
+                    client.CopyAsync(
+                        p.GetValue(number),
+                        new CopyRequest(p.GetValue(state), p.GetValue(text)!, p.GetValue(sampled)),
+                        cancel
+                    ),
                 number,
                 state,
-                text
+                text,
+                sampled
             )
         );
     }
@@ -406,8 +463,9 @@ internal static class OrderCommands
     {
         var number = Cli.Number();
         var position = new Argument<string>("POSITION");
-        var fate = new Argument<string>("FATE") { Description = "kept, returned, wiped, recycled or bought-in" };
-        fate.AcceptOnlyFromAmong("kept", "returned", "wiped", "recycled", "bought-in");
+        var words = Enum.GetValues<PartFate>().ToDictionary(f => Phrases.Words(f).Replace(' ', '-'));
+        var fate = new Argument<string>("FATE") { Description = string.Join(", ", words.Keys) };
+        fate.AcceptOnlyFromAmong([.. words.Keys]);
         var category = new Option<WipeCategory?>("--wipe") { Description = "clear, purge or destroy (NIST SP 800-88)" };
         var method = new Option<string?>("--method") { Description = "How it was wiped" };
         var verified = new Option<string?>("--verified") { Description = "How it was seen that nothing is left" };
@@ -417,6 +475,13 @@ internal static class OrderCommands
             Description = "How a part bought in was tested, and what came out",
         };
         var price = new Option<decimal?>("--price") { Description = "What the shop pays for it" };
+        var claim = new Option<string?>("--claim")
+        {
+            Description = "The supplier's number, of a part that is returned",
+        };
+        var claimed = new Option<DateOnly?>("--claimed-on") { Description = "The claim's day; today if not given" };
+        var why = new Option<string?>("--claim-reason");
+        var usedIn = new Option<int?>("--used-in") { Description = "The other order, of a part that goes on there" };
         var note = new Option<string?>("--note");
         return Cli.Change(
             "old-part",
@@ -428,17 +493,22 @@ internal static class OrderCommands
                     p.GetValue(number),
                     p.GetValue(position)!,
                     new OldPartRequest(
-                        Enum.Parse<PartFate>(
-                            p.GetValue(fate)!.Replace("-", "", StringComparison.Ordinal),
-                            ignoreCase: true
-                        ),
+                        words[p.GetValue(fate)!],
                         p.GetValue(category) is { } c
                             ? new Wipe(c, p.GetValue(method) ?? "", p.GetValue(verified) ?? "")
                             : null,
                         p.GetValue(note),
                         p.GetValue(grade),
                         p.GetValue(tested),
-                        p.GetValue(price)
+                        p.GetValue(price),
+                        p.GetValue(claim) is { } raised
+                            ? new Claim(
+                                raised,
+                                p.GetValue(claimed) ?? DateOnly.FromDateTime(DateTime.Now),
+                                p.GetValue(why) ?? ""
+                            )
+                            : null,
+                        p.GetValue(usedIn)
                     ),
                     cancel
                 ),
@@ -451,6 +521,10 @@ internal static class OrderCommands
             grade,
             tested,
             price,
+            claim,
+            claimed,
+            why,
+            usedIn,
             note
         );
     }

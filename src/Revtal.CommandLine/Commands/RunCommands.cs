@@ -220,8 +220,8 @@ internal static class RunCommands
         var kind = new Argument<string>("WHAT")
         {
             Description =
-                "hidden-fastener, missing-fastener, broken-clip, dust, swollen-battery (stops the run), liquid-mark "
-                + "or other",
+                "hidden-fastener, missing-fastener, lost-fastener, broken-clip, dust, swollen-battery (stops the run), "
+                + "liquid-mark or other",
         };
         kind.AcceptOnlyFromAmong([.. Enum.GetValues<FindKind>().Select(Word)]);
         var text = new Option<string?>("--text");

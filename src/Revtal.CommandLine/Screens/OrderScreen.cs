@@ -20,7 +20,8 @@ internal static class OrderScreen
         );
         if (order.Reason is { } reason)
         {
-            Screen.Marked($"[grey]{Screen.Safe(reason)}[/]");
+            var until = Phrases.When(order.ParkedUntil, u => $", until {u.ToLocalTime():d MMM HH:mm}");
+            Screen.Marked($"[grey]{Screen.Safe(reason)}{until}[/]");
         }
 
         Screen.Line();
@@ -70,6 +71,12 @@ internal static class OrderScreen
         {
             Screen.Line();
             Check(check);
+        }
+
+        if (order.Holds.Count > 0)
+        {
+            Screen.Line();
+            Holds(order.Holds);
         }
 
         foreach (var r in order.Readings.Where(r => r.Conflicts.Count > 0 || r.Phase == Phase.During))
@@ -205,6 +212,29 @@ internal static class OrderScreen
         }
     }
 
+    /// <summary>What stands between the order and its hand-back; a released one with its reason.</summary>
+    public static void Holds(IReadOnlyList<Hold> holds)
+    {
+        if (holds.Count == 0)
+        {
+            Screen.Line("Nothing holds it.");
+        }
+
+        foreach (var hold in holds)
+        {
+            var until = Phrases.When(hold.Until, u => $" [grey]until about {u.ToLocalTime():d MMM HH:mm}[/]");
+            Screen.Marked(
+                $"[{(hold.IsOpen ? "red" : "grey")}]held[/]    [bold]{Screen.Safe(hold.Key)}[/]  "
+                    + $"{Screen.Safe(hold.Sentence)}{until}"
+            );
+            Screen.Marked(
+                hold.Released is { } released
+                    ? $"        [grey]released by {Screen.Safe(released.By)}:[/] {Screen.Safe(released.Reason)}"
+                    : $"        [grey]ends:[/] {Screen.Safe(hold.Ends)}"
+            );
+        }
+    }
+
     private static string CopyState(CopyView copy) =>
         copy switch
         {
@@ -248,12 +278,21 @@ internal static class OrderScreen
                     Screen.Safe(c.Model),
                     Screen.Safe(c.Customer),
                     Miniature(c),
-                    c.Verdict is { } v ? $"[{Colour(v)}]{Mark(v)} {v.Spoken()}[/]" : "",
+                    string.Join('\n', Held(c)),
                     Screen.Ago(c.ChangedAt),
                     Screen.Safe(c.WaitsFor),
                 }
             )
         );
+
+    // The verdict says by itself that it is short.
+    private static IEnumerable<string> Held(OrderCard card) =>
+        [
+            .. card.Verdict is { } v ? [$"[{Colour(v)}]{Mark(v)} {v.Spoken()}[/]"] : Array.Empty<string>(),
+            .. (card.Holds ?? [])
+                .Where(h => h.Kind != HoldKind.Short)
+                .Select(h => $"held: {h.Word}{Phrases.When(h.Until, u => $" until {u.ToLocalTime():d MMM HH:mm}")}"),
+        ];
 
     private static string Miniature(OrderCard card)
     {

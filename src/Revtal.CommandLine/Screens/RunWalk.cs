@@ -118,6 +118,22 @@ internal static class RunWalk
         }
     }
 
+    // Only a number that was typed is a count.
+    private static int Count(string asks)
+    {
+        for (var most = 0; most < 3; most++)
+        {
+            if (int.TryParse(Read(asks), out var counted))
+            {
+                return counted;
+            }
+
+            Screen.Complain("Type how many there are.");
+        }
+
+        throw RefusedException.Invalid("count-missing", "Nothing was counted.");
+    }
+
     private static ConfirmRequest Ask(RunStep step, RunView run, ConfirmRequest told)
     {
         if (step.LooseFasteners > 0)
@@ -127,13 +143,7 @@ internal static class RunWalk
             {
                 Groups = groups.ToDictionary(
                     g => g.Group,
-                    g =>
-                        int.TryParse(
-                            Read($"{g.Group}{Phrases.When(g.Length, mm => $" {mm} mm")} [{g.Count}]: "),
-                            out var n
-                        )
-                            ? n
-                            : g.Count
+                    g => Count($"{g.Group}{Phrases.When(g.Length, mm => $" {mm} mm")}, {g.Count} by the guide: ")
                 ),
             };
         }

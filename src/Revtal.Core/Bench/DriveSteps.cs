@@ -61,7 +61,15 @@ internal static class DriveSteps
         }
 
         var setup = wish.Setup ?? new DriveSetup();
-        if (setup.Initialise || setup.Partition is not null)
+        if (planned.CopiesFirst)
+        {
+            // What was copied is never formatted, whatever an early plan wished.
+            if (setup.Label is { } name)
+            {
+                yield return Step("rename", $"Rename the copied file system on {planned.Bay} to “{name}”");
+            }
+        }
+        else if (setup.Initialise || setup.Partition is not null)
         {
             yield return Step(
                 "initialise",
@@ -71,7 +79,7 @@ internal static class DriveSteps
             );
         }
 
-        if (setup.FileSystem is not null || setup.Label is not null)
+        if (!planned.CopiesFirst && (setup.FileSystem is not null || setup.Label is not null))
         {
             yield return Step(
                 "format",

@@ -11,7 +11,7 @@ internal static class FastenerCount
     /// <summary>The count at opening: as the guide has it, or explained.</summary>
     public static StepConfirmation Out(RunStep step, StepConfirmation wish)
     {
-        var counted = ByGroup(step, wish, _ => null) ?? step.Loose.ToDictionary(g => g.Group, g => g.Count);
+        var counted = ByGroup(step, wish, _ => null) ?? Unasked(step);
         var total = counted.Values.Sum();
         var off = step
             .Loose.Where(g => counted[g.Group] != g.Count)
@@ -28,6 +28,16 @@ internal static class FastenerCount
                 $"{string.Join("; ", off)}. Say why with an explanation: missing on arrival, or hidden ones found."
             );
     }
+
+    // What nobody counted is not known: the guide's number is no count.
+    private static Dictionary<string, int> Unasked(RunStep step) =>
+        step.LooseFasteners == 0
+            ? []
+            : throw RefusedException.Invalid(
+                "count-missing",
+                $"Count what came out of the {step.RemovalTitle}: "
+                    + $"{string.Join(", ", step.Loose.Select(g => $"{g.Count} {Name(g)}"))} by the guide."
+            );
 
     /// <summary>
     /// The count at closing: what came out went back, each into a hole of its own length, or it is explained.
@@ -63,8 +73,10 @@ internal static class FastenerCount
             )
             .Where(g => g.Out is { } o && o != g.Back)
             .ToArray();
+        var missing = LooseMetal.MissingOnArrival(state, step.Removal!);
         if (
             (total == outCount && off.Length == 0)
+            || (missing > 0 && outCount - total == missing && off.All(g => g.Out > g.Back))
             || wish.Explanation is not null
             || state.IsWaived(Gate.TallyOpen, step.Id)
         )

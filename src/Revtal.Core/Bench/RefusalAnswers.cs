@@ -15,7 +15,7 @@ public enum RefusalAnswer
 /// <summary>Which refusals at the bench can be answered, and how.</summary>
 public static class RefusalAnswers
 {
-    private static readonly string[] Explained = ["count-differs", "tally-open", "open-short"];
+    private static readonly string[] Explained = ["count-differs", "tally-open", "open-short", "open-contradicts"];
 
     private static readonly string[] Waived =
     [

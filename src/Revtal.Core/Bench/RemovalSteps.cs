@@ -26,6 +26,7 @@ internal static class RemovalSteps
             Clips = r.Clips,
             Pry = r.Pry,
             Isolates = r.Isolates,
+            IsSealed = r.IsSealed,
             Stuck = [.. Stuck(r)],
             Pictures = r.Pictures.Open,
             Minutes = r.Minutes,

@@ -77,6 +77,7 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
 
         CheckClock(step, wish, state);
         CheckConsent(step, state);
+        CheckMetal(step, state);
         if (wish.Deviation == Deviation.Skipped)
         {
             return wish;
@@ -89,7 +90,7 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
             RunPart.Close => FastenerCount.Back(step, wish, state),
             _ when (wish.Fasteners ?? wish.Holes?.Count ?? wish.Groups?.Count) is not null =>
                 throw RefusedException.Invalid("no-fasteners-here", $"“{step.Title}” has no fasteners to count."),
-            RunPart.Measure => Measured(wish),
+            RunPart.Measure => Measured(wish, state),
             _ => wish,
         };
     }
@@ -182,14 +183,54 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
         }
     }
 
-    private StepConfirmation Measured(StepConfirmation wish) =>
-        wish.Seen is { } seen && Expected is { } expected && seen < expected && wish.Explanation is null
+    // A screw on a board that is powered is a short circuit.
+    private static void CheckMetal(RunStep step, RunState state)
+    {
+        if (step.Part is RunPart.Measure or RunPart.Start && state.Loose is { Count: > 0 } loose)
+        {
+            throw RefusedException.Rule(
+                "loose-metal",
+                $"{Phrases.Counted(loose.Sum(l => l.Count), "fastener", "fasteners")} did not go back, and may lie on "
+                    + "the board: no power before that. Record it as found (the lost fastener), or a lead says that "
+                    + "it is out of the machine."
+            );
+        }
+    }
+
+    // A start with the case open proves what it showed, or nothing.
+    private StepConfirmation Measured(StepConfirmation wish, RunState state)
+    {
+        var told = wish with { Seen = wish.Seen ?? state.SeenOpen };
+        if (told.Seen is not { } seen)
+        {
+            throw RefusedException.Rule(
+                "figure-missing",
+                "Say how much it showed, or take the reading with the case open; skip the step with a reason where "
+                    + "it was not started."
+            );
+        }
+
+        if (wish.Explanation is not null)
+        {
+            return told;
+        }
+
+        if (state.SeenOpen is { } read && read != seen)
+        {
+            throw RefusedException.Rule(
+                "open-contradicts",
+                $"{seen} said, {read} read with the case open. Look again, or confirm with an explanation."
+            );
+        }
+
+        return Expected is { } expected && seen < expected
             ? throw RefusedException.Rule(
                 "open-short",
                 $"{seen} seen, {expected} expected. Isolate, reseat what is missing now that it lies open, and start "
                     + "again; or confirm with an explanation."
             )
-            : wish;
+            : told;
+    }
 
     // Every drive that leaves is written down, and comes back into the bay that it left.
     private void CheckOccupants(RunStep step, StepConfirmation wish, RunState state)

@@ -14,10 +14,11 @@ public static class RunSheetBuilder
     /// <param name="expected">What the firmware should show afterwards, if known.</param>
     public static RunSheet ForPlan(Guide guide, Plan plan, MemorySize? expected = null)
     {
+        var lifted = Lifted(guide, plan, plan.Touched);
         var work = new Work(
-            plan.Touched,
-            [.. plan.Slots.Where(s => s.Pulls).Select(s => s.Slot)],
-            [.. plan.Slots.Where(s => s.Fits)],
+            [.. plan.Touched, .. lifted.Select(l => l.Slot)],
+            [.. plan.Slots.Where(s => s.Pulls).Select(s => s.Slot), .. lifted.Select(l => l.Slot)],
+            [.. plan.Slots.Where(s => s.Fits), .. lifted],
             [.. plan.Bays.Where(b => b.Pulls || b.Fits)],
             [
                 .. plan.Slots.Where(s => s.Use == SlotUse.Inspect).Select(s => s.Slot),
@@ -34,16 +35,43 @@ public static class RunSheetBuilder
         var seated = plan
             .Slots.Where(s => slots.Contains(s.Slot))
             .Select(s => s with { Use = SlotUse.Reseat })
+            .Concat(Lifted(guide, plan, slots))
             .ToArray();
         var drives = slots
             .Where(s => guide.Bay(s) is not null)
             .Select(bay => new PlannedBay(bay, BayUse.Reseat))
             .ToArray();
         return new RunSheet(
-            Build(guide, new Work(slots, [.. seated.Select(s => s.Slot)], seated, drives, [], plan), expected),
+            Build(
+                guide,
+                new Work(
+                    [.. slots, .. seated.Select(s => s.Slot).Except(slots)],
+                    [.. seated.Select(s => s.Slot)],
+                    seated,
+                    drives,
+                    [],
+                    plan
+                ),
+                expected
+            ),
             expected
         );
     }
+
+    // A module that stays and lies over one that is worked at comes out first, and goes back over it.
+    private static PlannedSlot[] Lifted(Guide guide, Plan plan, IReadOnlyList<string> touched) =>
+        [
+            .. touched
+                .Select(guide.Slot)
+                .OfType<MemorySlot>()
+                .Where(s => plan.Slots.First(p => p.Slot == s.Id).Use != SlotUse.Inspect)
+                .SelectMany(s => Layers.Over(guide, s))
+                .Distinct()
+                .Where(id => !touched.Contains(id))
+                .Select(id => plan.Slots.First(p => p.Slot == id))
+                .Where(p => p.Before.Module is not null || !p.Before.Known)
+                .Select(p => p with { Use = SlotUse.Reseat }),
+        ];
 
     private sealed record Work(
         IReadOnlyList<string> Touched,
@@ -101,9 +129,10 @@ public static class RunSheetBuilder
             ]),
             .. MeasureOpen(guide, work, expected),
             .. Chain([
+                .. Returns(guide, Isolation.LiftConnector, RunPart.Close),
                 .. reach.Reverse().Select(r => RemovalSteps.Close(r, [.. r.TakesOut.Where(b => !changed.Contains(b))])),
             ]),
-            Start(guide),
+            .. Chain([.. Returns(guide, "remove-battery-pack", RunPart.Start), Start(guide)]),
             .. Chain([.. work.Drives.SelectMany(DriveSteps.SetUp)]),
         ];
         return
@@ -149,17 +178,34 @@ public static class RunSheetBuilder
         };
     }
 
-    // The machine cools while hands do the rest; only opening waits for it.
+    private static IReadOnlyList<IsolationStep> Isolating(Guide guide) =>
+        guide.Isolate.Count > 0 ? guide.Isolate : Isolation.Usual(guide.Model.Kind);
+
+    // The machine cools while hands do the rest; only opening waits for it, and the strap that goes on last.
     private static IEnumerable<RunStep> Isolate(Guide guide)
     {
-        var hands = Chain([.. guide.Isolate.Where(i => i.Kind != Isolation.CoolDown).Select(Step)]).ToArray();
+        var steps = Isolating(guide);
+        var hands = Chain([.. steps.Where(i => i.Kind is not (Isolation.CoolDown or Isolation.Ground)).Select(Step)])
+            .ToArray();
         var from = hands.FirstOrDefault()?.Id ?? StepId.PrepareBench;
+        RunStep[] cools =
+        [
+            .. steps
+                .Where(i => i.Kind == Isolation.CoolDown)
+                .Select(i => Step(i) with { TimedFrom = from, WaitsFor = hands.Length > 0 ? [from] : [] }),
+        ];
         return
         [
             .. hands,
-            .. guide
-                .Isolate.Where(i => i.Kind == Isolation.CoolDown)
-                .Select(i => Step(i) with { TimedFrom = from, WaitsFor = hands.Length > 0 ? [from] : [] }),
+            .. cools,
+            .. steps
+                .Where(i => i.Kind == Isolation.Ground)
+                .Select(i =>
+                    Step(i) with
+                    {
+                        WaitsFor = [.. hands.TakeLast(1).Select(h => h.Id), .. cools.Select(c => c.Id)],
+                    }
+                ),
         ];
 
         static RunStep Step(IsolationStep i) =>
@@ -263,6 +309,11 @@ public static class RunSheetBuilder
             ],
             Minutes = 3,
         };
+
+    private static IEnumerable<RunStep> Returns(Guide guide, string kind, RunPart part) =>
+        guide.Isolate.Any(i => i.Kind == kind)
+            ? [RunStep.Of(StepId.Return(kind), part, Isolation.Return(kind).Do)]
+            : [];
 
     // Upper layers come out first; the guide's order breaks ties.
     private static IReadOnlyList<MemorySlot> UpperFirst(Guide guide, IReadOnlyList<string> ids) =>

@@ -1,4 +1,5 @@
 using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 
 namespace Revtal.Core.Bench;
 
@@ -13,6 +14,9 @@ public enum Gate
 
     /// <summary>Fasteners do not add up.</summary>
     TallyOpen,
+
+    /// <summary>A fastener may lie inside; only a lead says that it is out of the machine.</summary>
+    LooseMetal,
 
     /// <summary>A drive does not come back into its own bay.</summary>
     WrongBay,
@@ -35,6 +39,9 @@ public enum FindKind
 
     /// <summary>Missing already on arrival.</summary>
     MissingFastener,
+
+    /// <summary>One that was lost is found again, and out of the machine.</summary>
+    LostFastener,
     BrokenClip,
     Dust,
 
@@ -73,15 +80,22 @@ public sealed record CopyWord(bool IsWaived, bool IsTold, IReadOnlyDictionary<st
 /// <summary>All that the gates look at.</summary>
 /// <param name="SealMayBreak">The customer allows a broken warranty seal.</param>
 /// <param name="Copies">What is known of the copies that the plan promised.</param>
+/// <param name="Earlier">The runs before this one, oldest first.</param>
+/// <param name="SeenOpen">What was read with the case open since hands were in last; null where nothing was.</param>
 public sealed record RunState(
     IReadOnlyList<StepConfirmation> Done,
     IReadOnlyList<GateWaiver> Waivers,
     IReadOnlyList<BenchFind> Found,
     IReadOnlyList<StepBlocked> Blocked,
     bool SealMayBreak,
-    CopyWord Copies
+    CopyWord Copies,
+    IReadOnlyList<RunState>? Earlier = null,
+    MemorySize? SeenOpen = null
 )
 {
+    /// <summary>Fasteners that may lie in the machine, lost in this run or before it.</summary>
+    public IReadOnlyList<LooseMetal> Loose => LooseMetal.Of([.. Earlier ?? [], this]);
+
     /// <summary>A run in which nothing but these confirmations was said.</summary>
     public static RunState Of(IReadOnlyList<StepConfirmation> done) => new(done, [], [], [], false, CopyWord.None);
 
@@ -112,6 +126,7 @@ public static class BenchWords
         {
             FindKind.HiddenFastener => "a hidden fastener",
             FindKind.MissingFastener => "a fastener missing",
+            FindKind.LostFastener => "the lost fastener, out of the machine",
             FindKind.BrokenClip => "a broken clip",
             FindKind.Dust => "dust",
             FindKind.SwollenBattery => "a swollen battery",

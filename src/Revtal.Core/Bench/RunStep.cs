@@ -78,7 +78,7 @@ public sealed record RunStep(
     /// <summary>Whether it only writes down what sits where.</summary>
     public bool IsRecord => Id.Verb == StepVerb.Record;
 
-    internal bool IsSealed => Part == RunPart.Open && Fasteners.Any(f => f.Seal);
+    internal bool IsSealed { get; init; }
 
     internal IEnumerable<FastenerGroup> Loose => Fasteners.Where(f => !f.Captive);
 

@@ -10,8 +10,19 @@ internal static class ArrayFindings
 
     public static IEnumerable<Finding> Of(CheckFacts f) =>
         [
-            .. f.After.Arrays.Select(array => State(f, array)).OfType<Finding>(),
-            .. f.Before.Arrays.Where(was => f.After.Arrays.All(a => a.Name != was.Name)).Select(was => Gone(f, was)),
+            .. from array in f.After.Arrays
+            let state = State(f, array)
+            where state is not null
+            select state with
+            {
+                About = array.Name,
+            },
+            .. from was in f.Before.Arrays
+            where f.After.Arrays.All(a => a.Name != was.Name)
+            select Gone(f, was) with
+            {
+                About = was.Name,
+            },
         ];
 
     private static Finding? State(CheckFacts f, ArrayReading array) =>
@@ -121,8 +132,8 @@ internal static class ArrayFindings
         f.Finding(
             "array-resync",
             Severity.Remark,
-            $"Array {array.Name}: {array.Doing} at {array.Percent} "
-                + $"%{Phrases.When(Left(f, array), l => $", done in about {Say(l)}")}.",
+            $"Array {array.Name}: {array.Doing} at {array.Percent} % when it was read"
+                + $"{Phrases.When(Left(f, array), l => $", about {Say(l)} left then")}.",
             $"{array.Present} of {array.Wanted} drives, {array.Doing} {array.Percent} %",
             "all in step",
             ["A drive was changed or was out for a while."],
@@ -133,7 +144,10 @@ internal static class ArrayFindings
                     : "Leave it on; pull no tray. Take the reading again when it is done.",
                 []
             )
-        );
+        ) with
+        {
+            Until = f.History.Readings is [.., var last] ? last.At + Left(f, array) : null,
+        };
 
     // From how far it came between two readings; its own estimate only where there is no earlier one.
     private static TimeSpan? Left(CheckFacts f, ArrayReading array)

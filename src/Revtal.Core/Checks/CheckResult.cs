@@ -111,6 +111,13 @@ public sealed record Finding(
     /// <summary>What it makes of the verdict.</summary>
     [JsonIgnore]
     public FindingEffect Effect { get; init; }
+
+    /// <summary>What it is about, where that is no slot or bay: an array's name.</summary>
+    [JsonIgnore]
+    public string? About { get; init; }
+
+    /// <summary>When time alone will have ended it, as far as the readings tell.</summary>
+    public DateTimeOffset? Until { get; init; }
 }
 
 /// <summary>How row two and row three of a position agree.</summary>
@@ -170,11 +177,15 @@ public sealed record TimedReading(int Sequence, Phase Phase, DateTimeOffset At, 
 /// <param name="Readings">All that were taken, oldest first.</param>
 /// <param name="Reseated">Positions that were seated anew already.</param>
 /// <param name="Placed">Serials of drives by the bay into which the run put them back.</param>
+/// <param name="Loose">How many fasteners may lie in the machine, by the removal that they held.</param>
+/// <param name="CameBack">What was seen when the fault came back, where nothing was found of it since.</param>
 public sealed record CheckHistory(
     DateTimeOffset? ChangedAt,
     IReadOnlyList<TimedReading> Readings,
     IReadOnlyList<string> Reseated,
-    IReadOnlyDictionary<string, string>? Placed = null
+    IReadOnlyDictionary<string, string>? Placed = null,
+    IReadOnlyDictionary<string, int>? Loose = null,
+    string? CameBack = null
 )
 {
     /// <summary>A machine and a bench without a past.</summary>

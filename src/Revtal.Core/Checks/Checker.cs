@@ -80,6 +80,7 @@ public static class Checker
                 .Concat(DriveFindings.Of(facts))
                 .Concat(ArrayFindings.Of(facts))
                 .Concat(ReadingFindings.Of(facts))
+                .Concat(OrderFindings.Of(facts))
         )
         {
             yield return finding;

@@ -219,6 +219,11 @@ public sealed record Removal(
     /// <summary>The shape of each of its groups of fasteners.</summary>
     public IReadOnlyList<FastenerShape> Shapes => FastenerShapes.Of(Fasteners.Count);
 
+    /// <summary>Whether it cannot come off with the warranty seal whole: one of its fasteners lies under it.</summary>
+    public bool IsSealed =>
+        Fasteners.Any(f => f.Seal)
+        || (Fasteners.Any(f => f.Hidden is not null) && Precautions.Any(p => p is { Kind: "seal", AtOpening: true }));
+
     /// <summary>A removal of which only the name, the needs and the minutes are known.</summary>
     public static Removal Named(string id, IReadOnlyList<string> needs, int minutes = 1) =>
         new(id, id, needs, false, [], null, [], [], [], [], null, [], null, null, null, null, Pictures.None, minutes);

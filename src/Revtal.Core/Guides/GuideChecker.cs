@@ -7,8 +7,20 @@ public static class GuideChecker
     public static IEnumerable<GuideProblem> Check(Guide guide, GuideLines? lines = null)
     {
         lines ??= new GuideLines();
-        return [.. Memory(guide, lines), .. Removals(guide, lines), .. Traps(guide, lines)];
+        return [.. Isolating(guide, lines), .. Memory(guide, lines), .. Removals(guide, lines), .. Traps(guide, lines)];
     }
+
+    // Nothing is opened before power is off, and no guide may be silent on how.
+    private static IEnumerable<GuideProblem> Isolating(Guide guide, GuideLines lines) =>
+        guide.Isolate.Count > 0
+            ? []
+            :
+            [
+                new(
+                    lines.Of(guide.Model),
+                    "isolate names no step; say how its power is taken off, at least shut-down-not-sleep and unplug"
+                ),
+            ];
 
     private static IEnumerable<GuideProblem> Memory(Guide guide, GuideLines lines)
     {

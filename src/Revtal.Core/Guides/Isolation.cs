@@ -14,7 +14,7 @@ public static class Isolation
         ["shut-down-not-sleep"] = ("Shut the machine down: off, not asleep", "Shut the machine down"),
         ["unplug"] = ("Unplug mains, displays and everything else", "Unplugged mains, displays and everything else"),
         ["remove-battery-pack"] = ("Take the battery pack out", "Took the battery pack out"),
-        ["lift-battery-connector"] = (
+        [LiftConnector] = (
             "Lift the battery connector off the board, straight up by its edges",
             "Lifted the battery connector off the board"
         ),
@@ -22,11 +22,51 @@ public static class Isolation
         [CoolDown] = ("Let it cool", "Let it cool"),
         ["lay-face-down"] = ("Lay it face down on the padded mat", "Laid it face down on the padded mat"),
         ["keep-upright"] = ("Keep it upright: do not lay it down", "Kept it upright"),
-        ["ground-yourself"] = ("Put the wrist strap on and touch bare metal", "Put the wrist strap on"),
+        [Ground] = ("Put the wrist strap on and touch bare metal", "Put the wrist strap on"),
         ["clear-mat"] = ("Clear the mat: no plastic, no foam, no paper", "Cleared the mat"),
         ["bare-sleeves"] = ("Roll the sleeves up: no wool, no fleece", "Rolled the sleeves up"),
         ["check-humidity"] = ("Look at the humidity: 40 % or more", "Looked at the humidity"),
     };
+
+    // What a way of isolating took out or off goes back before power comes on, and how that is said.
+    private static readonly Dictionary<string, (string Do, string Done)> Returns = new()
+    {
+        ["remove-battery-pack"] = ("Put the battery pack back: both locks must click", "Put the battery pack back"),
+        [LiftConnector] = (
+            "Press the battery connector onto the board, straight down by its edges",
+            "Pressed the battery connector onto the board"
+        ),
+    };
+
+    /// <summary>The battery's connector, under the covers: it goes back before they do.</summary>
+    public const string LiftConnector = "lift-battery-connector";
+
+    /// <summary>The strap is put on when hands are about to go in, not while the machine cools.</summary>
+    public const string Ground = "ground-yourself";
+
+    /// <summary>Whether something was taken out or off that goes back.</summary>
+    public static bool GoesBack(string kind) => Returns.ContainsKey(kind);
+
+    /// <summary>“Put the battery pack back: both locks must click”, and the same once it was done.</summary>
+    /// <param name="kind">One that <see cref="GoesBack"/>.</param>
+    public static (string Do, string Done) Return(string kind) => Returns.GetValueOrDefault(kind, (kind, kind));
+
+    /// <summary>
+    /// What a machine of this kind is worked by where its guide says nothing: power is never taken to be off because
+    /// nobody wrote it down.
+    /// </summary>
+    /// <param name="kind">The guide's, as the trade says: <c>laptop</c>.</param>
+    public static IReadOnlyList<IsolationStep> Usual(string kind) =>
+        [
+            new("shut-down-not-sleep", null, null),
+            new(
+                "unplug",
+                null,
+                kind == "laptop" ? "a battery pack that comes out by hand comes out too" : "every cord"
+            ),
+            new("hold-power", TimeSpan.FromSeconds(10), null),
+            new(Ground, null, null),
+        ];
 
     /// <summary>Kinds that a guide may name.</summary>
     public static IReadOnlyCollection<string> Kinds => Sentences.Keys;

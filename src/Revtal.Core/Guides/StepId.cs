@@ -20,6 +20,9 @@ public enum StepVerb
     Close,
     Start,
     SetUp,
+
+    /// <summary>What isolation took out goes back.</summary>
+    Return,
 }
 
 /// <summary>
@@ -50,6 +53,9 @@ public readonly record struct StepId(StepVerb Verb, string Subject, string? Work
 
     /// <summary>One way of making it safe to open; one of <see cref="Isolation.Kinds"/>.</summary>
     public static StepId Isolate(string kind) => new(StepVerb.Isolate, kind);
+
+    /// <summary>What this way of isolating took out goes back; one that <see cref="Isolation.GoesBack"/>.</summary>
+    public static StepId Return(string kind) => new(StepVerb.Return, kind);
 
     /// <summary>This removal comes off.</summary>
     public static StepId Open(string removal) => new(StepVerb.Open, removal);

@@ -28,6 +28,7 @@ public static class StepWords
                 isolation?.Sentence ?? Isolation.Sentence(id.Subject),
                 isolation?.DoneSentence ?? Isolation.DoneSentence(id.Subject)
             ),
+            StepVerb.Return => Isolation.Return(id.Subject),
             StepVerb.Open when Removal(id, guide) is { Isolates: true } => (
                 $"Lift the {part}: power leaves the board",
                 $"Lifted the {part}: power left the board"
@@ -58,6 +59,7 @@ public static class StepWords
         {
             "initialise" => ("Initialise", "Initialised"),
             "format" => ("Put a file system on", "Put a file system on"),
+            "rename" => ("Rename the file system on", "Renamed the file system on"),
             "mount" => ("Mount", "Mounted"),
             "grow" => ("Grow the file system on", "Grew the file system on"),
             "array" => ("Begin the rebuild with", "Began the rebuild with"),

@@ -17,6 +17,9 @@ public enum NextKind
     Reseat,
     SwapTest,
     Watch,
+
+    /// <summary>Something is held that no reading ends.</summary>
+    EndHold,
     MarkReady,
     HandBack,
     Resume,
@@ -33,6 +36,7 @@ public sealed record Assessment(
     Tally? Tally,
     RunStep? NextStep,
     CheckResult? Check,
+    IReadOnlyList<Hold> Holds,
     NextThing Next
 )
 {
@@ -45,18 +49,26 @@ public sealed record Assessment(
         var state = order.RunState;
         var next = sheet?.Next(state);
         var check = order.Check(guide);
+        var holds = Orders.Holds.Of(order, guide, check);
         return new Assessment(
             expectation,
-            plan is null ? [] : FitRules.Of(guide, order.Before!.Value, plan.Value),
+            plan is null
+                ? []
+                :
+                [
+                    .. PlanRules.Sealed(order, guide, plan.Value) is { } seal ? [seal] : Array.Empty<FitNote>(),
+                    .. FitRules.Of(guide, order.Before!.Value, plan.Value),
+                ],
             sheet,
             sheet is null ? null : Tally.Of(sheet, state),
             next,
             check,
-            NextOf(order, next, check)
+            holds,
+            NextOf(order, next, check, [.. holds.Where(h => h is { IsOpen: true, StopsReady: true })])
         );
     }
 
-    private static NextThing NextOf(Order order, RunStep? step, CheckResult? check) =>
+    private static NextThing NextOf(Order order, RunStep? step, CheckResult? check, IReadOnlyList<Hold> open) =>
         order.Stage switch
         {
             Stage.TakenIn => new(NextKind.TakeBefore, "Take the before reading"),
@@ -93,10 +105,8 @@ public sealed record Assessment(
                     $"Ask whether it came back, on {order.Watch!.DueOn:yyyy-MM-dd}"
                 )
             ),
-            Stage.Checking when check is { Verdict: Verdict.AsPlanned or Verdict.WithRemarks } => new(
-                NextKind.MarkReady,
-                "Mark it ready"
-            ),
+            Stage.Checking when open.Count == 0 => new(NextKind.MarkReady, "Mark it ready"),
+            Stage.Checking when check is { Verdict: Verdict.AsPlanned or Verdict.WithRemarks } => Ending(open[0]),
             Stage.Checking => check?.Findings.FirstOrDefault(f => f.Severity == Severity.Short)?.Action switch
             {
                 { Kind: ActionKind.Reseat } reseat => new(NextKind.Reseat, reseat.Text),
@@ -104,18 +114,37 @@ public sealed record Assessment(
                 { } other => new(NextKind.TakeAfter, other.Text),
                 null => new(NextKind.TakeAfter, "Take the after reading again"),
             },
+            Stage.Ready when open.Count > 0 => Ending(open[0]),
             Stage.Ready => new(NextKind.HandBack, "Hand it back"),
             Stage.Parked => new(NextKind.Resume, "Resume it"),
             _ => new(NextKind.None, ""),
         };
+
+    private static NextThing Ending(Hold hold) =>
+        new(
+            hold.Kind switch
+            {
+                HoldKind.CameBack => NextKind.SwapTest,
+                HoldKind.CopyOwed or HoldKind.LooseMetal => NextKind.EndHold,
+                _ => NextKind.TakeAfter,
+            },
+            hold.Ends
+        );
 }
 
 /// <summary>One slot of a board card, in bytes; null where nothing is known yet, 0 when empty.</summary>
 public sealed record CardSlot(string Slot, long? Before, long? Planned, long? After);
 
+/// <summary>A hold as a card tells it.</summary>
+/// <param name="Word">“copy owed”.</param>
+/// <param name="Until">When time alone will have ended it.</param>
+public sealed record CardHold(HoldKind Kind, string Word, DateTimeOffset? Until);
+
 /// <summary>What the board shows of an order.</summary>
 /// <param name="WaitsFor">The next thing, or the reason of parking.</param>
 /// <param name="CoolsUntil">When the machine has cooled down, if it is cooling.</param>
+/// <param name="Holds">What still stands between it and its hand-back, heaviest first.</param>
+/// <param name="ParkedUntil">When a parked one is to be taken up again.</param>
 /// <param name="DueOn">The day on which somebody is to be asked, of a machine that is watched.</param>
 public sealed record OrderCard(
     int Number,
@@ -130,7 +159,9 @@ public sealed record OrderCard(
     IReadOnlyList<CardSlot> Slots,
     string ChangedBy,
     DateTimeOffset ChangedAt,
-    DateOnly? DueOn = null
+    DateOnly? DueOn = null,
+    IReadOnlyList<CardHold>? Holds = null,
+    DateTimeOffset? ParkedUntil = null
 )
 {
     /// <summary>The order's card on the board.</summary>
@@ -158,7 +189,9 @@ public sealed record OrderCard(
             ],
             order.ChangedBy,
             order.ChangedAt,
-            order.Stage == Stage.Watching ? order.Watch!.DueOn : null
+            order.Stage == Stage.Watching ? order.Watch!.DueOn : null,
+            [.. a.Holds.Where(h => h.IsOpen).Select(h => new CardHold(h.Kind, h.Word, h.Until)).Distinct()],
+            order.ParkedUntil
         );
     }
 

@@ -3,6 +3,7 @@ using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
 
 namespace Revtal.Core.Orders;
@@ -85,6 +86,9 @@ public sealed record Order
     /// <summary>Why it is parked or cancelled.</summary>
     public string? Reason { get; init; }
 
+    /// <summary>When a parked order is to be taken up again; null where nobody said.</summary>
+    public DateTimeOffset? ParkedUntil { get; init; }
+
     /// <summary>All readings, oldest first.</summary>
     public ImmutableList<TimedReading> Readings { get; init; } = [];
 
@@ -102,6 +106,15 @@ public sealed record Order
 
     /// <summary>The last watch; null where there was none.</summary>
     public Watch? Watch { get; init; }
+
+    /// <summary>Holds that a lead released, oldest first.</summary>
+    public ImmutableList<ReleasedHold> Released { get; init; } = [];
+
+    /// <summary>The check as it was accepted; null before that, and once it is measured anew.</summary>
+    public AcceptedCheck? Accepted { get; init; }
+
+    /// <summary>Whether a watch runs.</summary>
+    public bool Watches => Watch is { Outcome: null };
 
     /// <summary>Who agreed to the plan on the customer's side; null while nobody did.</summary>
     public string? AgreedBy => Agreed?.Customer;
@@ -125,13 +138,26 @@ public sealed record Order
                 .Select(g => g.Last()),
         ];
 
-    /// <summary>Bays whose drive comes out for good and of which nobody said yet what becomes of it.</summary>
-    public IReadOnlyList<string> DrivesUnsettled =>
+    /// <summary>What left the machine for good so far, by what was confirmed.</summary>
+    public IReadOnlyList<LeavingPart> CameOut(Guide guide)
+    {
+        var done = Runs.SelectMany(r => r.Done)
+            .Where(d => d.Deviation != Deviation.Skipped)
+            .Select(d => d.Step)
+            .ToHashSet();
+        return
         [
-            .. (Plan?.Value.ComesOut ?? [])
-                .Where(o => o.IsDrive && Settled.All(s => s.Position != o.Position))
-                .Select(o => o.Position),
+            .. (Plan?.Value.ComesOut ?? []).Where(o =>
+                done.Contains(StepId.Pull(o.Position))
+                || done.Contains(StepId.Fit(o.Position))
+                || guide.Removals.Any(r => r.TakesOut.Contains(o.Position) && done.Contains(StepId.Open(r.Id)))
+            ),
         ];
+    }
+
+    /// <summary>What came out and of which nobody said yet what becomes of it.</summary>
+    public IReadOnlyList<LeavingPart> FatesOpen(Guide guide) =>
+        [.. CameOut(guide).Where(o => Settled.All(s => s.Position != o.Position))];
 
     /// <summary>The parts that its plan takes from the catalogue and that may still have to come.</summary>
     public IReadOnlyList<PartWish> PartsWanted =>
@@ -176,11 +202,24 @@ public sealed record Order
     }
 
     /// <summary>
-    /// How many steps of the run are not settled, and the title of the next; null before there is a plan.
+    /// What the after reading waits for: how many steps at the machine are not settled, and the title of the next; null
+    /// before there is a plan. What sets a drive up may come after it: a drive that is listed but raw is then seen.
     /// </summary>
     /// <param name="guide">The facts of this build.</param>
     public (int Left, string? Next)? StepsLeft(Guide guide) =>
-        Sheet(guide) is { } sheet ? (sheet.Left(RunState), sheet.Next(RunState)?.Title) : null;
+        Sheet(guide) is { } sheet
+            ? (
+                sheet.Steps.Count(s => s.Part != RunPart.SetUp && !sheet.IsSettled(s, RunState)),
+                sheet.Next(RunState)?.Title
+            )
+            : null;
+
+    /// <summary>What was promised of a drive's set-up and is not confirmed.</summary>
+    /// <param name="guide">The facts of this build.</param>
+    public IReadOnlyList<RunStep> SetUpLeft(Guide guide) =>
+        Sheet(guide) is { } sheet
+            ? [.. sheet.Steps.Where(s => s.Part == RunPart.SetUp && !sheet.IsSettled(s, RunState))]
+            : [];
 
     /// <summary>What comes off for the plan, by id, as past runs are compared by.</summary>
     public string WayIn(Guide guide) =>
@@ -188,13 +227,27 @@ public sealed record Order
 
     /// <summary>All that the run's gates look at.</summary>
     public RunState RunState =>
+        StateOf(Run, [.. Runs.Take(Runs.Count - 1).Select(r => StateOf(r, null))]) with
+        {
+            SeenOpen = SeenOpen,
+        };
+
+    private MemorySize? SeenOpen =>
+        Run?.Done.Where(d => d.Step.MovesParts).Max(d => (DateTimeOffset?)d.At) is { } moved
+        && Readings.LastOrDefault(r => r.Phase == Phase.During && r.At >= moved)
+            is { Reading.Memory.InstalledBytes: >= 0 and { } bytes }
+            ? new MemorySize(bytes)
+            : null;
+
+    private RunState StateOf(Run? run, IReadOnlyList<RunState>? earlier) =>
         new(
-            Run?.Done ?? [],
-            Run?.Waivers ?? [],
-            Run?.Found ?? [],
-            Run?.Blocked ?? [],
+            run?.Done ?? [],
+            run?.Waivers ?? [],
+            run?.Found ?? [],
+            run?.Blocked ?? [],
             Intake.SealConsent == SealConsent.Given,
-            CopyWord
+            CopyWord,
+            earlier
         );
 
     // What the intake says of a backup promises nothing: the plan does.
@@ -214,8 +267,17 @@ public sealed record Order
             Runs.SelectMany(r => r.Done).Where(d => d.Step.MovesParts).Select(d => (DateTimeOffset?)d.At).Max(),
             Readings,
             [.. Runs.SelectMany(r => r.Reseat).Distinct()],
-            Placed
+            Placed,
+            RunState.Loose.GroupBy(l => l.Removal).ToDictionary(g => g.Key, g => g.Sum(l => l.Count)),
+            CameBack is { } watch ? watch.Text ?? watch.For : null
         );
+
+    /// <summary>The watch in which the fault came back, where no search named a part since; else null.</summary>
+    public Watch? CameBack => Watch is { Outcome: WatchOutcome.CameBack } back && !WasSearchedSince(back) ? back : null;
+
+    // A search that named a part ends what a watch found; a new watch takes its place by itself.
+    private bool WasSearchedSince(Watch watch) =>
+        SwapResults is [.., { Conclusion: not null } last] && last.At > watch.EndedAt;
 
     // The last word counts: a drive may have gone back more than once.
     private Dictionary<string, string> Placed =>

@@ -44,6 +44,7 @@ public sealed record WatchNote(WatchSign Sign, DateOnly On, string? Text, string
 /// <summary>A machine that is watched for a fault.</summary>
 /// <param name="From">The stage to which the order goes back when it did not come back.</param>
 /// <param name="Outcome">Null while it goes on.</param>
+/// <param name="EndedAt">Null while it goes on.</param>
 public sealed record Watch(
     string For,
     DateTimeOffset BeganAt,
@@ -52,7 +53,8 @@ public sealed record Watch(
     ImmutableList<WatchNote> Notes,
     Stage From,
     WatchOutcome? Outcome,
-    string? Text
+    string? Text,
+    DateTimeOffset? EndedAt = null
 )
 {
     /// <summary>The day to ask again: so many days after the last note, and not after the watch's last day.</summary>

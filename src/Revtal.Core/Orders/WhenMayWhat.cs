@@ -1,6 +1,7 @@
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
+using Revtal.Core.Planning;
 
 namespace Revtal.Core.Orders;
 
@@ -37,6 +38,7 @@ public enum OrderAct
     NoteWatch,
     EndWatch,
     MarkReady,
+    ReleaseHold,
     HandBack,
     Park,
     Resume,
@@ -100,23 +102,24 @@ public static class WhenMayWhat
         [OrderAct.BeginCopy] =       ".        .        x       x      x     x        x    .     .     .    .      .",
         [OrderAct.AdvanceCopy] =     ".        .        x       x      x     x        x    x     x     .    x      .",
         [OrderAct.VerifyCopy] =      ".        .        x       x      x     x        x    x     x     .    x      .",
-        [OrderAct.ConfirmStep] =     ".        .        .       x      x     .        .    .     .     .    .      .",
+        [OrderAct.ConfirmStep] =     ".        .        .       x      x     x        .    .     .     .    .      .",
         [OrderAct.TakeStepBack] =    ".        .        .       .      x     .        .    .     .     .    .      .",
         [OrderAct.BlockStep] =       ".        .        .       x      x     .        .    .     .     .    .      .",
         [OrderAct.WaiveGate] =       ".        .        .       x      x     .        .    .     .     .    .      .",
         [OrderAct.AddFind] =         ".        .        .       x      x     x        x    .     .     .    .      .",
         [OrderAct.ReadOpen] =        ".        .        .       .      x     .        .    .     .     .    .      .",
-        [OrderAct.ReadAfter] =       ".        .        .       .      x     x        .    .     .     .    .      .",
-        [OrderAct.BeginReseat] =     ".        .        .       .      .     x        .    .     .     .    .      .",
-        [OrderAct.BeginSwapTest] =   ".        .        .       .      x     x        .    .     .     .    .      .",
+        [OrderAct.ReadAfter] =       ".        .        .       .      x     x        .    x     .     .    .      .",
+        [OrderAct.BeginReseat] =     ".        .        .       .      .     x        .    x     .     .    .      .",
+        [OrderAct.BeginSwapTest] =   ".        .        .       .      x     x        .    x     .     .    .      .",
         [OrderAct.TrySwap] =         ".        .        .       .      .     .        x    .     .     .    .      .",
         [OrderAct.EndSwapTest] =     ".        .        .       .      .     .        x    .     .     .    .      .",
-        [OrderAct.BeginWatch] =      ".        .        .       .      .     x        .    .     x     .    .      .",
-        [OrderAct.NoteWatch] =       ".        .        .       .      .     .        .    x     .     .    .      .",
-        [OrderAct.EndWatch] =        ".        .        .       .      .     .        .    x     .     .    .      .",
+        [OrderAct.BeginWatch] =      ".        x        .       .      .     x        .    .     x     .    .      .",
+        [OrderAct.NoteWatch] =       ".        .        .       .      x     x        .    x     .     .    .      .",
+        [OrderAct.EndWatch] =        ".        .        .       .      x     x        .    x     .     .    .      .",
         [OrderAct.MarkReady] =       ".        .        .       .      .     x        .    .     .     .    .      .",
+        [OrderAct.ReleaseHold] =     ".        .        .       x      x     x        x    x     x     .    x      .",
         [OrderAct.HandBack] =        ".        .        .       .      .     .        .    .     x     .    .      .",
-        [OrderAct.SettleOldPart] =   ".        .        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.SettleOldPart] =   ".        .        .       .      x     x        x    x     x     .    x      .",
         [OrderAct.TakeScores] =      "x        x        x       x      x     x        x    x     x     .    .      .",
         [OrderAct.TellVariant] =     "x        x        x       x      x     x        x    x     x     .    x      .",
         [OrderAct.TellSeal] =        "x        x        x       x      x     x        x    x     x     .    x      .",
@@ -190,6 +193,41 @@ public static class WhenMayWhat
         if (WhyNot(act, order, guide) is { } no)
         {
             throw no;
+        }
+    }
+
+    // The desk's hands stay off the machine, and off a plan that the customer agreed to.
+    private static readonly HashSet<OrderAct> Hands =
+    [
+        OrderAct.ConfirmStep,
+        OrderAct.TakeStepBack,
+        OrderAct.BlockStep,
+        OrderAct.AddFind,
+        OrderAct.ReadOpen,
+        OrderAct.ReadAfter,
+        OrderAct.BeginReseat,
+        OrderAct.BeginSwapTest,
+        OrderAct.TrySwap,
+        OrderAct.EndSwapTest,
+        OrderAct.BeginCopy,
+        OrderAct.AdvanceCopy,
+        OrderAct.VerifyCopy,
+        OrderAct.MarkReady,
+    ];
+
+    /// <summary>Proves that a person of this role may do it at all.</summary>
+    /// <exception cref="RefusedException">It is for somebody else; the message says for whom.</exception>
+    public static void NeedRole(OrderAct act, Order order, Role role)
+    {
+        if (role == Role.Desk && (Hands.Contains(act) || (act == OrderAct.SetPlan && order.WorkStage >= Stage.Agreed)))
+        {
+            throw new RefusedException(
+                RefusalKind.Role,
+                "technician-does",
+                act == OrderAct.SetPlan
+                    ? "An agreed plan is changed by a technician; the customer is asked again."
+                    : "That is a technician's: it is told by who has the machine in hand."
+            );
         }
     }
 
@@ -272,6 +310,14 @@ public static class WhenMayWhat
                     "Modules have been pulled or fitted by this plan already. End this run, then plan again on a new "
                         + "order."
                 ),
+            OrderAct.OfferQuote
+            or OrderAct.Agree
+                when PlanRules.Sealed(order, guide, order.Plan!.Value) is { Weight: FitWeight.Refusal } seal =>
+                seal.Refuse(),
+            OrderAct.ConfirmStep when order.Stage == Stage.Checking && order.SetUpLeft(guide).Count == 0 => Refuse(
+                order,
+                WorkDone
+            ),
             OrderAct.RevokeQuote when order.Offered is null => RefusedException.Rule(
                 "no-link",
                 "No link of a quote is open on this order."
@@ -288,9 +334,21 @@ public static class WhenMayWhat
                 "nothing-comes-out",
                 "By the plan nothing comes out for good."
             ),
+            OrderAct.SettleOldPart when order.CameOut(guide).Count == 0 => RefusedException.Rule(
+                "not-out-yet",
+                "Nothing came out yet: confirm the step that takes it out, then say what becomes of it."
+            ),
             OrderAct.TakeStepBack when order.Run is not { Done.IsEmpty: false } => RefusedException.Rule(
                 "nothing-to-take-back",
                 "Nothing is confirmed in this run yet."
+            ),
+            OrderAct.BeginWatch when order.Watches => RefusedException.Rule("watch-runs", "It is watched already."),
+            OrderAct.NoteWatch or OrderAct.EndWatch when !order.Watches => Refuse(order, "Begin a watch first."),
+            OrderAct.ReadAfter
+            or OrderAct.BeginReseat
+            or OrderAct.BeginSwapTest when order.Stage == Stage.Watching && order.Plan is null => RefusedException.Rule(
+                "no-plan",
+                "Nothing was planned on it: end the watch, then plan."
             ),
             OrderAct.BeginSwapTest when order.Stage == Stage.OnBench && !BenchRules.HandsWereIn(order, guide) => Refuse(
                 order,
@@ -300,9 +358,17 @@ public static class WhenMayWhat
                 "nothing-to-check",
                 "No reading was taken after the work. Take it first."
             ),
-            OrderAct.HandBack when order.DrivesUnsettled is { Count: > 0 } open => RefusedException.Rule(
+            OrderAct.HandBack
+                when order.FatesOpen(guide).Where(o => o.IsDrive).Select(o => o.Position).ToArray()
+                    is { Length: > 0 } open => RefusedException.Rule(
                 "old-drive-open",
                 $"Say first what becomes of the drive from {Phrases.Listed(open)}: {PartFates.Choices}."
+            ),
+            OrderAct.HandBack when Holds.Open(order, guide).Where(h => h.StopsReady).ToArray() is [var hold, ..] =>
+                RefusedException.Rule("held", $"{hold.Sentence} {hold.Ends} A lead may release it with a reason."),
+            OrderAct.ReleaseHold when Holds.Open(order, guide).Count == 0 => RefusedException.Rule(
+                "nothing-held",
+                "Nothing holds this order."
             ),
             OrderAct.Cancel when order.Sheet(guide) is { } sheet && Tally.Of(sheet, order.RunState).IsOpen =>
                 RefusedException.Rule(

@@ -25,6 +25,8 @@ internal sealed class LayoutSearch
     private readonly int[] keptOfKind;
     private readonly ulong orderMask;
     private readonly ulong occupied;
+    private readonly ulong[] over;
+    private readonly ulong overAny;
     private readonly long[] load;
     private readonly int[] used;
     private readonly int[] seatOf;
@@ -116,11 +118,22 @@ internal sealed class LayoutSearch
             platform.Guide.Memory.Populate.GetValueOrDefault(modules.Length + slots.Count(s => s.Soldered))
             ?? platform.Guide.Memory.Populate.GetValueOrDefault(modules.Length);
         orderMask = inOrder is null ? 0 : Mask(i => inOrder.Contains(slots[i].Id) && !slots[i].Soldered);
+        over =
+        [
+            .. slots.Select(s =>
+            {
+                var above = Layers.Over(platform.Guide, s).ToHashSet();
+                return Mask(i => above.Contains(slots[i].Id));
+            }),
+        ];
+        overAny = Mask(i => over[i] != 0);
         var classes = slots
             .Select(
                 (s, i) =>
                     (
                         s.Reach,
+                        over[i],
+                        Under: Mask(o => (over[o] >> i & 1) == 1),
                         occupantKind[i],
                         (occupied >> i) & 1,
                         (orderMask >> i) & 1,
@@ -372,13 +385,14 @@ internal sealed class LayoutSearch
 
     private void Weigh(ulong taken, int stays)
     {
-        var way = ReachOf(Touched(taken, modules.Length));
+        var touched = Touched(taken, modules.Length);
+        var way = ReachOf(touched);
         var worth = new LayoutWorth(
             orderMask == 0 || taken == orderMask,
             bound.Of(load, modules.Length),
             Speed(Fullest()),
             way.Minutes,
-            keptCount - stays
+            keptCount - stays + Lifted(touched)
         );
         if (worth.Beats(bestWorth))
         {
@@ -389,6 +403,18 @@ internal sealed class LayoutSearch
         {
             (RunnerUp, secondWorth) = (Settle(worth, way.Removals), worth);
         }
+    }
+
+    // Kept modules that only lie over one that is worked at: they come out and go back all the same.
+    private int Lifted(ulong touched)
+    {
+        var lifted = 0UL;
+        for (var rest = touched & overAny; rest != 0; rest &= rest - 1)
+        {
+            lifted |= over[BitOperations.TrailingZeroCount(rest)];
+        }
+
+        return BitOperations.PopCount(lifted & occupied & ~touched);
     }
 
     private Layout Settle(LayoutWorth worth, IReadOnlyList<string> removals) =>

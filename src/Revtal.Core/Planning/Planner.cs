@@ -219,6 +219,21 @@ public static class Planner
             );
         }
 
+        if (
+            wish is
+            {
+                Path: DataPath.CopyFirst,
+                Setup: { Initialise: true } or { Partition: not null } or { FileSystem: not null }
+            }
+        )
+        {
+            throw RefusedException.Invalid(
+                "copy-and-format",
+                $"The data is copied onto the drive for {bay.Id}: what formats or initialises it would take it away "
+                    + "again. Beside a copy there is its label, its mount, and grow."
+            );
+        }
+
         if (wish.Path == DataPath.LeftBehind && string.IsNullOrWhiteSpace(wish.Word))
         {
             throw RefusedException.Invalid(

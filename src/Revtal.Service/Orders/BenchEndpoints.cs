@@ -185,7 +185,7 @@ public static class BenchEndpoints
                         OrderAct.TellCopy,
                         request,
                         sender,
-                        (o, _) => DriveRules.TellCopy(request.Copy, request.Text),
+                        (o, _) => DriveRules.TellCopy(request.Copy, request.Text, request.Sampled),
                         cancel
                     )
             )

@@ -163,13 +163,27 @@ public static class MeasureEndpoints
         order
             .MapPost(
                 "/watch/end",
-                (int number, WatchEndRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                (
+                    int number,
+                    WatchEndRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    TimeProvider clock,
+                    CancellationToken cancel
+                ) =>
                     desk.RecordAsync(
                         number,
                         OrderAct.EndWatch,
                         request,
                         sender,
-                        (o, _) => WatchRules.EndWatch(o, request.Outcome, request.Text),
+                        (o, _) =>
+                            WatchRules.EndWatch(
+                                o,
+                                sender.Person.Role,
+                                request.Outcome,
+                                clock.GetUtcNow(),
+                                request.Text
+                            ),
                         cancel
                     )
             )

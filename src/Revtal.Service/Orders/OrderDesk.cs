@@ -113,6 +113,7 @@ public sealed class OrderDesk(
             {
                 var snapshot = kept ?? await shelf.LoadAsync(number, cancel);
                 NeedSeen(snapshot, sender);
+                WhenMayWhat.NeedRole(act, snapshot.Order, sender.Person.Role);
                 WhenMayWhat.Need(act, snapshot.Order, snapshot.Guide);
                 var body = decide(snapshot);
                 Debug.Assert(body.Act == act, "The rule records what was asked.");

@@ -69,7 +69,7 @@ public static class OrderEndpoints
                         OrderAct.HandBack,
                         request,
                         sender,
-                        (o, _) => CloseRules.HandBack(request.To, request.OldParts),
+                        (o, g) => CloseRules.HandBack(o, g, request.To, request.OldParts),
                         cancel
                     )
             )
@@ -78,18 +78,40 @@ public static class OrderEndpoints
         orders
             .MapPost(
                 "/{number:int}/park",
-                (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                (
+                    int number,
+                    ParkRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    TimeProvider clock,
+                    CancellationToken cancel
+                ) =>
                     desk.RecordAsync(
                         number,
                         OrderAct.Park,
                         request,
                         sender,
-                        (o, _) => CloseRules.Park(request.Reason),
+                        (o, _) => CloseRules.Park(request.Reason, clock.GetUtcNow(), request.Until),
                         cancel
                     )
             )
             .WithName("park")
-            .WithSummary("Park the order, with a reason");
+            .WithSummary("Park the order, with a reason, until a time if one is known");
+        orders
+            .MapPost(
+                "/{number:int}/release",
+                (int number, ReleaseRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        OrderAct.ReleaseHold,
+                        request,
+                        sender,
+                        (o, g) => CloseRules.Release(o, g, sender.Person.Role, request.Hold, request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("releaseHold")
+            .WithSummary("Let one hold be, with a reason (leads)");
         orders
             .MapPost(
                 "/{number:int}/resume",

@@ -56,10 +56,12 @@ internal static class OrderViews
             Copy = order.Copy,
             CopyBays = [.. (order.Plan?.Value.Bays ?? []).Where(b => b.CopiesFirst).Select(b => b.Bay)],
             Copies = [.. order.Copies.Select(CopyView.Of)],
-            ComesOut = Leaving(order),
+            ComesOut = Leaving(order, guide),
             Run = Run(snapshot, assessment),
             Photos = order.Photos,
             Check = assessment.Check,
+            Holds = assessment.Holds,
+            ParkedUntil = order.ParkedUntil,
             Swap = order.Swap is { } swap ? new SwapView(swap.Setup, swap.Trials, swap.State) : null,
             SwapResults = order.SwapResults,
             Watch = order.Watch,
@@ -98,20 +100,38 @@ internal static class OrderViews
         ];
     }
 
-    private static LeavingView[] Leaving(Order order) =>
+    private static LeavingView[] Leaving(Order order, Guide guide)
+    {
+        var isOut = order.CameOut(guide);
+        return
         [
             .. (order.Plan?.Value.ComesOut ?? []).Select(o =>
             {
                 var settled = order.Settled.FirstOrDefault(s => s.Position == o.Position);
-                return new LeavingView(o.Position, o.Name, o.IsDrive, settled, settled?.Words, Choices(o));
+                return new LeavingView(
+                    o.Position,
+                    o.Name,
+                    o.IsDrive,
+                    isOut.Contains(o),
+                    settled,
+                    settled?.Words,
+                    Choices(o)
+                );
             }),
         ];
+    }
 
     private static FateChoice[] Choices(LeavingPart part) =>
         [
             .. Enum.GetValues<PartFate>()
                 .Where(f => part.IsDrive || f != PartFate.Wiped)
-                .Select(f => new FateChoice(f, f.Spoken(), part.IsDrive && f.WantsWipe())),
+                .Select(f => new FateChoice(
+                    f,
+                    f.Spoken(),
+                    part.IsDrive && f.WantsWipe(),
+                    f.WantsClaim(),
+                    f.WantsOrder()
+                )),
         ];
 
     private static RunView? Run(OrderSnapshot snapshot, Assessment assessment)

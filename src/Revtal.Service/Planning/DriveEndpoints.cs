@@ -103,22 +103,27 @@ public static class DriveEndpoints
                         OrderAct.SettleOldPart,
                         new { position, request },
                         sender,
-                        (o, _) =>
+                        (o, g) =>
                             DriveRules.Settle(
                                 o,
+                                g,
                                 position,
                                 request.Fate,
                                 request.Wipe,
                                 request.Note,
                                 request.Grade,
                                 request.Tested,
-                                request.Price
+                                request.Price,
+                                request.Claim,
+                                request.UsedIn
                             ),
                         cancel
                     )
             )
             .WithName("settleOldPart")
-            .WithSummary("What becomes of what came out: kept, returned, wiped, recycled or bought in");
+            .WithSummary(
+                "What becomes of what came out: to its owner, kept, used, sold, returned, bought in or recycled"
+            );
     }
 
     private static (int Sampled, int Matched) Compared(CopyVerifyRequest request)

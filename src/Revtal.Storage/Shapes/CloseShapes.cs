@@ -2,11 +2,18 @@ using Revtal.Core.Orders;
 
 namespace Revtal.Storage.Shapes;
 
-internal sealed record StoredMarkedReady(string Verdict, string? Reason, long? Proves = null);
+internal sealed record StoredMarkedReady(
+    string Verdict,
+    string? Reason,
+    long? Proves = null,
+    IReadOnlyList<string>? Holds = null
+);
 
 internal sealed record StoredHandedBack(string To, string? OldParts);
 
-internal sealed record StoredParked(string Reason);
+internal sealed record StoredParked(string Reason, DateTimeOffset? Until = null);
+
+internal sealed record StoredHoldReleased(string Key, string Sentence, string Reason);
 
 internal sealed record StoredResumed();
 
@@ -26,6 +33,10 @@ internal static partial class StoredMapper
 
     public static partial Parked ToHeart(StoredParked body);
 
+    public static partial StoredHoldReleased ToStored(HoldReleased body);
+
+    public static partial HoldReleased ToHeart(StoredHoldReleased body);
+
     public static partial StoredCancelled ToStored(Cancelled body);
 
     public static partial Cancelled ToHeart(StoredCancelled body);
@@ -36,6 +47,7 @@ internal static class CloseShapes
     public static readonly EntryKind[] Kinds =
     [
         EntryKind.Of<MarkedReady, StoredMarkedReady>("marked-ready/1", StoredMapper.ToStored, StoredMapper.ToHeart),
+        EntryKind.Of<HoldReleased, StoredHoldReleased>("hold-released/1", StoredMapper.ToStored, StoredMapper.ToHeart),
         EntryKind.Of<HandedBack, StoredHandedBack>("handed-back/1", StoredMapper.ToStored, StoredMapper.ToHeart),
         EntryKind.Of<Parked, StoredParked>("parked/1", StoredMapper.ToStored, StoredMapper.ToHeart),
         EntryKind.Of<Resumed, StoredResumed>("resumed/1", _ => new(), _ => new()),

@@ -2,7 +2,7 @@ using Revtal.Core.Orders;
 
 namespace Revtal.Storage.Shapes;
 
-internal sealed record StoredCopyTold(string Copy, string Text);
+internal sealed record StoredCopyTold(string Copy, string Text, int? Sampled = null);
 
 internal sealed record StoredCopyBegun(string Bay, string Source, string Target, string Method, long Size);
 
@@ -17,8 +17,12 @@ internal sealed record StoredOldPartSettled(
     string? Note,
     string? Grade = null,
     string? Tested = null,
-    decimal? Price = null
+    decimal? Price = null,
+    StoredClaim? Claim = null,
+    int? UsedIn = null
 );
+
+internal sealed record StoredClaim(string Number, DateOnly On, string Reason);
 
 internal static partial class StoredMapper
 {

@@ -240,6 +240,7 @@ public static class BenchRules
                 Gate.SealConsentMissing => found.IsSealed && !state.SealMayBreak,
                 Gate.BootCopyMissing => found.CopiedFirst.Any(b => !state.Copies.Secures(b)),
                 Gate.TallyOpen => found.Part == RunPart.Close && found.LooseFasteners > 0,
+                Gate.LooseMetal => found.Part is RunPart.Measure or RunPart.Start && state.Loose.Count > 0,
                 Gate.WrongBay => found.Records.Count > 0 && !found.IsRecord,
                 _ => state.Blocked.Any(b => b.Step == found.Id),
             };
@@ -255,6 +256,18 @@ public static class BenchRules
     public static FoundInside Find(Order order, Guide guide, FindKind kind, StepId? step, string? text)
     {
         KnownStep(order, guide, step);
+        var loose = order.RunState.Loose;
+        if (kind == FindKind.LostFastener && loose.All(l => l.Removal != step?.Subject))
+        {
+            var where = loose.Select(l => StepId.Close(l.Removal).ToString()).Distinct().ToArray();
+            throw RefusedException.Rule(
+                "none-lost",
+                where.Length > 0
+                    ? $"Name the step at which it was lost: {Phrases.Either(where)}."
+                    : "No fastener is missing on this order."
+            );
+        }
+
         return new FoundInside(
             RunNumber(order),
             kind,

@@ -8,11 +8,14 @@ namespace Revtal.Core.Orders;
 
 /// <summary>The boot drive's copy is verified, or the customer goes without.</summary>
 /// <param name="Text">How it was verified, or who waived it.</param>
-public sealed record CopyTold(CopyState Copy, string Text) : EntryBody
+/// <param name="Sampled">How many files were compared by hash; null in early records.</param>
+public sealed record CopyTold(CopyState Copy, string Text, int? Sampled = null) : EntryBody
 {
     public override OrderAct Act => OrderAct.TellCopy;
 
-    public override string Line(Guide? guide) => $"Copy {Phrases.Words(Copy)}: {Text}";
+    public override string Line(Guide? guide) =>
+        $"Copy {Phrases.Words(Copy)}: {Text}"
+        + Phrases.When(Sampled, n => $", {Phrases.Counted(n, "file", "files")} compared by hash");
 
     internal override Order Apply(Order order, Entry entry) => order with { Copy = this };
 }
@@ -78,6 +81,8 @@ public sealed record CopyVerified(string Bay, int FilesSource, int FilesTarget, 
 /// <param name="Grade">Of a part bought in: A, B or C.</param>
 /// <param name="Tested">How a part bought in was tested, and what came out.</param>
 /// <param name="Price">What the shop paid for it.</param>
+/// <param name="Claim">Of a part that went back to who sold it.</param>
+/// <param name="UsedIn">The order in whose machine it goes on.</param>
 public sealed record OldPartSettled(
     string Position,
     PartFate Fate,
@@ -85,7 +90,9 @@ public sealed record OldPartSettled(
     string? Note,
     string? Grade = null,
     string? Tested = null,
-    decimal? Price = null
+    decimal? Price = null,
+    Claim? Claim = null,
+    int? UsedIn = null
 ) : EntryBody
 {
     public override OrderAct Act => OrderAct.SettleOldPart;
@@ -94,6 +101,8 @@ public sealed record OldPartSettled(
     [JsonIgnore]
     public string Words =>
         Fate.Spoken()
+        + Phrases.When(UsedIn, n => $", order {n}")
+        + Phrases.When(Claim, c => $", claim {c.Number} of {Phrases.Day(c.On)}: {c.Reason}")
         + Phrases.When(Wipe, w => $", {Phrases.Words(w.Category)} by {w.Method}, verified: {w.Verified}")
         + Phrases.When(Grade, g => $", grade {g}")
         + Phrases.When(Tested, t => $", tested: {t}")
@@ -115,8 +124,17 @@ public sealed record OldPartSettled(
 public static class DriveRules
 {
     /// <summary>The boot drive's copy is verified, or the customer goes without.</summary>
-    public static CopyTold TellCopy(CopyState copy, string? text) =>
-        new(copy, Words.RequiredText(copy == CopyState.Verified ? "How it was verified" : "Who goes without it", text));
+    /// <param name="sampled">How many files were compared by hash; at least one where it is called verified.</param>
+    public static CopyTold TellCopy(CopyState copy, string? text, int? sampled = null)
+    {
+        var told = Words.RequiredText(copy == CopyState.Verified ? "How it was verified" : "Who goes without it", text);
+        return copy == CopyState.Waived ? new CopyTold(copy, told)
+            : sampled is > 0 ? new CopyTold(copy, told, sampled)
+            : throw RefusedException.Invalid(
+                "nothing-sampled",
+                "A copy is called verified once files were compared by hash, one at least: say how many."
+            );
+    }
 
     /// <summary>A drive's data begins to be copied.</summary>
     /// <param name="size">What is to be copied.</param>
@@ -187,17 +205,20 @@ public static class DriveRules
     }
 
     /// <summary>
-    /// What becomes of a part that came out, or will. A drive leaves the shop's hands only cleared, or to its owner.
+    /// What becomes of a part that came out. A drive leaves the shop's hands only cleared, or to its owner.
     /// </summary>
     public static OldPartSettled Settle(
         Order order,
+        Guide guide,
         string position,
         PartFate fate,
         Wipe? wipe,
         string? note,
         string? grade = null,
         string? tested = null,
-        decimal? price = null
+        decimal? price = null,
+        Claim? claim = null,
+        int? usedIn = null
     )
     {
         var leaving =
@@ -206,6 +227,14 @@ public static class DriveRules
                 "nothing-comes-out",
                 $"By the plan nothing comes out of {position} for good."
             );
+        if (!order.CameOut(guide).Contains(leaving))
+        {
+            throw RefusedException.Rule(
+                "not-out-yet",
+                $"{leaving.Name} is still in {position}: what becomes of it is said once it is out."
+            );
+        }
+
         if (leaving.IsDrive && wipe is null && fate.WantsWipe())
         {
             throw RefusedException.Rule(
@@ -230,6 +259,19 @@ public static class DriveRules
             );
         }
 
+        if (fate.WantsClaim() && claim is null)
+        {
+            throw RefusedException.Invalid(
+                "claim-missing",
+                "A part goes back to who sold it under a claim: give its number, its day and the reason."
+            );
+        }
+
+        if (fate.WantsOrder() && (usedIn is null || usedIn == order.Number))
+        {
+            throw RefusedException.Invalid("order-missing", "Name the other order in whose machine it goes on.");
+        }
+
         return new OldPartSettled(
             position,
             fate,
@@ -243,7 +285,15 @@ public static class DriveRules
             Words.Text("The note", note),
             grade,
             Words.Line("The test", tested),
-            price
+            price,
+            fate.WantsClaim()
+                ? claim! with
+                {
+                    Number = Words.RequiredLine("The claim's number", claim.Number),
+                    Reason = Words.RequiredLine("The claim's reason", claim.Reason),
+                }
+                : null,
+            fate.WantsOrder() ? usedIn : null
         );
     }
 

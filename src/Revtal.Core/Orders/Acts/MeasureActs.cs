@@ -39,7 +39,13 @@ public sealed record ReadingTaken(
         {
             Phase.During => order,
             Phase.Before => order.WithoutPlan() with { Stage = Stage.Measured, Before = recorded },
-            _ => order with { Stage = Stage.Checking, After = recorded },
+            _ => order with
+            {
+                // A reading in between ends no watch.
+                Stage = order.Stage == Stage.Watching ? Stage.Watching : Stage.Checking,
+                After = recorded,
+                Accepted = null,
+            },
         };
         return next with
         {

@@ -119,6 +119,19 @@ public static class PlanRules
         }
 
         var plan = Planner.Make(guide, order.Before!.Value, changes);
+        if (Expectation.Of(guide, order.Before.Value, plan).Installed == MemorySize.Zero)
+        {
+            throw RefusedException.Invalid(
+                "plan-leaves-nothing",
+                "The plan leaves no memory in the machine: it would not start. Name at least one module that is in."
+            );
+        }
+
+        if (Sealed(order, guide, plan) is { Weight: FitWeight.Refusal } sealedWay)
+        {
+            throw sealedWay.Refuse();
+        }
+
         if (
             role != Role.Lead
             && FitRules.Of(guide, order.Before.Value, plan).FirstOrDefault(n => n.Weight == FitWeight.Lead) is { } heavy
@@ -140,6 +153,30 @@ public static class PlanRules
                 }
         );
     }
+
+    /// <summary>
+    /// What the warranty seal says to a plan: refused where the customer said no, to be asked where nobody did; null
+    /// where nothing is broken for it, or the customer allows it.
+    /// </summary>
+    public static FitNote? Sealed(Order order, Guide guide, Plan plan) =>
+        order.Intake.SealConsent == SealConsent.Given
+        || Reach.To(guide, plan.Touched, !plan.OnlyLooks).FirstOrDefault(r => r.IsSealed) is not { } removal
+            ? null
+            : new FitNote(
+                "seal-consent-missing",
+                order.Intake.SealConsent == SealConsent.Refused ? FitWeight.Refusal : FitWeight.Remark,
+                null,
+                $"A warranty seal covers a fastener of the {removal.Title}"
+                    + (
+                        order.Intake.SealConsent == SealConsent.Refused
+                            ? ", and the customer wants it whole. Plan what is reached without it, or record that the "
+                                + "customer allows it."
+                            : ": ask the customer before it is opened, and record the answer."
+                    ),
+                order.Intake.SealConsent.Spoken(),
+                "allowed",
+                "guide, removals"
+            );
 
     /// <summary>The customer agreed to the plan; what was told is frozen with it.</summary>
     public static PlanAgreed Agree(string? customer, string? note, Quote? quote = null, bool byLink = false)

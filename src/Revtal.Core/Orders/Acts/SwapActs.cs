@@ -64,9 +64,12 @@ public sealed record SwapTestEnded(SwapConclusion? Conclusion, string? Note) : E
 public static class SwapRules
 {
     /// <summary>The search for what is at fault begins, from what the last start showed.</summary>
-    /// <param name="seen">Null: as the last reading has it.</param>
+    /// <param name="seen">
+    /// Null: as the last reading has it, or, where a fault came back while it was watched, that it does not run.
+    /// </param>
     public static SwapTestBegun BeginSwapTest(Order order, Guide guide, SwapOutcome? seen)
     {
+        seen ??= order.CameBack is { } watch ? new SwapOutcome(false, null, null, watch.Text) : null;
         var check = order.Check(guide);
         var rows = order
             .Plan!.Value.Slots.Where(s => s.Module is not null && guide.Slot(s.Slot) is { Soldered: false })

@@ -48,8 +48,12 @@ public sealed record WatchEnded(WatchOutcome Outcome, string? Text) : EntryBody
     internal override Order Apply(Order order, Entry entry) =>
         order with
         {
-            Stage = Outcome == WatchOutcome.CameBack ? Stage.Checking : order.Watch!.From,
-            Watch = order.Watch! with { Outcome = Outcome, Text = Text },
+            Stage =
+                order.Stage != Stage.Watching ? order.Stage
+                : Outcome == WatchOutcome.CameBack && order.After is not null ? Stage.Checking
+                : order.Watch!.From,
+            Accepted = Outcome == WatchOutcome.CameBack ? null : order.Accepted,
+            Watch = order.Watch! with { Outcome = Outcome, Text = Text, EndedAt = entry.At },
         };
 }
 
@@ -98,18 +102,41 @@ public static class WatchRules
             : throw RefusedException.Invalid("watch-day", "The day lies between the beginning of the watch and today.");
     }
 
-    /// <summary>Gone or unclear: the order goes on where it stood. Came back: it is checked anew.</summary>
-    public static WatchEnded EndWatch(Order order, WatchOutcome outcome, string? text)
+    /// <summary>
+    /// Gone or unclear: the order goes on where it stood. Came back: it is checked anew. That the fault is gone before
+    /// the watch is over, or after it was noted, is a lead's word.
+    /// </summary>
+    public static WatchEnded EndWatch(Order order, Role role, WatchOutcome outcome, DateTimeOffset now, string? text)
     {
-        return order.Watch!.Notes.Count == 0 && outcome == WatchOutcome.Gone
-            ? throw RefusedException.Rule(
+        var watch = order.Watch!;
+        if (outcome != WatchOutcome.Gone)
+        {
+            return new WatchEnded(outcome, Words.RequiredText("What was seen", text));
+        }
+
+        if (watch.Notes.Count == 0)
+        {
+            throw RefusedException.Rule(
                 "nothing-observed",
                 "Nobody has asked yet. Note at least one day, even that there was nothing."
-            )
-            : new WatchEnded(
-                outcome,
-                outcome == WatchOutcome.Gone ? Words.Text("The text", text) : Words.RequiredText("What was seen", text)
             );
+        }
+
+        var noted = watch.Notes.FirstOrDefault(n => n.Sign != WatchSign.None);
+        if (role != Role.Lead && (noted is not null || now < watch.Until))
+        {
+            throw new RefusedException(
+                RefusalKind.Role,
+                "lead-ends-watch",
+                (
+                    noted is not null
+                        ? $"{Phrases.Sentence(noted.Spoken)} on {Phrases.Day(noted.On)}"
+                        : $"The watch runs until {Phrases.Day(DateOnly.FromDateTime(watch.Until.UtcDateTime))}"
+                ) + ": that the fault is gone is a lead's word."
+            );
+        }
+
+        return new WatchEnded(outcome, Words.Text("The text", text));
     }
 
     private static string FirstLine(string text)

@@ -1,0 +1,48 @@
+namespace Revtal.Core.Checks;
+
+/// <summary>What the bench itself told that no reading shows.</summary>
+internal static class OrderFindings
+{
+    public static IEnumerable<Finding> Of(CheckFacts f)
+    {
+        if (f.History.Loose is { Count: > 0 } loose)
+        {
+            var count = Phrases.Counted(loose.Values.Sum(), "fastener", "fasteners");
+            var where = Phrases.Listed(
+                loose.Keys.Select(id => f.Guide.Removals.FirstOrDefault(r => r.Id == id)?.Title ?? id)
+            );
+            yield return f.Finding(
+                "metal-loose",
+                Severity.Remark,
+                $"{count} of the {where} did not go back: it may lie in the machine.",
+                $"{count} fewer back than out",
+                "as many back as out",
+                ["It fell into the machine.", "It lies on the mat, or sits in another hole."],
+                new NextAction(
+                    ActionKind.Compare,
+                    "Look under the board with a lamp, tilt and listen. Record it as found, or a lead says that it is "
+                        + "out of the machine.",
+                    []
+                )
+            );
+        }
+
+        if (f.History.CameBack is { } seen)
+        {
+            yield return f.Finding(
+                "came-back",
+                Severity.Remark,
+                $"It came back while it was watched: {seen}",
+                seen,
+                "nothing of the fault",
+                ["A module that fails when it is warm or loaded.", "The fault is not in the memory."],
+                new NextAction(
+                    ActionKind.SwapTest,
+                    "Begin the swap test, each start as long as it took to fail; where it clears the memory, plan "
+                        + "another part or tell the customer.",
+                    []
+                )
+            );
+        }
+    }
+}
