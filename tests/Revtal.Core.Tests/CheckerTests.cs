@@ -23,8 +23,8 @@ public sealed class CheckerTests
             new SlotChange("S2", Make.Module(16))
         );
 
-        Assert.Equal(Verdict.AsPlanned, check.Verdict);
         Assert.Equal("20 GB installed, as planned.", check.Sentence);
+        Assert.Equal(Verdict.AsPlanned, check.Verdict);
         Assert.Equal(["usable-explained", "serials-repeat"], check.Findings.Select(f => f.Code));
         Assert.All(check.Rows, r => Assert.Equal(SlotMatch.Same, r.Match));
     }
@@ -190,7 +190,7 @@ public sealed class CheckerTests
             new SlotChange("S1", Make.Module(8, serial: "BBBB"))
         );
 
-        Assert.Equal((Verdict.WithRemarks, "another-module"), (check.Verdict, check.Findings.Single().Code));
+        Assert.Equal((Verdict.WithRemarks, "module-not-booked"), (check.Verdict, check.Findings.Single().Code));
     }
 
     [Fact]
@@ -199,7 +199,7 @@ public sealed class CheckerTests
         var check = Make.Check(
             Make.Fjell,
             Make.Reading(Make.Fjell, [0, 8], speed: 3200),
-            Make.Reading(Make.Fjell, [8, 8], speed: 2666),
+            Make.Reading(Make.Fjell, [8, 8], speed: 2666, rated: 3200),
             new SlotChange("S1", Make.Module(8, speed: 3200))
         );
 
@@ -209,7 +209,7 @@ public sealed class CheckerTests
     [Fact]
     public void More_than_planned_is_a_remark() =>
         Assert.Equal(
-            "8 GB more than planned.",
+            "8 GB more than planned: S1 holds 16 GB, not 8 GB.",
             Make.Check(
                     Make.Fjell,
                     Make.Reading(Make.Fjell, [0, 8]),

@@ -63,7 +63,7 @@ public sealed partial class FindingTests
             Make.Check(
                 Tower,
                 before,
-                Make.Reading(Tower, [0, 8, 0, 8], speed: 2400),
+                Make.Reading(Tower, [0, 8, 0, 8], speed: 2400, rated: 3200),
                 new SlotChange("B2", Dimm(8, 3200))
             ),
             "speed-below-rated"

@@ -26,7 +26,8 @@ internal static class Make
         double? usableGigabytes = null,
         string? machine = null,
         int? speed = null,
-        string?[]? serials = null
+        string?[]? serials = null,
+        int? rated = null
     )
     {
         var slots = guide
@@ -38,7 +39,7 @@ internal static class Make
                         gigabytes[i] < 0 ? null : MemorySize.Gigabytes(gigabytes[i]).Bytes,
                         guide.Memory.Module,
                         guide.Memory.Generation,
-                        speed,
+                        rated ?? speed,
                         speed,
                         null,
                         serials?[i]

@@ -16,7 +16,7 @@ internal static class CapacityFindings
         var was = f.Before.Memory.InstalledBytes;
         return installed == expected ? Placed(f)
             : installed == was && SameAsBefore(f) ? [NothingChanged(f, installed, expected)]
-            : installed < expected ? [Short(f, installed, expected)]
+            : installed < expected ? Short(f, installed, expected)
             : [More(f, installed, expected)];
     }
 
@@ -47,9 +47,75 @@ internal static class CapacityFindings
     }
 
     // The slots say it outright; where only totals are known, the missing amount may still point at one module.
-    private static Finding Short(CheckFacts f, long installed, long expected)
+    private static IEnumerable<Finding> Short(CheckFacts f, long installed, long expected)
     {
         var gap = expected - installed;
+        var others = f.Rows.Where(r => r.Match is SlotMatch.Different or SlotMatch.Unplanned).ToArray();
+        // Several causes add up, or one of them hides behind another.
+        if (f.SlotsKnown && others.Length > 0 && f.Rows.Sum(Difference) == gap)
+        {
+            return Explained(f, gap, others);
+        }
+
+        return [NotSeen(f, installed, expected, gap)];
+    }
+
+    private static long Difference(CheckRow row) =>
+        (row.Planned?.Size.Bytes ?? 0) - (row.After.Module?.Size.Bytes ?? 0);
+
+    private static IEnumerable<Finding> Explained(CheckFacts f, long gap, CheckRow[] others)
+    {
+        var sets = new ModuleSets(f);
+        var missing = f.Rows.Where(r => r.Match == SlotMatch.Missing).Select(r => r.Slot).ToArray();
+        var told = others.Select(r => Instead(sets, r)).ToArray();
+        string[] all = missing.Length > 0 ? [.. told, $"{Phrases.Listed(missing)} not seen"] : told;
+        var sum = $"{CheckFacts.Size(gap)} short: {string.Join("; ", all)}.";
+        if (missing.Length > 0)
+        {
+            yield return f.Finding(
+                missing.Length == 1 ? "module-not-seen" : "modules-not-seen",
+                Severity.Short,
+                sum,
+                $"nothing in {Phrases.Listed(missing)}",
+                string.Join(
+                    ", ",
+                    f.Rows.Where(r => missing.Contains(r.Slot)).Select(r => $"{r.Slot} {r.Planned!.Size}")
+                ),
+                ["The module is not fully seated.", "It was never fitted.", "The module or the slot is faulty."],
+                f.Reseat(missing)
+            );
+        }
+
+        var slots = others.Select(r => r.Slot).ToArray();
+        var isOld = others.All(r => sets.IsOld(r) == true);
+        yield return f.Finding(
+            isOld ? "module-not-changed" : "module-smaller",
+            Severity.Short,
+            missing.Length > 0 ? $"{Phrases.Sentence(string.Join("; ", told))}." : sum,
+            string.Join(", ", others.Select(r => $"{r.Slot} {r.After.Spoken}")),
+            string.Join(", ", others.Select(r => $"{r.Slot} {r.Planned?.Size.ToString() ?? "empty"}")),
+            isOld
+                ? ["The old module went back in."]
+                : ["A module smaller than planned was fitted.", "The old module is still in.", "It is seen in part."],
+            new NextAction(
+                ActionKind.Compare,
+                $"Off, and compare the {Phrases.Plural(slots.Length, "label", "labels")} in {Phrases.Listed(slots)} "
+                    + "with the plan.",
+                slots
+            )
+        );
+    }
+
+    // What serials do not tell is not said to be the old one.
+    private static string Instead(ModuleSets sets, CheckRow row) =>
+        row.Planned is null ? $"{row.Slot} holds {row.After.Spoken}, planned empty"
+        : sets.IsOld(row) == true ? $"{row.Slot} still holds the old {row.After.Spoken}, not {row.Planned.Size}"
+        : row.Before.Module?.Size == row.After.Module?.Size
+            ? $"{row.Slot} holds {row.After.Spoken} as before, not {row.Planned.Size}"
+        : $"{row.Slot} holds {row.After.Spoken}, not {row.Planned.Size}";
+
+    private static Finding NotSeen(CheckFacts f, long installed, long expected, long gap)
+    {
         var missing = f.Rows.Where(r => r.Match == SlotMatch.Missing).ToArray();
         if (missing.Length == 0 && !f.SlotsKnown)
         {
@@ -134,7 +200,7 @@ internal static class CapacityFindings
         f.Finding(
             "more-than-expected",
             Severity.Remark,
-            $"{CheckFacts.Size(installed - expected)} more than planned.",
+            $"{CheckFacts.Size(installed - expected)} more than planned{MoreWhere(f)}.",
             CheckFacts.Size(installed),
             CheckFacts.Size(expected),
             ["A larger module than planned was fitted.", "A module that should have left is still in."],
@@ -144,6 +210,13 @@ internal static class CapacityFindings
                 [.. f.Rows.Where(r => r.Match is SlotMatch.Different or SlotMatch.Unplanned).Select(r => r.Slot)]
             )
         );
+
+    private static string MoreWhere(CheckFacts f)
+    {
+        var sets = new ModuleSets(f);
+        var rows = f.Rows.Where(r => r.Match is SlotMatch.Different or SlotMatch.Unplanned).ToArray();
+        return f.SlotsKnown && rows.Length > 0 ? $": {string.Join("; ", rows.Select(r => Instead(sets, r)))}" : "";
+    }
 
     // The total is right; are the modules where they should be?
     private static IEnumerable<Finding> Placed(CheckFacts f)

@@ -152,7 +152,11 @@ public sealed record CheckRow(
     SlotUse Use,
     SlotContent After,
     SlotMatch Match
-);
+)
+{
+    // What sits there afterwards is what sat there before.
+    internal bool Stays => Use is SlotUse.Keep or SlotUse.Reseat or SlotUse.Inspect;
+}
 
 /// <summary>One drive bay, side by side.</summary>
 /// <param name="Use">Null where the plan leaves it alone.</param>
@@ -178,6 +182,7 @@ public sealed record TimedReading(int Sequence, Phase Phase, DateTimeOffset At, 
 /// <param name="Reseated">Positions that were seated anew already.</param>
 /// <param name="Placed">Serials of drives by the bay into which the run put them back.</param>
 /// <param name="Loose">How many fasteners may lie in the machine, by the removal that they held.</param>
+/// <param name="Booked">Serials of the stock items by the slot that they were set aside for.</param>
 /// <param name="CameBack">What was seen when the fault came back, where nothing was found of it since.</param>
 public sealed record CheckHistory(
     DateTimeOffset? ChangedAt,
@@ -185,7 +190,8 @@ public sealed record CheckHistory(
     IReadOnlyList<string> Reseated,
     IReadOnlyDictionary<string, string>? Placed = null,
     IReadOnlyDictionary<string, int>? Loose = null,
-    string? CameBack = null
+    string? CameBack = null,
+    IReadOnlyDictionary<string, string>? Booked = null
 )
 {
     /// <summary>A machine and a bench without a past.</summary>

@@ -118,7 +118,9 @@ public static class Checker
             : "No capacity read";
         return verdict switch
         {
-            Verdict.AsPlanned => $"{has}, as planned.",
+            Verdict.AsPlanned => facts.Rows.All(r => r.After.Known || !r.Before.Known)
+                ? $"{has}, as planned."
+                : $"{has}, as planned; the slots were not read.",
             Verdict.WithRemarks => $"{has}. {findings.First(f => f.Severity == Severity.Remark).Sentence}",
             Verdict.Short or Verdict.NotSeen => findings.First(f => f.Severity == Severity.Short).Sentence,
             _ => findings.Count > 0 ? findings[0].Sentence : $"{has}. The readings do not say enough to compare.",

@@ -1,4 +1,5 @@
 using Revtal.Core.Hardware;
+using Revtal.Core.Planning;
 
 namespace Revtal.Core.Checks;
 
@@ -27,48 +28,150 @@ internal static class IdentityFindings
 
     public static IEnumerable<Finding> Of(CheckFacts f)
     {
-        var modules = f.Rows.Select(r => r.After.Module).OfType<MemoryModule>().ToArray();
-        var serials = modules.Select(m => m.Serial).OfType<string>().ToArray();
-        var repeated = serials.Distinct().Count() < serials.Length;
-        if (repeated)
+        var sets = new ModuleSets(f);
+        if (sets.Repeats)
         {
             yield return f.Finding(
                 "serials-repeat",
                 Severity.Note,
                 "The firmware gives several modules one serial; modules are compared by size alone.",
-                string.Join(", ", serials),
+                string.Join(", ", f.Rows.Select(r => r.After.Module?.Serial).OfType<string>()),
                 "a serial of its own for each module",
                 ["The firmware copies the first module's identity to all."],
                 CheckFacts.Nothing
             );
+            yield break;
         }
-        else
+
+        // Another size is told by what is short or too much.
+        foreach (
+            var row in f.Rows.Where(r => r is { Match: SlotMatch.Same, Planned: not null, After.Module: not null })
+        )
         {
-            foreach (
-                var row in f.Rows.Where(r =>
-                    r.Match == SlotMatch.Same && r.Planned is not null && Differs(r.Planned, r.After.Module!)
-                )
-            )
+            if (Of(f, sets, row) is { } finding)
             {
-                var (planned, seen) = (row.Planned!, row.After.Module!);
-                yield return f.Finding(
-                    "another-module",
-                    Severity.Remark,
-                    $"{row.Slot} holds another module than planned, of the same size.",
-                    $"{seen} {seen.Serial}".TrimEnd(),
-                    $"{planned} {planned.Serial}".TrimEnd(),
-                    ["Modules of two orders were changed over.", "The plan names another part."],
-                    new NextAction(
-                        ActionKind.Compare,
-                        $"Compare the label of the module in {row.Slot} with the plan.",
-                        [row.Slot]
-                    )
-                );
+                yield return finding;
             }
         }
     }
 
-    private static bool Differs(MemoryModule planned, MemoryModule seen) =>
-        (planned.Serial is { } s && seen.Serial is { } t && s != t)
-        || (planned.PartNumber is { } p && seen.PartNumber is { } q && p != q);
+    private static Finding? Of(CheckFacts f, ModuleSets sets, CheckRow row)
+    {
+        var (planned, seen) = (row.Planned!, row.After.Module!);
+        if (sets.IsRight(row) == true)
+        {
+            return null;
+        }
+
+        if (row.Use is SlotUse.Fit or SlotUse.Move && sets.IsOld(row) == true)
+        {
+            return NotChanged(f, row);
+        }
+
+        if (sets.IsRight(row) == false)
+        {
+            return f.Rows.FirstOrDefault(r => r != row && ModuleSets.Same(sets.Expected(r), seen.Serial) == true)
+                    is { } own
+                    ? ChangedOver(f, row, own)
+                : sets.Where(sets.Expected(row)) is { } now ? Moved(f, row, now)
+                : row.Stays || row.Use == SlotUse.Move ? Gone(f, sets, row)
+                : NotBooked(f, sets, row);
+        }
+
+        return planned.PartNumber is { } p && seen.PartNumber is { } q && p != q ? Another(f, row) : null;
+    }
+
+    private static Finding NotChanged(CheckFacts f, CheckRow row) =>
+        f.Finding(
+            "module-not-changed",
+            Severity.Short,
+            $"{row.Slot} still holds the old module of {row.Before.Spoken}.",
+            Named(row.After.Module!),
+            Named(row.Planned!),
+            ["The old module went back in.", "The reading is of before the change."],
+            new NextAction(
+                ActionKind.Compare,
+                $"Take the old module out of {row.Slot}, and fit the new one.",
+                [row.Slot]
+            )
+        );
+
+    private static Finding ChangedOver(CheckFacts f, CheckRow row, CheckRow own) =>
+        f.Finding(
+            "in-other-slot",
+            Severity.Remark,
+            $"The module of {own.Slot} sits in {row.Slot}: modules of one size were changed over.",
+            Named(row.After.Module!),
+            Named(row.Planned!),
+            ["The modules were fitted into each other's slots."],
+            new NextAction(
+                ActionKind.Compare,
+                $"Change the modules of {row.Slot} and {own.Slot} over.",
+                [row.Slot, own.Slot]
+            )
+        );
+
+    private static Finding Moved(CheckFacts f, CheckRow row, CheckRow now) =>
+        f.Finding(
+            "in-other-slot",
+            Severity.Remark,
+            $"The module of {row.Slot} sits in {now.Slot}: modules of one size were changed over.",
+            $"{Named(row.Planned!)} in {now.Slot}",
+            $"in {row.Slot}",
+            ["The modules were fitted into each other's slots."],
+            new NextAction(
+                ActionKind.Compare,
+                $"Change the modules of {row.Slot} and {now.Slot} over.",
+                [row.Slot, now.Slot]
+            )
+        );
+
+    // A serial that is not told may be the one that is missed.
+    private static Finding? Gone(CheckFacts f, ModuleSets sets, CheckRow row) =>
+        f.Finding(
+            "kept-module-gone",
+            sets.IsWhole ? Severity.Short : Severity.Remark,
+            $"The module that stayed in {row.Slot} is not there: another of {row.After.Spoken} sits in its place.",
+            Named(row.After.Module!),
+            Named(row.Planned!),
+            ["Modules of two orders were changed over.", "The serial was mistyped before."],
+            new NextAction(
+                ActionKind.Compare,
+                $"Compare the label of the module in {row.Slot} with the serial of before; look on the bench "
+                    + "for the customer's own.",
+                [row.Slot]
+            )
+        );
+
+    private static Finding NotBooked(CheckFacts f, ModuleSets sets, CheckRow row) =>
+        f.Finding(
+            "module-not-booked",
+            Severity.Remark,
+            $"{row.Slot} holds the module {row.After.Module!.Serial}; {sets.Expected(row)} was booked for it.",
+            Named(row.After.Module),
+            $"serial {sets.Expected(row)}",
+            ["Another piece was taken from the shelf.", "Modules of two orders were changed over."],
+            new NextAction(
+                ActionKind.Compare,
+                $"Compare the label of the module in {row.Slot}: fit the one that is booked, or correct the stock.",
+                [row.Slot]
+            )
+        );
+
+    private static Finding Another(CheckFacts f, CheckRow row) =>
+        f.Finding(
+            "another-module",
+            Severity.Remark,
+            $"{row.Slot} holds another module than planned, of the same size.",
+            Named(row.After.Module!),
+            Named(row.Planned!),
+            ["Modules of two orders were changed over.", "The plan names another part."],
+            new NextAction(
+                ActionKind.Compare,
+                $"Compare the label of the module in {row.Slot} with the plan.",
+                [row.Slot]
+            )
+        );
+
+    private static string Named(MemoryModule module) => $"{module} {module.Serial}".TrimEnd();
 }

@@ -1,3 +1,5 @@
+using Revtal.Core.Planning;
+
 namespace Revtal.Core.Checks;
 
 /// <summary>Whether the readings can be trusted: of this change, and at one with each other.</summary>
@@ -47,6 +49,22 @@ internal static class ReadingFindings
                 conflict.First,
                 ["The sources are of different starts.", "One of them is mistyped, or of another machine."],
                 new NextAction(ActionKind.ReadAgain, "Take both again, from one start.", [])
+            );
+        }
+
+        var listed = f.After.Memory.Slots.Select(s => s.Locator).OfType<string>().ToArray();
+        if (listed.Length > 0 && Occupancy.NamingOf(f.Guide, f.After) is var naming and not SlotNaming.Named)
+        {
+            yield return f.Finding(
+                "slots-named-otherwise",
+                Severity.Note,
+                naming == SlotNaming.ByOrder
+                    ? "The firmware names its slots otherwise than the guide: they were laid on by their order."
+                    : "The firmware's slots cannot be laid onto the guide's: only the total was compared.",
+                string.Join(", ", listed),
+                string.Join(", ", f.Guide.Memory.Slots.Select(s => s.ReportsAs ?? s.Id)),
+                ["The guide does not say what this firmware calls them.", "It is another build, or another machine."],
+                CheckFacts.Nothing
             );
         }
 

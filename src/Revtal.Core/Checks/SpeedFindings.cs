@@ -17,13 +17,18 @@ internal static class SpeedFindings
         }
 
         var running = f.Rows.Where(r => r.After is { Module: not null, RunningSpeed: not null }).ToArray();
+        var lower = f.Rows.Where(r => IsRatedLower(f, r)).ToArray();
+        if (lower.Length > 0)
+        {
+            yield return Slower(f, lower);
+            expected = Math.Min(expected, lower.Min(r => r.After.Module!.RatedSpeed!.Value));
+        }
+
         var slow = running.Where(r => r.After.RunningSpeed < expected).ToArray();
         if (slow.Length > 0)
         {
             var now = slow.Min(r => r.After.RunningSpeed);
-            var setting = f.Guide.Firmware is { RatedSpeed: { } rated } firmware
-                ? $"Turn the profile on: {firmware.Enter}, then {rated}."
-                : null;
+            var setting = Profile(f) is { } profile ? $"{Phrases.Sentence(profile)}." : null;
             yield return f.Finding(
                 "speed-below-rated",
                 Severity.Remark,
@@ -64,6 +69,55 @@ internal static class SpeedFindings
             );
         }
     }
+
+    // The very part that was planned, or a rating that the board itself ends at, shows no wrong part.
+    private static bool IsRatedLower(CheckFacts f, CheckRow row) =>
+        row is { Planned: { RatedSpeed: { } planned } part, After.Module: { RatedSpeed: { } rated } seen }
+        && rated < planned
+        && (part.PartNumber is null || part.PartNumber != seen.PartNumber)
+        && !(f.Guide.Memory.Speeds is [.., var top] && rated == top);
+
+    private static Finding Slower(CheckFacts f, CheckRow[] rows)
+    {
+        var slots = rows.Select(r => r.Slot).ToArray();
+        var labels = $"the {Phrases.Plural(slots.Length, "label", "labels")} in {Phrases.Listed(slots)}";
+        var setting = Profile(f);
+        return f.Finding(
+            "module-slower",
+            Severity.Remark,
+            string.Join(" ", rows.Select(r => Rating(r, setting is not null))),
+            string.Join(", ", rows.Select(r => $"{r.Slot} {r.After.Module}")),
+            string.Join(", ", rows.Select(r => $"{r.Slot} {r.Planned}")),
+            [
+                "A slower module than planned was fitted.",
+                .. setting is null
+                    ? Array.Empty<string>()
+                    : ["The profile is off, and the firmware tells the rating without it."],
+            ],
+            new NextAction(
+                ActionKind.Compare,
+                $"Compare {labels} with the plan{Phrases.When(setting, s => $"; if they are right, {s}")}.",
+                slots
+            )
+        );
+    }
+
+    // Where the firmware has a profile to turn on, some tell the rating without it: then the label decides.
+    private static string Rating(CheckRow row, bool hasProfile)
+    {
+        var (planned, seen) = (row.Planned!, row.After.Module!);
+        var isOther = !hasProfile || (planned.PartNumber is not null && seen.PartNumber is not null);
+        return string.Create(
+            CultureInfo.InvariantCulture,
+            $"{row.Slot} {(isOther ? "holds a" : "tells a rating of")} {seen.RatedSpeed}{(isOther ? " module" : "")}; "
+                + $"{planned.RatedSpeed} was planned."
+        );
+    }
+
+    private static string? Profile(CheckFacts f) =>
+        f.Guide.Firmware is { RatedSpeed: { } rated } firmware
+            ? $"turn the profile on: {firmware.Enter}, then {rated}"
+            : null;
 
     // The capacity may be whole while its channels are no longer alike.
     private static IEnumerable<Finding> Balance(CheckFacts f)

@@ -21,13 +21,20 @@ internal static class UsableFindings
             {
                 yield return f.Finding(
                     "short-by-system",
-                    Severity.Short,
+                    Measured(f) || usable < f.Before.Memory.InstalledBytes ? Severity.Short : Severity.Remark,
                     $"{CheckFacts.Size(low - usable)} short, as the system counts.",
                     CheckFacts.Size(usable),
                     $"{CheckFacts.Size(low)} or more",
                     ["A module is not seen.", "The system keeps some of it back."],
                     new NextAction(ActionKind.ReadAgain, "Read the firmware tables too: they name the slot.", [])
-                );
+                ) with
+                {
+                    // How much the system keeps back is not known: it may all be there.
+                    Effect =
+                        Measured(f) || usable < f.Before.Memory.InstalledBytes
+                            ? FindingEffect.Weight
+                            : FindingEffect.ProvesNothing,
+                };
             }
 
             yield break;
@@ -70,6 +77,11 @@ internal static class UsableFindings
         }
     }
 
+    // Whether the system was asked before: only then is it known what it keeps back.
+    private static bool Measured(CheckFacts f) =>
+        f.Before.Memory is { InstalledBytes: not null, UsableBytes: not null }
+        || f.Guide.Memory.SharedGraphics is not null;
+
     // Who keeps it: a limit of the system, a setting it was started with, or a share that grew.
     private static Finding Below(CheckFacts f, long usable, long installed, long kept, long allowed)
     {
@@ -97,6 +109,28 @@ internal static class UsableFindings
                     ActionKind.Setting,
                     "Look at the graphics share in the firmware "
                         + $"setup{Phrases.When(f.Guide.Firmware, fw => $" ({fw.Enter})")}.",
+                    []
+                )
+            );
+        }
+
+        if (!Measured(f) && host?.Limit is null && host?.Is64Bit != false)
+        {
+            return f.Finding(
+                "kept-back-unknown",
+                Severity.Remark,
+                $"{CheckFacts.Size(usable)} of {CheckFacts.Size(installed)} is usable; what was kept back before was "
+                    + "not read.",
+                $"{CheckFacts.Size(kept)} kept back",
+                "as much as before",
+                [
+                    "The graphics keep a share of it.",
+                    "A start setting caps the memory.",
+                    "The board maps part of it away.",
+                ],
+                new NextAction(
+                    ActionKind.Setting,
+                    "Look at the graphics share in the firmware setup, and for a memory limit in the start settings.",
                     []
                 )
             );

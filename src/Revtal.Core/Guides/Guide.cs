@@ -113,6 +113,7 @@ public sealed record ConfirmedMax(MemorySize Size, IReadOnlyList<int> Orders);
 
 /// <summary>One memory slot.</summary>
 /// <param name="ReportsAs">The locator under which the firmware lists it.</param>
+/// <param name="ReportsBank">The bank that tells it from another of the same locator.</param>
 /// <param name="Below">The slot that lies over this one on the board.</param>
 /// <param name="Reach">The removal that gives access to it; null where nothing need come off.</param>
 /// <param name="Soldered">Its module cannot be changed.</param>
@@ -139,7 +140,8 @@ public sealed record MemorySlot(
     string? Seated,
     string? Label,
     BoardPoint? At,
-    int Turn
+    int Turn,
+    string? ReportsBank = null
 )
 {
     /// <summary>A slot of which nothing but its name is known.</summary>

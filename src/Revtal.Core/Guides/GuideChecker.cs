@@ -43,11 +43,16 @@ public static class GuideChecker
 
         foreach (
             var (slot, locator) in Doubled([
-                .. memory.Slots.Where(s => s.ReportsAs is not null).Select(s => (s, s.ReportsAs!)),
+                .. memory
+                    .Slots.Where(s => s.ReportsAs is not null)
+                    .Select(s => (s, s.ReportsAs + Phrases.When(s.ReportsBank, b => $" in {b}"))),
             ])
         )
         {
-            yield return At(slot, $"two slots report as “{locator}”; a locator can stand for one");
+            yield return At(
+                slot,
+                $"two slots report as “{locator}”; a locator can stand for one, told apart by its bank"
+            );
         }
 
         foreach (var slot in memory.Slots)

@@ -161,6 +161,11 @@ internal static class GuideTable
                 s?.ReportsAs,
                 "The locator under which the firmware lists it (SMBIOS type 17, Device Locator)."
             ),
+            ReportsBank: f.Text(
+                "reports-bank",
+                s?.ReportsBank,
+                "The bank that the firmware gives it, where locators alone are alike (SMBIOS type 17, Bank Locator)."
+            ),
             Label: f.Text("label", s?.Label, "What the board has printed beside it, or its colour."),
             Below: f.Text("below", s?.Below, "The slot that lies over this one."),
             Reach: f.Text("reach", s?.Reach, "The removal that gives access."),

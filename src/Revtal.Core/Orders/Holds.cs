@@ -16,6 +16,10 @@ public static class Holds
         ["drive-raw"] = HoldKind.NotSetUp,
         ["drives-not-read"] = HoldKind.Short,
         ["metal-loose"] = HoldKind.LooseMetal,
+        ["kept-module-gone"] = HoldKind.OtherPart,
+        ["module-not-booked"] = HoldKind.OtherPart,
+        ["module-slower"] = HoldKind.OtherPart,
+        ["drive-other"] = HoldKind.OtherPart,
     };
 
     /// <summary>From the agreement on until the hand-back, heaviest first; those that were released too.</summary>

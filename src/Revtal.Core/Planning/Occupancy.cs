@@ -14,29 +14,69 @@ public sealed record SlotContent(string Slot, bool Known, MemoryModule? Module, 
     public string Spoken => Module?.Size.ToString() ?? (Known ? "empty" : "unknown");
 }
 
+/// <summary>How the slots that a reading lists were laid onto those of the guide.</summary>
+public enum SlotNaming
+{
+    /// <summary>By their names: sure.</summary>
+    Named,
+
+    /// <summary>By their order, since there are as many: likely.</summary>
+    ByOrder,
+
+    /// <summary>Not at all: the slots are unknown, and the total alone counts.</summary>
+    Unmatched,
+}
+
 /// <summary>Lays the slots that a reading lists onto the slots that the guide knows.</summary>
 public static class Occupancy
 {
     /// <summary>
-    /// One entry a slot of the guide, in its order. A reading matches by the guide's <c>reports-as</c> or by the
-    /// slot's own id; where the guide gives no locators and the counts agree, by order. A slot that firmware leaves
-    /// out of its list is empty; one that nobody looked at is unknown.
+    /// One entry a slot of the guide, in its order. A slot is found by the guide's <c>reports-as</c> and
+    /// <c>reports-bank</c> or by its own id; where names fit in part only, they are no help, and slots of the same
+    /// number are laid on by order. A slot that firmware leaves out of a list of known names is empty; one that nobody
+    /// looked at, or whose list cannot be laid on, is unknown.
     /// </summary>
     public static IReadOnlyList<SlotContent> Of(Guide guide, Reading reading)
     {
+        var (found, naming) = Match(guide, reading);
+        var leftOutIsEmpty =
+            naming == SlotNaming.Named && reading.Memory.Slots.Count > 0 && !reading.Sources.Contains(Source.Eyes);
+        return [.. guide.Memory.Slots.Select((slot, i) => Content(slot.Id, found[i], leftOutIsEmpty))];
+    }
+
+    /// <summary>How sure the places are.</summary>
+    public static SlotNaming NamingOf(Guide guide, Reading reading) => Match(guide, reading).Naming;
+
+    private static (SlotReading?[] Found, SlotNaming Naming) Match(Guide guide, Reading reading)
+    {
         var slots = guide.Memory.Slots;
         var listed = reading.Memory.Slots;
-        var byOrder =
-            slots.All(s => s.ReportsAs is null)
-            && slots.Count == listed.Count
-            && !listed.Any(l => slots.Any(s => s.Id == l.Locator));
-        var leftOutIsEmpty = listed.Count > 0 && !reading.Sources.Contains(Source.Eyes);
-        return [.. slots.Select((slot, i) => Content(slot.Id, byOrder ? listed[i] : Find(slot), leftOutIsEmpty))];
-
-        SlotReading? Find(MemorySlot slot) =>
-            listed.FirstOrDefault(l => l.Locator == slot.Id)
-            ?? listed.FirstOrDefault(l => slot.ReportsAs is { } r && l.Locator == r);
+        SlotReading?[] named = [.. slots.Select(s => Find(s, listed))];
+        var distinct = named.OfType<SlotReading>().Distinct(ReferenceEqualityComparer.Instance).Count();
+        var wanted = named.Count(n => n is not null);
+        return distinct == wanted && distinct >= Math.Min(slots.Count, listed.Count) ? (named, SlotNaming.Named)
+            : listed.Count == slots.Count ? ([.. listed], SlotNaming.ByOrder)
+            : (new SlotReading?[slots.Count], SlotNaming.Unmatched);
     }
+
+    private static SlotReading? Find(MemorySlot slot, IReadOnlyList<SlotReading> listed)
+    {
+        SlotReading[] called =
+        [
+            .. listed.Where(l =>
+                Name(l.Locator) is { } name && (name == Name(slot.ReportsAs) || name == Name(slot.Id))
+            ),
+        ];
+        return slot.ReportsBank is { } bank ? called.FirstOrDefault(l => Name(l.Bank) == Name(bank))
+            : called is [var only] ? only
+            : null;
+    }
+
+    // Blanks and marks between letters and digits differ from version to version.
+    private static string? Name(string? locator) =>
+        locator is null ? null
+        : string.Concat(locator.Where(char.IsLetterOrDigit)).ToUpperInvariant() is { Length: > 0 } name ? name
+        : null;
 
     private static SlotContent Content(string slot, SlotReading? reading, bool leftOutIsEmpty) =>
         new(
