@@ -36,6 +36,12 @@ public sealed partial class RevtalClient
     public Task<Receipt> HandBackAsync(int number, HandBackRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/hand-back", request, null, cancel: cancel);
 
+    public Task<Receipt> CorrectAsync(int number, CorrectRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/intake", request, null, cancel: cancel);
+
+    public Task<Receipt> VouchAsync(int number, ReasonRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/vouch", request, null, cancel: cancel);
+
     public Task<Receipt> ReleaseAsync(int number, ReleaseRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/release", request, null, cancel: cancel);
 

@@ -60,6 +60,9 @@ public sealed record OrderView
 
     public required ReadingView? Before { get; init; }
 
+    /// <summary>What speaks against the before reading; nothing is planned from it before somebody answers.</summary>
+    public required IReadOnlyList<string> Doubts { get; init; }
+
     public required ReadingView? After { get; init; }
 
     /// <summary>All that were taken, oldest first.</summary>

@@ -152,6 +152,15 @@ public sealed record ReseatRequest(IReadOnlyList<string> Slots, string? Reason =
 [Example("""{"reason": "the customer keeps the smaller module"}""")]
 public sealed record ReasonRequest(string? Reason = null);
 
+/// <param name="Serial">Null where that stays; likewise the others.</param>
+[Example("""{"serial": "NF14-0417", "reason": "one digit was mistyped"}""")]
+public sealed record CorrectRequest(
+    string? Serial = null,
+    string? Contact = null,
+    Backup? Backup = null,
+    string? Reason = null
+);
+
 [Example("""{"reason": "the array rebuilds", "until": "2026-12-04T06:30:00Z"}""")]
 public sealed record ParkRequest(string? Reason = null, DateTimeOffset? Until = null);
 

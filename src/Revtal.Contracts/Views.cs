@@ -12,7 +12,15 @@ namespace Revtal.Contracts;
 
 /// <summary>What was recorded; it is on disk.</summary>
 /// <param name="Position">Place in the whole journal, as live changes count it.</param>
-public sealed record Receipt(int Order, int Sequence, long Position, Stage Stage, NextThing Next);
+/// <param name="OpenToo">At take-in: other orders of the same serial that are open; null for none.</param>
+public sealed record Receipt(
+    int Order,
+    int Sequence,
+    long Position,
+    Stage Stage,
+    NextThing Next,
+    IReadOnlyList<int>? OpenToo = null
+);
 
 /// <summary>One line of a journal.</summary>
 public sealed record JournalLine(int Sequence, DateTimeOffset At, string By, string Kind, string Text);

@@ -125,6 +125,9 @@ internal sealed partial class DemoShop
         await Begin(7).BirdsDrive();
         await Begin(0.8).ChoirSearch();
         await Begin(4.2).FerryWatched();
+        await Begin(0.06).BirdsRebuild(captures);
+        await Begin(0.6).ChoirForgotten(captures);
+        await Begin(6).FerryCameBack();
 
         // One simulated machine of each model, to try the whole job on.
         var dummies = services.GetRequiredService<DummyDesk>();
@@ -185,7 +188,19 @@ internal sealed partial class DemoShop
 
     /// <param name="gigabytes">What sits in the slots, in their order; a negative size is a module that is fitted but
     /// not seen.</param>
-    private async Task Read(Phase phase, string serial, int[] gigabytes, string by, params SeenDrive[] drives)
+    private async Task Read(Phase phase, string serial, int[] gigabytes, string by, params SeenDrive[] drives) =>
+        await Read(phase, await Memory(serial, gigabytes), by, drives);
+
+    // Memory as the dummies tell it, drives and arrays as a real system did.
+    private async Task Read(Phase phase, string serial, int[] gigabytes, string by, string folder)
+    {
+        string[] ofMemory = ["DMI", "smbios_entry_point", "meminfo", "notes.txt"];
+        var drives = Documents.CaptureFolder.Read(folder).Where(f => !ofMemory.Contains(f.Name));
+        var memory = (await Memory(serial, gigabytes)).ToFiles();
+        await Read(phase, CaptureBundle.Of([.. memory, .. drives]), by);
+    }
+
+    private async Task<CaptureBundle> Memory(string serial, int[] gigabytes)
     {
         var guide = (await shelf.LoadAsync(order)).Guide;
         var slots = guide
@@ -194,17 +209,17 @@ internal sealed partial class DemoShop
             .ToDictionary(
                 p => p.First.Id,
                 p =>
-                    DummyParts.Module(guide, Math.Abs(p.Second), null, $"{serial}-{p.First.Id}") with
+                    DummyParts.Module(
+                        guide,
+                        Math.Abs(p.Second),
+                        null,
+                        $"{serial}-{p.First.Id}-{Math.Abs(p.Second)}"
+                    ) with
                     {
                         Seat = p.Second < 0 ? DummySeat.Half : DummySeat.Home,
                     }
             );
-        await Read(
-            phase,
-            DummyReport.Memory(guide, DummyMachine.Make(guide, "demo", null, serial) with { Slots = slots }),
-            by,
-            drives
-        );
+        return DummyReport.Memory(guide, DummyMachine.Make(guide, "demo", null, serial) with { Slots = slots });
     }
 
     private Task Read(Phase phase, CaptureBundle bundle, string by, params SeenDrive[] drives)
@@ -233,9 +248,11 @@ internal sealed partial class DemoShop
         return await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, CancellationToken.None);
     }
 
-    private Task RunAll(string by, string? note = null) => RunSteps(by, note, sheet => sheet.Steps.Count);
+    private Task RunAll(string by, string? note = null, Func<string, string>? serial = null) =>
+        RunSteps(by, note, sheet => sheet.Steps.Count, serial);
 
-    private async Task RunSteps(string by, string? note, Func<RunSheet, int> most)
+    /// <param name="serial">What the label of the drive in a bay says.</param>
+    private async Task RunSteps(string by, string? note, Func<RunSheet, int> most, Func<string, string>? serial = null)
     {
         var snapshot = await shelf.LoadAsync(order);
         var sheet = snapshot.Order.Sheet(snapshot.Guide)!;
@@ -243,7 +260,9 @@ internal sealed partial class DemoShop
         {
             clock.Pass(TimeSpan.FromSeconds(step.TimedFrom is null ? 0 : step.Seconds ?? 0));
             var occupants =
-                step.Id == StepId.RecordModules ? null : step.Records.ToDictionary(p => p, p => $"BA{order}-7{p[^1]}");
+                step.Id == StepId.RecordModules
+                    ? null
+                    : step.Records.ToDictionary(p => p, serial ?? (p => $"BA{order}-7{p[^1]}"));
             await Do(
                 by,
                 (o, g) =>

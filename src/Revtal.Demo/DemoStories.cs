@@ -636,4 +636,102 @@ internal sealed partial class DemoShop
                 )
         );
     }
+
+    // A tray changed in a box of six: the array brings the new drive into step.
+    private async Task BirdsRebuild(string captures)
+    {
+        const string Serial = "TB6-0646";
+        string Folder(string name) => Path.Combine(captures, "box", name);
+        await TakeIn(
+            "TB6",
+            "Bird-ringing station",
+            "Bay 3 counts errors",
+            "A new drive before it fails",
+            "TB6-0640",
+            "Key",
+            "Good",
+            Backup.Made
+        );
+        await Read(Phase.Before, Serial, [4, 4], "juno", Folder("before"));
+        await Do("juno", (o, _) => IntakeRules.Correct(Serial, null, null, "The plate behind the fan tells it"));
+        await Plan(
+            "juno",
+            new SlotChange(
+                "B3",
+                Drive: new DriveWish(
+                    new Drive(DriveSize.Parse("4 TB"), PartNumber: new PartNumber("BH-4T")),
+                    DataPath.LeftBehind,
+                    "H. Ringel: the array has it twice",
+                    ArrayState: "clean, 6 of 6"
+                )
+            )
+        );
+        await Agree("H. Ringel, by mail");
+        await RunAll("juno", serial: bay => $"TB6-S{bay[^1]}");
+        await Read(Phase.After, Serial, [4, 4], "juno", Folder("after-bay3-new-rebuilding"));
+    }
+
+    // The memory is right, and the cable of the data drive was left off.
+    private async Task ChoirForgotten(string captures)
+    {
+        const string Serial = "QT40-2240";
+        string Folder(string name) => Path.Combine(captures, "tower", name);
+        await TakeIn(
+            "QT40",
+            "Choir's archive",
+            "The fourth desk, like the others",
+            "16 GB",
+            Serial,
+            "None",
+            "Good",
+            Backup.Made
+        );
+        await Read(Phase.Before, Serial, [0, 8, 0, 0], "pell", Folder("before"));
+        await Plan("pell", new SlotChange("B2", Ddr4(8, "Tarnmoor", "TM-8U", "DIMM")));
+        await Agree("M. Alto, at the desk");
+        await RunAll("pell");
+        await Read(Phase.After, Serial, [0, 8, 0, 8], "pell", Folder("after-data-cable-off"));
+    }
+
+    // Seated anew, watched, and it froze again: not the contacts.
+    private async Task FerryCameBack()
+    {
+        const string Serial = "NM2-5203";
+        await TakeIn(
+            "NM2",
+            "Ferry ticket desk",
+            "Freezes when the queue is long",
+            "That it stays on",
+            Serial,
+            "Adapter",
+            "Good",
+            Backup.Made
+        );
+        await Read(Phase.Before, Serial, [8, 8], "tobi");
+        await Plan("tobi", new SlotChange("S1", Reseat: true), new SlotChange("S2", Reseat: true));
+        await Agree("R. Fahr, at the desk");
+        await RunAll("tobi", "Contacts wiped");
+        await Read(Phase.After, Serial, [8, 8], "tobi");
+        await Do(
+            "tobi",
+            (o, _) => WatchRules.BeginWatch(o, "It freezes", clock.GetUtcNow(), clock.GetUtcNow().AddDays(10), 2)
+        );
+        clock.Pass(TimeSpan.FromDays(2));
+        await Do(
+            "sanne",
+            (o, _) =>
+                WatchRules.NoteWatch(
+                    o,
+                    WatchSign.Freeze,
+                    DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime),
+                    clock.GetUtcNow(),
+                    "R. Fahr: at noon, with forty in the queue"
+                )
+        );
+        await Do(
+            "tobi",
+            (o, _) =>
+                WatchRules.EndWatch(o, Role.Technician, WatchOutcome.CameBack, clock.GetUtcNow(), "Froze at noon, once")
+        );
+    }
 }

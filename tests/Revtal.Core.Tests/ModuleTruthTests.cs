@@ -72,6 +72,18 @@ public sealed class ModuleTruthTests
         );
     }
 
+    // Some firmware derives a module's serial from its slot: then a larger module bears the old one's.
+    [Fact]
+    public void A_serial_that_goes_with_the_slot_makes_no_new_module_the_old_one()
+    {
+        var check = Check(
+            [0, 16, 0, 16],
+            ["", "OLD-A2", "", "OLD-B2"],
+            [new("A2", Dimm(16, null)), new("B2", Dimm(16, null))]
+        );
+        Assert.Equal(Verdict.AsPlanned, check.Verdict);
+    }
+
     // No serial, or one for all: nothing is said that is not known.
     [Theory]
     [InlineData("", "")]

@@ -185,8 +185,16 @@ public sealed class ClockTests : IAsyncLifetime
         var order = (
             await mara.TakeInAsync(Story.TakeIn with { Model = model, SealConsent = SealConsent.Given })
         ).Order;
-        await mara.TakeReadingAsync(order, Story.Seen(Phase.Before, 8, 0));
-        await mara.SetPlanAsync(order, new PlanRequest([new SlotChange("S2", Small with { Generation = generation })]));
+        // The catalogue knows the part as DDR4.
+        var seen = generation == "DDR4" ? Small : Small with { Generation = generation, PartNumber = null };
+        await mara.TakeReadingAsync(
+            order,
+            new ReadingRequest(
+                Phase.Before,
+                Seen: new SeenReading(seen.Size, Slots: [new("S1", seen), new("S2", null)])
+            )
+        );
+        await mara.SetPlanAsync(order, new PlanRequest([new SlotChange("S2", seen)]));
         return order;
     }
 

@@ -182,7 +182,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         )
         {
             Assert.Equal(
-                "Rebuilt the projection of 20 orders from the journal.\n",
+                "Rebuilt the projection of 23 orders from the journal.\n",
                 await process.StandardOutput.ReadToEndAsync()
             );
         }

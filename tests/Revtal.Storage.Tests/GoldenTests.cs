@@ -23,7 +23,7 @@ public sealed class GoldenTests : IDisposable
         ["journal/first-version.jsonl"] = "a853e6e1f041b0a5fd8ae58c22a8e1dcf004c4984fe1c324d9def2ff1416da06",
         ["journal/golden.jsonl"] = "b2dae34a830d28ce2a0d8b016a1302847d293eb090f53f3fa6bdaf832754d7d6",
         ["journal/golden-orders.json"] = "330e13127977416f8303e974e0e6fd0c007d1de6840b313ee55b7e787d5cfbc6",
-        ["journal/golden-holds.jsonl"] = "8b9a8e4f5333be5a5479192a375d67ba372b4fbc92e8901855a0accd47f9fa0d",
+        ["journal/golden-holds.jsonl"] = "080f8410a5467d4493029284e2c23194431a3d11565f2085f761a90c495b8051",
         ["databases/journal.db"] = "7df9765b4ea8063683d354aa226ffdd0f4e98df87cbde90b318624fe0ee722f6",
         ["databases/guides.db"] = "6c550ccbfe459555fdeb0e732c770d2390c7a8e3799ffc782fe40661d942ba06",
         ["databases/parts.db"] = "2f4fad60249da2f7e4bfc853b23143e27bef265215d398f689b3388ebbf439ba",

@@ -332,6 +332,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/intake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Correct the serial, the contact or the backup, with a reason */
+        post: operations["correctIntake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/vouch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say why a doubted before reading is of this machine */
+        post: operations["vouchReading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/orders/{number}/release": {
         parameters: {
             query?: never;
@@ -2116,6 +2150,16 @@ export interface components {
              */
             verifiedAt: null | string;
         };
+        CorrectRequest: {
+            /** @description Null where that stays; likewise the others. */
+            serial?: null | string;
+            /** @description How the customer is reached. */
+            contact?: null | string;
+            /** @description What the customer said of a backup. */
+            backup?: null | components["schemas"]["Backup"];
+            /** @description Why. */
+            reason?: null | string;
+        };
         /** @description What one line of a file does, or why it does nothing. */
         CsvChange: {
             /**
@@ -3400,6 +3444,8 @@ export interface components {
              * @description How its long side lies on the drawing, in degrees clockwise from across; 0 or 90.
              */
             turn: number;
+            /** @description The bank that tells it from another of the same locator. */
+            reportsBank?: null | string;
         };
         /** @description Which machine this is about. */
         ModelFacts: {
@@ -3415,6 +3461,8 @@ export interface components {
             built: null | string;
             /** @description How to tell its variants, or it from its neighbours. */
             tellApart: null | string;
+            /** @description Product names (SMBIOS type 1). */
+            reportsAs?: null | string[];
         };
         MovePartRequest: {
             to?: null | components["schemas"]["PartState"];
@@ -3613,7 +3661,7 @@ export interface components {
          * @description Everything that can be done to an order. An entry kind is one act; readings are one a phase.
          * @enum {unknown}
          */
-        OrderAct: "take-in" | "read-before" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "tell-copy" | "set-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
+        OrderAct: "take-in" | "read-before" | "vouch-reading" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "correct-intake" | "tell-copy" | "set-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
         /** @description What the board shows of an order. */
         OrderCard: {
             /**
@@ -3721,6 +3769,8 @@ export interface components {
             advice: null | components["schemas"]["SizeAdvice"];
             /** @description Before the work. */
             before: null | components["schemas"]["ReadingView"];
+            /** @description What speaks against the before reading; nothing is planned from it before somebody answers. */
+            doubts: string[];
             /** @description After the work. */
             after: null | components["schemas"]["ReadingView"];
             /** @description All that were taken, oldest first. */
@@ -4436,6 +4486,8 @@ export interface components {
             stage: components["schemas"]["Stage"];
             /** @description What to do now. */
             next: components["schemas"]["NextThing"];
+            /** @description At take-in: other orders of the same serial that are open; null for none. */
+            openToo?: null | number[];
         };
         /** @description Parts come in. */
         ReceiveRequest: {
@@ -7866,6 +7918,357 @@ export interface operations {
                  *     }
                  */
                 "application/json": components["schemas"]["ParkRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    correctIntake: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
+                "If-Match"?: string;
+            };
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "serial": "NF14-0417",
+                 *       "reason": "one digit was mistyped"
+                 *     }
+                 */
+                "application/json": components["schemas"]["CorrectRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    vouchReading: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
+                "If-Match"?: string;
+            };
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "reason": "the customer keeps the smaller module"
+                 *     }
+                 */
+                "application/json": components["schemas"]["ReasonRequest"];
             };
         };
         responses: {

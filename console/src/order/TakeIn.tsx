@@ -1,9 +1,9 @@
 import { NativeSelect, SegmentedControl, Textarea, TextInput } from '@mantine/core'
-import { useInfiniteQuery } from '@tanstack/react-query'
-import { useNavigate } from '@tanstack/react-router'
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
+import { Link, useNavigate } from '@tanstack/react-router'
 import { useState } from 'react'
 import { api } from '../api/client'
-import { guidesQuery, useChange } from '../api/queries'
+import { guidesQuery, machineQuery, useChange } from '../api/queries'
 import { items } from '../parts/More'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
@@ -99,6 +99,7 @@ export function TakeIn() {
             ]}
           />
         </div>
+        <OpenToo serial={form.serial.trim()} />
         <Trouble error={change.error} />
         <div>
           <button
@@ -138,6 +139,21 @@ export function TakeIn() {
       )}
     </div>
   )
+}
+
+/** Another order of this very machine that is open already. */
+function OpenToo({ serial }: { serial: string }) {
+  const machine = useQuery({ ...machineQuery(serial), enabled: serial.length > 2, retry: false })
+  const open = machine.data?.orders.filter((o) => !['handed-back', 'cancelled'].includes(o.stage)) ?? []
+  return open.map((o) => (
+    <p key={o.number}>
+      <span className="verdict remark">!</span> This machine is open already:{' '}
+      <Link to="/orders/$number" params={{ number: String(o.number) }}>
+        order {o.number}
+      </Link>
+      , {o.customer}
+    </p>
+  ))
 }
 
 function Choice<T extends string>(props: {

@@ -10,6 +10,7 @@ import { HandBackForm, ReadyForm } from './DecisionForms'
 import { Findings, Totals } from './CheckParts'
 import { Copies } from './Copies'
 import { JournalSection } from './Journal'
+import { Doubts } from './Doubts'
 import { OldParts } from './OldParts'
 import { QuotePart } from './QuotePart'
 import { ActionButton } from './ActionButton'
@@ -83,6 +84,7 @@ function before(order: OrderView, now: boolean): Told {
     line: memory && installed(memory),
     body: (
       <>
+        <Doubts order={order} />
         {order.before && <ReadingFacts reading={order.before} />}
         <ReadingList order={order} phase="before" />
         {may(order, 'read-before') && <ReadingForm order={order} phase="before" now={now} />}

@@ -44,6 +44,7 @@ internal static class OrderCommands
                 "revtal order cancel 104 --reason \"customer declined\" --as ines",
                 (c, n, r, t) => c.CancelAsync(n, new ReasonRequest(r), t)
             ),
+            Correct(),
             Note(),
             Variant(),
             Seal(),
@@ -281,6 +282,31 @@ internal static class OrderCommands
             number,
             to,
             parts
+        );
+    }
+
+    private static Command Correct()
+    {
+        var number = Cli.Number();
+        var serial = new Option<string?>("--serial");
+        var contact = new Option<string?>("--contact");
+        var backup = new Option<Backup?>("--backup") { Description = "made, waived or unknown" };
+        var reason = new Option<string>("--reason") { Required = true };
+        return Cli.Change(
+            "correct",
+            "Correct what was written down at take-in, with a reason",
+            "revtal order correct 104 --serial QT40-2215 --reason \"one digit was mistyped\" --as sanne",
+            (p, client, cancel) =>
+                client.CorrectAsync(
+                    p.GetValue(number),
+                    new CorrectRequest(p.GetValue(serial), p.GetValue(contact), p.GetValue(backup), p.GetValue(reason)),
+                    cancel
+                ),
+            number,
+            serial,
+            contact,
+            backup,
+            reason
         );
     }
 

@@ -12,7 +12,7 @@ namespace Revtal.CommandLine.Commands;
 internal static class ReadingCommands
 {
     public static Command Make() =>
-        Cli.Noun("reading", "Readings of a machine", Decode(), Take(), Type(), Invite(), Collector());
+        Cli.Noun("reading", "Readings of a machine", Decode(), Take(), Type(), Vouch(), Invite(), Collector());
 
     private static Command Decode()
     {
@@ -30,6 +30,20 @@ internal static class ReadingCommands
                 return Task.CompletedTask;
             },
             path
+        );
+    }
+
+    private static Command Vouch()
+    {
+        var number = Cli.Number();
+        var reason = new Option<string>("--reason") { Required = true };
+        return Cli.Change(
+            "vouch",
+            "Say why a doubted before reading is of this machine",
+            "revtal reading vouch 104 --reason \"the board was changed last year\" --as mara",
+            (p, client, cancel) => client.VouchAsync(p.GetValue(number), new ReasonRequest(p.GetValue(reason)), cancel),
+            number,
+            reason
         );
     }
 

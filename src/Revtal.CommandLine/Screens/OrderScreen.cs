@@ -60,6 +60,11 @@ internal static class OrderScreen
                     n => $"; revision {n} is out: revtal guide compare {order.Model.Code} {order.Revision} {n}"
                 )
         );
+        foreach (var doubt in order.Doubts)
+        {
+            Screen.Marked($"[red]doubted[/]     {Screen.Safe(doubt)}");
+        }
+
         Screen.Line();
         PositionDrawing.Draw(order.Positions);
         if (order.Plan is { } plan)
@@ -243,7 +248,16 @@ internal static class OrderScreen
             _ => "",
         };
 
-    public static void Receipt(Receipt receipt) =>
+    public static void Receipt(Receipt receipt)
+    {
+        if (receipt.OpenToo is { } others)
+        {
+            Screen.Marked(
+                $"[yellow]![/] This serial has another order open: {string.Join(", ", others)}. One of them may be a "
+                    + "mistake."
+            );
+        }
+
         Screen.Marked(
             $"[green]■[/] order [bold]{receipt.Order}[/] is "
                 + $"{receipt.Stage.Spoken()}"
@@ -252,6 +266,7 @@ internal static class OrderScreen
                     $". [yellow]Next:[/] {Screen.Safe(receipt.Next.Text)}"
                 )
         );
+    }
 
     /// <summary>What the last compare of a bay's copy showed.</summary>
     public static void Compared(OrderView order, string bay)

@@ -36,8 +36,14 @@ internal sealed class ModuleSets
     public CheckRow? Where(string? serial) =>
         Repeats ? null : facts.Rows.FirstOrDefault(r => Same(r.After.Module?.Serial, serial) == true);
 
-    /// <summary>Whether what sat there before sits there still; null where serials do not tell.</summary>
-    public bool? IsOld(CheckRow row) => Repeats ? null : Same(row.Before.Module?.Serial, row.After.Module?.Serial);
+    /// <summary>
+    /// Whether what sat there before sits there still; null where serials do not tell. One serial on two sizes is the
+    /// slot's, not a module's.
+    /// </summary>
+    public bool? IsOld(CheckRow row) =>
+        Repeats ? null
+        : row.Before.Module?.Size != row.After.Module?.Size ? false
+        : Same(row.Before.Module?.Serial, row.After.Module?.Serial);
 
     /// <summary>Whether it is the one that should be there; null where serials do not tell.</summary>
     public bool? IsRight(CheckRow row) => Repeats ? null : Same(Expected(row), row.After.Module?.Serial);

@@ -35,13 +35,11 @@ internal static class OrderFindings
                 $"It came back while it was watched: {seen}",
                 seen,
                 "nothing of the fault",
-                ["A module that fails when it is warm or loaded.", "The fault is not in the memory."],
-                new NextAction(
-                    ActionKind.SwapTest,
-                    "Begin the swap test, each start as long as it took to fail; where it clears the memory, plan "
-                        + "another part or tell the customer.",
-                    []
-                )
+                [
+                    "A module that fails when it is warm or loaded.",
+                    "The fault is not in the memory: then another part is planned, or the customer is told.",
+                ],
+                new NextAction(ActionKind.SwapTest, "Begin the swap test: each start as long as it took to fail.", [])
             );
         }
     }

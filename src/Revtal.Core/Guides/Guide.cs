@@ -75,7 +75,20 @@ public sealed record Variant(string Id, string TellApart, string? Built, string?
 /// <param name="Kind">In the trade's words: laptop, tower, all-in-one ….</param>
 /// <param name="Built">Years, as <c>2021..2023</c>.</param>
 /// <param name="TellApart">How to tell its variants, or it from its neighbours.</param>
-public sealed record ModelFacts(string Maker, string Name, string Code, string Kind, string? Built, string? TellApart);
+/// <param name="ReportsAs">Product names under which its firmware reports it; empty where nobody looked.</param>
+public sealed record ModelFacts(
+    string Maker,
+    string Name,
+    string Code,
+    string Kind,
+    string? Built,
+    string? TellApart,
+    IReadOnlyList<string>? ReportsAs = null
+)
+{
+    /// <summary>Product names (SMBIOS type 1).</summary>
+    public IReadOnlyList<string> ReportsAs { get; init; } = ReportsAs ?? [];
+}
 
 /// <summary>What memory the model takes.</summary>
 /// <param name="Speeds">The platform's grades, in MT/s, ascending.</param>

@@ -93,7 +93,13 @@ internal static class GuideTable
             Code: f.Need("code", m?.Code, "Unique in the shop: `FJ14`.", FieldTypes.Code),
             Kind: f.Need("kind", m?.Kind, "As the trade says: laptop, tower, all-in-one."),
             Built: f.Text("built", m?.Built, "Years: `2021..2023`."),
-            TellApart: f.Text("tell-apart", m?.TellApart, "How to tell its builds apart.")
+            TellApart: f.Text("tell-apart", m?.TellApart, "How to tell its builds apart."),
+            ReportsAs: f.Take(
+                "reports-as",
+                Texts,
+                m?.ReportsAs,
+                "Product names under which its firmware reports it (SMBIOS type 1, Product Name)."
+            )
         );
 
     private static MemoryFacts Memory(GuideForm f, MemoryFacts? m)

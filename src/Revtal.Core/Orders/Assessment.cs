@@ -64,14 +64,24 @@ public sealed record Assessment(
             next,
             check,
             holds,
-            NextOf(order, next, check, [.. holds.Where(h => h is { IsOpen: true, StopsReady: true })])
+            NextOf(order, guide, next, check, [.. holds.Where(h => h is { IsOpen: true, StopsReady: true })])
         );
     }
 
-    private static NextThing NextOf(Order order, RunStep? step, CheckResult? check, IReadOnlyList<Hold> open) =>
+    private static NextThing NextOf(
+        Order order,
+        Guide guide,
+        RunStep? step,
+        CheckResult? check,
+        IReadOnlyList<Hold> open
+    ) =>
         order.Stage switch
         {
             Stage.TakenIn => new(NextKind.TakeBefore, "Take the before reading"),
+            Stage.Measured when order.Doubts(guide) is [var doubt, ..] => new(
+                NextKind.TakeBefore,
+                $"{doubt} Is the before reading of this machine?"
+            ),
             Stage.Measured => new(NextKind.Plan, "Plan which module goes where"),
             Stage.Planned when order.Declined is { } no => new(
                 NextKind.Plan,

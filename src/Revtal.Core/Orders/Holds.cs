@@ -59,7 +59,7 @@ public static class Holds
                     $"fate-open.{part.Position}",
                     HoldKind.FateOpen,
                     $"Nobody said what becomes of {part.Name}, out of {part.Position}.",
-                    $"Say it: {PartFates.Choices}."
+                    "Say it: to its owner, kept, used, sold, returned, bought in, or recycled."
                 )),
         ];
 

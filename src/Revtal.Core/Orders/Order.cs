@@ -92,6 +92,12 @@ public sealed record Order
     /// <summary>All readings, oldest first.</summary>
     public ImmutableList<TimedReading> Readings { get; init; } = [];
 
+    /// <summary>Before readings that somebody vouched for, by sequence.</summary>
+    public ImmutableList<int> Vouched { get; init; } = [];
+
+    /// <summary>Serials of the stock items that are set aside for it or fitted, by position.</summary>
+    public IReadOnlyDictionary<string, string>? Booked { get; init; }
+
     /// <summary>Codes that are not used yet; they may be too old.</summary>
     public ImmutableList<Invite> Invites { get; init; } = [];
 
@@ -163,6 +169,13 @@ public sealed record Order
     public IReadOnlyList<PartWish> PartsWanted =>
         Plan is { } plan && Stage is Stage.Planned or Stage.Agreed or Stage.OnBench
             ? StockEffects.Wishes(plan.Value)
+            : [];
+
+    /// <summary>What speaks against its before reading and nobody answered: nothing is planned from it.</summary>
+    /// <param name="guide">The facts of this build.</param>
+    public IReadOnlyList<string> Doubts(Guide guide) =>
+        Before is { } before && !Vouched.Contains(before.Sequence)
+            ? ReadingDoubts.Of(guide, Intake.Serial, before.Value)
             : [];
 
     /// <summary>How long the first run took, from its first step to its last; null before it had two.</summary>
@@ -269,7 +282,8 @@ public sealed record Order
             [.. Runs.SelectMany(r => r.Reseat).Distinct()],
             Placed,
             RunState.Loose.GroupBy(l => l.Removal).ToDictionary(g => g.Key, g => g.Sum(l => l.Count)),
-            CameBack is { } watch ? watch.Text ?? watch.For : null
+            CameBack is { } watch ? watch.Text ?? watch.For : null,
+            Booked
         );
 
     /// <summary>The watch in which the fault came back, where no search named a part since; else null.</summary>

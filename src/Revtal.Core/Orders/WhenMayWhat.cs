@@ -10,11 +10,13 @@ public enum OrderAct
 {
     TakeIn,
     ReadBefore,
+    VouchReading,
     ReadOpen,
     ReadAfter,
     TakeScores,
     TellVariant,
     TellSeal,
+    CorrectIntake,
     TellCopy,
     SetPlan,
     OfferQuote,
@@ -94,6 +96,7 @@ public static class WhenMayWhat
     {
         //                           taken in measured planned agreed bench checking swap watch ready back parked closed
         [OrderAct.ReadBefore] =      "x        x        x       .      .     .        .    .     .     .    .      .",
+        [OrderAct.VouchReading] =    ".        x        .       .      .     .        .    .     .     .    .      .",
         [OrderAct.SetPlan] =         ".        x        x       x      x     .        .    .     .     .    .      .",
         [OrderAct.OfferQuote] =      ".        .        x       .      .     .        .    .     .     .    .      .",
         [OrderAct.RevokeQuote] =     ".        .        x       .      .     .        .    .     .     .    x      x",
@@ -123,6 +126,7 @@ public static class WhenMayWhat
         [OrderAct.TakeScores] =      "x        x        x       x      x     x        x    x     x     .    .      .",
         [OrderAct.TellVariant] =     "x        x        x       x      x     x        x    x     x     .    x      .",
         [OrderAct.TellSeal] =        "x        x        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.CorrectIntake] =   "x        x        x       x      x     x        x    x     x     .    x      .",
         [OrderAct.TellCopy] =        "x        x        x       x      x     x        x    x     x     .    x      .",
         [OrderAct.Park] =            "x        x        x       x      x     x        x    x     x     .    .      .",
         [OrderAct.Resume] =          ".        .        .       .      .     .        .    .     .     .    x      .",
@@ -302,6 +306,15 @@ public static class WhenMayWhat
                 "run-not-done",
                 $"The run is not done: {Phrases.Counted(left.Left, "step is", "steps are")} not confirmed. "
                     + $"Next: “{left.Next}”."
+            ),
+            OrderAct.SetPlan when order.Doubts(guide) is [var doubt, ..] => RefusedException.Rule(
+                "reading-doubted",
+                $"{doubt} Is the before reading of this machine? Take it again, correct what was written down, or say "
+                    + "why it is right."
+            ),
+            OrderAct.VouchReading when order.Doubts(guide).Count == 0 => RefusedException.Rule(
+                "nothing-doubted",
+                "Nothing speaks against the before reading."
             ),
             OrderAct.SetPlan
                 when order.Stage == Stage.OnBench && (order.Runs.Count > 1 || BenchRules.HandsWereIn(order, guide)) =>

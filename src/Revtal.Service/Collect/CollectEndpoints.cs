@@ -255,12 +255,13 @@ public sealed class Collector(OrderShelf shelf, OrderDesk desk, TimeProvider clo
                 MayBeRetry: false,
                 IfMatch: null
             );
+            var booked = await desk.BookedAsync(number, cancel);
             await desk.RecordAsync(
                 number,
                 OrderActs.Reading(invite.Phase),
                 null,
                 sender,
-                (o, g) => MeasureRules.TakeInvited(o, g, invite, reading, capture.Hash),
+                (o, g) => MeasureRules.TakeInvited(o, g, invite, reading, capture.Hash, booked),
                 cancel,
                 capture
             );

@@ -65,7 +65,10 @@ public sealed class OrderDesk(
             switch (await writer.AppendAsync(append))
             {
                 case AppendResult.Recorded { Stored: var stored }:
-                    return ReceiptOf(stored, new OrderSnapshot(Order.Fold([stored.Entry]), guide, [stored.Entry]));
+                    return ReceiptOf(stored, new OrderSnapshot(Order.Fold([stored.Entry]), guide, [stored.Entry])) with
+                    {
+                        OpenToo = await OpenTooAsync(stored.Entry.Order, body.Intake.Serial, cancel),
+                    };
                 case AppendResult.Already { Stored: var stored }:
                     return await ReplayAsync(stored, fingerprint);
                 default:
@@ -209,6 +212,28 @@ public sealed class OrderDesk(
                 )
                 .Moves;
     }
+
+    // Two open orders of one machine are a mistake of one of them, or a machine that lies here already.
+    private async Task<IReadOnlyList<int>?> OpenTooAsync(int number, string? serial, CancellationToken cancel)
+    {
+        var open = new List<int>();
+        foreach (var other in serial is null ? [] : await journal.OrdersOfAsync(serial, cancel))
+        {
+            if (other != number && (await shelf.LoadAsync(other, cancel)).Order.IsOpen)
+            {
+                open.Add(other);
+            }
+        }
+
+        return open.Count > 0 ? open : null;
+    }
+
+    /// <summary>Serials of the stock items that are set aside for an order or fitted, by position.</summary>
+    public async Task<IReadOnlyDictionary<string, string>> BookedAsync(int number, CancellationToken cancel) =>
+        (await parts.ItemsAsync(order: number, cancel: cancel))
+            .Where(i => i is { Serial: not null, Position: not null, State: PartState.Reserved or PartState.Fitted })
+            .GroupBy(i => i.Position!)
+            .ToDictionary(g => g.Key, g => g.Last().Serial!);
 
     // The journal keeps milliseconds; what is answered now must equal what is read later.
     private DateTimeOffset Now() => DateTimeOffset.FromUnixTimeMilliseconds(clock.GetUtcNow().ToUnixTimeMilliseconds());

@@ -99,6 +99,36 @@ public static class OrderEndpoints
             .WithSummary("Park the order, with a reason, until a time if one is known");
         orders
             .MapPost(
+                "/{number:int}/intake",
+                (int number, CorrectRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        OrderAct.CorrectIntake,
+                        request,
+                        sender,
+                        (o, _) => IntakeRules.Correct(request.Serial, request.Contact, request.Backup, request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("correctIntake")
+            .WithSummary("Correct the serial, the contact or the backup, with a reason");
+        orders
+            .MapPost(
+                "/{number:int}/vouch",
+                (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        OrderAct.VouchReading,
+                        request,
+                        sender,
+                        (o, _) => MeasureRules.Vouch(o, request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("vouchReading")
+            .WithSummary("Say why a doubted before reading is of this machine");
+        orders
+            .MapPost(
                 "/{number:int}/release",
                 (int number, ReleaseRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(

@@ -40,6 +40,7 @@ internal static class OrderViews
             KeepsArray = Planner.KeepsArray(guide),
             Advice = order.Before is { } read ? Sizing.Of(read.Value) : null,
             Before = Reading(snapshot, order.Before),
+            Doubts = order.Doubts(guide),
             After = Reading(snapshot, order.Checked),
             Readings =
             [

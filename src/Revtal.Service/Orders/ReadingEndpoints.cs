@@ -60,6 +60,7 @@ public static class ReadingEndpoints
 
         var capture = request.Capture is { } bundle ? Store(bundle) : null;
         var decoded = request.Capture is { } c ? CaptureDecoder.Decode(c.ToFiles()) : null;
+        var booked = request.Phase == Phase.Before ? null : await desk.BookedAsync(number, cancel);
         return await desk.RecordAsync(
             number,
             OrderActs.Reading(request.Phase),
@@ -80,7 +81,8 @@ public static class ReadingEndpoints
                     Whole(guide),
                     capture?.Hash,
                     request.Note,
-                    request.Photo
+                    request.Photo,
+                    booked
                 ),
             cancel,
             capture

@@ -8,8 +8,14 @@ internal sealed record StoredVariantTold(string Variant, bool PlanDropped);
 
 internal sealed record StoredSealTold(string Consent, string Customer);
 
+internal sealed record StoredIntakeCorrected(string? Serial, string? Contact, string? Backup, string Reason);
+
 internal static partial class StoredMapper
 {
+    public static partial StoredIntakeCorrected ToStored(IntakeCorrected body);
+
+    public static partial IntakeCorrected ToHeart(StoredIntakeCorrected body);
+
     public static partial StoredTakenIn ToStored(TakenIn body);
 
     public static partial TakenIn ToHeart(StoredTakenIn body);
@@ -29,6 +35,11 @@ internal static class IntakeShapes
     [
         EntryKind.Of<TakenIn, StoredTakenIn>("taken-in/1", StoredMapper.ToStored, StoredMapper.ToHeart),
         EntryKind.Of<VariantTold, StoredVariantTold>("variant-told/1", StoredMapper.ToStored, StoredMapper.ToHeart),
+        EntryKind.Of<IntakeCorrected, StoredIntakeCorrected>(
+            "intake-corrected/1",
+            StoredMapper.ToStored,
+            StoredMapper.ToHeart
+        ),
         EntryKind.Of<SealTold, StoredSealTold>("seal-told/1", StoredMapper.ToStored, StoredMapper.ToHeart),
     ];
 }

@@ -8,8 +8,11 @@ internal sealed record StoredReadingTaken(
     string? Capture,
     string? Note,
     string? Photo = null,
-    int? Invite = null
+    int? Invite = null,
+    IReadOnlyDictionary<string, string>? Booked = null
 );
+
+internal sealed record StoredReadingVouched(int Reading, string Reason);
 
 internal sealed record StoredReadingInvited(string Phase, string CodeHash, DateTimeOffset Until);
 
@@ -20,6 +23,10 @@ internal static partial class StoredMapper
     public static partial StoredReadingTaken ToStored(ReadingTaken body);
 
     public static partial ReadingTaken ToHeart(StoredReadingTaken body);
+
+    public static partial StoredReadingVouched ToStored(ReadingVouched body);
+
+    public static partial ReadingVouched ToHeart(StoredReadingVouched body);
 
     public static partial StoredReadingInvited ToStored(ReadingInvited body);
 
@@ -35,6 +42,11 @@ internal static class MeasureShapes
     public static readonly EntryKind[] Kinds =
     [
         EntryKind.Of<ReadingTaken, StoredReadingTaken>("reading-taken/1", StoredMapper.ToStored, StoredMapper.ToHeart),
+        EntryKind.Of<ReadingVouched, StoredReadingVouched>(
+            "reading-vouched/1",
+            StoredMapper.ToStored,
+            StoredMapper.ToHeart
+        ),
         EntryKind.Of<ReadingInvited, StoredReadingInvited>(
             "reading-invited/1",
             StoredMapper.ToStored,

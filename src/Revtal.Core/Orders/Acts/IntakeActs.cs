@@ -46,6 +46,35 @@ public sealed record SealTold(SealConsent Consent, string Customer) : EntryBody
         };
 }
 
+/// <summary>What was written down at take-in was not so.</summary>
+/// <param name="Serial">Null where that stays; likewise the others.</param>
+public sealed record IntakeCorrected(string? Serial, string? Contact, Backup? Backup, string Reason) : EntryBody
+{
+    public override OrderAct Act => OrderAct.CorrectIntake;
+
+    public override string Line(Guide? guide)
+    {
+        string?[] now =
+        [
+            Phrases.When(Serial, s => $"serial {s}"),
+            Phrases.When(Contact, c => $"contact {c}"),
+            Phrases.When(Backup, b => $"backup {Phrases.Words(b)}"),
+        ];
+        return $"Corrected: {string.Join(", ", now.Where(n => n is { Length: > 0 }))} – {Reason}";
+    }
+
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
+        {
+            Intake = order.Intake with
+            {
+                Serial = Serial ?? order.Intake.Serial,
+                Contact = Contact ?? order.Intake.Contact,
+                Backup = Backup ?? order.Intake.Backup,
+            },
+        };
+}
+
 /// <summary>
 /// What a machine is when it comes in, and what its customer allows. Each rule gives the entry to append, or
 /// refuses with the reason and the way on.
@@ -94,6 +123,19 @@ public static class IntakeRules
                     + $"in again as a {id}."
             )
             : new VariantTold(id, drops);
+    }
+
+    /// <summary>Serial, contact or backup were not as written down; by whom and why stays in the journal.</summary>
+    /// <exception cref="RefusedException">Nothing is told, or no reason.</exception>
+    public static IntakeCorrected Correct(string? serial, string? contact, Backup? backup, string? reason)
+    {
+        var told = (Words.Line("The serial", serial), Words.Line("The contact", contact), backup);
+        return told is (null, null, null)
+            ? throw RefusedException.Invalid(
+                "nothing-corrected",
+                "Tell the serial, the contact or the backup as it is."
+            )
+            : new IntakeCorrected(told.Item1, told.Item2, told.Item3, Words.RequiredText("The reason", reason));
     }
 
     /// <summary>The customer's word about the warranty seal.</summary>

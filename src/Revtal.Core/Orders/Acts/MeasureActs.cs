@@ -10,6 +10,7 @@ namespace Revtal.Core.Orders;
 /// <summary>What one source, or several asked together, said at one time.</summary>
 /// <param name="Capture">The SHA-256 of the stored capture; null for a reading typed in.</param>
 /// <param name="Photo">The hash of a picture of what was seen by eye.</param>
+/// <param name="Booked">Serials of the stock items that are set aside for it or fitted, by position.</param>
 /// <param name="Invite">The sequence of the invitation by which the machine sent it.</param>
 public sealed record ReadingTaken(
     Phase Phase,
@@ -17,7 +18,8 @@ public sealed record ReadingTaken(
     string? Capture,
     string? Note,
     string? Photo = null,
-    int? Invite = null
+    int? Invite = null,
+    IReadOnlyDictionary<string, string>? Booked = null
 ) : EntryBody
 {
     /// <summary>
@@ -38,7 +40,16 @@ public sealed record ReadingTaken(
         var next = Phase switch
         {
             Phase.During => order,
-            Phase.Before => order.WithoutPlan() with { Stage = Stage.Measured, Before = recorded },
+            Phase.Before => order.WithoutPlan() with
+            {
+                Stage = Stage.Measured,
+                Before = recorded,
+                // Where nobody typed it, the machine tells its serial itself.
+                Intake = order.Intake with
+                {
+                    Serial = order.Intake.Serial ?? ReadingDoubts.Told(reading.System.Serial),
+                },
+            },
             _ => order with
             {
                 // A reading in between ends no watch.
@@ -50,6 +61,7 @@ public sealed record ReadingTaken(
         return next with
         {
             Readings = order.Readings.Add(new TimedReading(entry.Sequence, Phase, entry.At, reading)),
+            Booked = Booked ?? order.Booked,
             Invites = order.Invites.RemoveAll(i => i.Sequence == Invite),
         };
     }
@@ -61,9 +73,21 @@ public sealed record ReadingTaken(
             && last.Phase == Phase
             && last.Sequence == order.Head
             && entry.At - last.At <= OneSet
-            && !Reading.Sources.Intersect(last.Reading.Sources).Any();
+            && (!Reading.Sources.Intersect(last.Reading.Sources).Any() || Completes(last.Reading, Reading));
         return isOneSet ? Reading.Join(order.Readings[^1].Reading, Reading) : Reading;
     }
+
+    // What the firmware shows is typed first, what the system shows after it: one tells what the other does not.
+    private static bool Completes(Reading a, Reading b) =>
+        a.Sources is [Source.Eyes]
+        && b.Sources is [Source.Eyes]
+        && !(a.Memory.InstalledBytes is not null && b.Memory.InstalledBytes is not null)
+        && !(a.Memory.UsableBytes is not null && b.Memory.UsableBytes is not null)
+        && !a.Memory.Slots.Select(s => s.Locator).Intersect(b.Memory.Slots.Select(s => s.Locator)).Any()
+        && !(a.Memory.Slots.Count > 0 && b.Memory.Slots.Count > 0)
+        && !Places(a).Intersect(Places(b)).Any();
+
+    private static IEnumerable<string?> Places(Reading r) => r.Drives.Select(d => d.Bay).Concat(r.EmptyBays);
 
     private string Totals()
     {
@@ -97,6 +121,17 @@ public sealed record ReadingInvited(Phase Phase, string CodeHash, DateTimeOffset
         };
 }
 
+/// <summary>Somebody looked: the reading is of this machine, whatever speaks against it.</summary>
+/// <param name="Reading">Its sequence.</param>
+public sealed record ReadingVouched(int Reading, string Reason) : EntryBody
+{
+    public override OrderAct Act => OrderAct.VouchReading;
+
+    public override string Line(Guide? guide) => $"The before reading is of this machine – {Reason}";
+
+    internal override Order Apply(Order order, Entry entry) => order with { Vouched = order.Vouched.Add(Reading) };
+}
+
 /// <summary>What a benchmark said.</summary>
 public sealed record ScoresTaken(Phase Phase, IReadOnlyList<Score> Scores, string? Note) : EntryBody
 {
@@ -121,6 +156,7 @@ public static class MeasureRules
 
     /// <summary>A reading is taken. The after reading wants every step of the run confirmed.</summary>
     /// <param name="photo">A picture of what was seen by eye.</param>
+    /// <param name="booked">Serials of the stock items that are set aside for the order or fitted, by position.</param>
     public static ReadingTaken TakeReading(
         Order order,
         Guide guide,
@@ -128,7 +164,8 @@ public static class MeasureRules
         Reading reading,
         string? capture,
         string? note,
-        string? photo = null
+        string? photo = null,
+        IReadOnlyDictionary<string, string>? booked = null
     )
     {
         return new ReadingTaken(
@@ -136,7 +173,8 @@ public static class MeasureRules
             InItsBay(guide, OfThisMachine(order, reading)),
             capture,
             Words.Text("The note", note),
-            photo
+            photo,
+            Booked: phase == Phase.Before || booked is not { Count: > 0 } ? null : booked
         );
     }
 
@@ -174,13 +212,24 @@ public static class MeasureRules
     }
 
     /// <summary>The machine's own reading, by a code that fits.</summary>
-    public static ReadingTaken TakeInvited(Order order, Guide guide, Invite invite, Reading reading, string capture) =>
+    public static ReadingTaken TakeInvited(
+        Order order,
+        Guide guide,
+        Invite invite,
+        Reading reading,
+        string capture,
+        IReadOnlyDictionary<string, string>? booked = null
+    ) =>
         order.Invites.Contains(invite)
-            ? MeasureRules.TakeReading(order, guide, invite.Phase, reading, capture, null) with
+            ? TakeReading(order, guide, invite.Phase, reading, capture, null, booked: booked) with
             {
                 Invite = invite.Sequence,
             }
             : throw RefusedException.Rule("invite-used", "This code was used already. Ask for another.");
+
+    /// <summary>Somebody says that a doubted before reading is right, and why.</summary>
+    public static ReadingVouched Vouch(Order order, string? reason) =>
+        new(order.Before!.Sequence, Words.RequiredText("The reason", reason));
 
     /// <summary>Figures of a benchmark or of load are kept for this phase.</summary>
     /// <exception cref="RefusedException">None, too many, or one of them twice.</exception>
