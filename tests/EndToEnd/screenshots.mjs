@@ -7,18 +7,26 @@ const service = await startDemo({ more: ['--shop:taxPercent', '19'] })
 const { url } = service
 const browser = await launch()
 
-async function page(width, height, colorScheme = 'light') {
+async function page(width, height, colorScheme = 'light', person = 'mara') {
     const context = await browser.newContext({
         viewport: { width, height },
         colorScheme,
         baseURL: url,
     })
-    await context.addInitScript(() => localStorage.setItem('revtal.person', 'mara'))
+    await context.addInitScript((who) => localStorage.setItem('revtal.person', who), person)
     return context.newPage()
 }
 
-async function shoot(name, path, width = 1280, height = 800, scheme = 'light', before = async () => {}) {
-    const p = await page(width, height, scheme)
+async function shoot(
+    name,
+    path,
+    width = 1280,
+    height = 800,
+    scheme = 'light',
+    before = async () => {},
+    person = 'mara',
+) {
+    const p = await page(width, height, scheme, person)
     await p.goto(path, { waitUntil: 'load' })
     await p.locator('h1').first().waitFor()
     await before(p)
@@ -85,7 +93,6 @@ try {
         }),
     )
     await shoot('quote', new URL(offer.link).pathname, 390, 940)
-    await shoot('order-after', '/orders/103', 1280, 940)
     await shoot('check', '/orders/103/check')
     await shoot('run', '/orders/104/run', 1024, 768)
     const mara = { REVTAL_SERVICE: url, REVTAL_AS: 'mara' }
@@ -96,9 +103,7 @@ try {
         })
     for (const step of [
         'prepare.bench',
-        ...['shut-down-not-sleep', 'unplug', 'clear-mat', 'lay-face-down', 'ground-yourself'].map(
-            (s) => `isolate.${s}`,
-        ),
+        ...['shut-down-not-sleep', 'unplug', 'clear-mat', 'lay-face-down'].map((s) => `isolate.${s}`),
     ])
         revtal({}, 'run', 'done', '105', step)
     revtal(
@@ -113,6 +118,7 @@ try {
         'came in cold',
     )
     revtal({}, 'run', 'done', '105', 'isolate.cool-down')
+    revtal({}, 'run', 'done', '105', 'isolate.ground-yourself')
     await shoot('run-open', '/orders/105/run', 800, 1280, 'light', async (p) => {
         await p.getByRole('button', { name: 'base-long 1' }).click()
         await p.getByRole('button', { name: 'base-short 2' }).click()
@@ -153,7 +159,8 @@ try {
     ])
     await shoot('take-in', '/take-in', 1280, 800, 'light', (p) => p.getByLabel('Model').selectOption('FJ14'))
     await shoot('guide', '/guides/FJ14', 1280, 1000)
-    await terminal('terminal-order', ['order', 'show', '103'])
+    await shoot('order-holds', '/orders/121', 1280, 900, 'light', undefined, 'ines')
+    await terminal('terminal-order', ['order', 'show', '103'], ['order', 'holds', '121'])
     await terminal(
         'terminal-plan',
         ['plan', 'options', '107', '--target', '128GB'],

@@ -195,7 +195,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
                 before.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict)),
                 after.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict))
             );
-            Assert.Equal(20, (await second.As(null).SearchAsync(null)).Items.Count);
+            Assert.Equal(23, (await second.As(null).SearchAsync(null)).Items.Count);
         }
 
         Directory.Delete(folder, recursive: true);

@@ -74,6 +74,10 @@ function Columns({ cards }: { cards: OrderCard[] }) {
   )
 }
 
+// The verdict tells that it is short, and the column that it is watched.
+const toTell = (card: OrderCard) =>
+  (card.holds ?? []).filter((h) => h.kind !== 'short' && h.kind !== 'watched')
+
 function Card({ card }: { card: OrderCard }) {
   return (
     <li>
@@ -88,9 +92,9 @@ function Card({ card }: { card: OrderCard }) {
           <VerdictMark verdict={card.verdict} />
         </span>
         <span className="card-waits">{card.waitsFor}</span>
-        {card.holds && card.holds.length > 0 && (
+        {toTell(card).length > 0 && (
           <span className="card-holds">
-            {card.holds.map((h) =>
+            {toTell(card).map((h) =>
               h.until ? (
                 <Due key={h.word} at={h.until} label={h.word} />
               ) : (

@@ -305,7 +305,7 @@ internal static class OrderScreen
         [
             .. card.Verdict is { } v ? [$"[{Colour(v)}]{Mark(v)} {v.Spoken()}[/]"] : Array.Empty<string>(),
             .. (card.Holds ?? [])
-                .Where(h => h.Kind != HoldKind.Short)
+                .Where(h => h.Kind is not (HoldKind.Short or HoldKind.Watched))
                 .Select(h => $"held: {h.Word}{Phrases.When(h.Until, u => $" until {u.ToLocalTime():d MMM HH:mm}")}"),
         ];
 
