@@ -24,8 +24,15 @@ export function driveSize(bytes: number, binary = false): string {
 /** “1 entry”, “2 entries”. */
 export const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
 
+// As many decimals as the currency has (ISO 4217).
+const decimals = (currency: string) =>
+  currency
+    ? (new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ??
+      2)
+    : 2
+
 export const money = (amount: number, currency = '') =>
-  `${amount.toFixed(2)}${currency ? ` ${currency}` : ''}`
+  `${amount.toFixed(decimals(currency))}${currency ? ` ${currency}` : ''}`
 
 export const stages: Stage[] = [
   'taken-in',

@@ -56,7 +56,7 @@ public static class Phrases
 
     /// <summary>“12.50 EUR”.</summary>
     public static string Amount(decimal amount, string currency) =>
-        string.Create(CultureInfo.InvariantCulture, $"{amount:0.00} {currency}");
+        amount.ToString($"F{Parts.Currency.Decimals(currency)}", CultureInfo.InvariantCulture) + $" {currency}";
 
     private static string Strung(IEnumerable<string> items, string last)
     {

@@ -64,6 +64,27 @@ public static class PlanParts
         };
     }
 
+    /// <summary>Proves that a kit is planned whole: its pieces are sold together.</summary>
+    /// <exception cref="RefusedException">Some of its pieces are missing.</exception>
+    public static void NeedWholeKits(IReadOnlyList<SlotChange> changes, IReadOnlyList<PartKind> kinds)
+    {
+        foreach (var kind in kinds)
+        {
+            NeedWhole(kind, changes.Count(c => Named(c) is { } n && kind.IsCalled(n.ToString())));
+        }
+    }
+
+    internal static void NeedWhole(PartKind kind, int pieces)
+    {
+        if (pieces % kind.Pieces != 0)
+        {
+            throw RefusedException.Rule(
+                "kit-together",
+                $"{kind.Number} is a kit of {kind.Pieces}: plan all of its pieces, or split it first."
+            );
+        }
+    }
+
     /// <summary>A module that a layout only names, as the catalogue has it.</summary>
     /// <exception cref="RefusedException">It has no such module.</exception>
     public static MemoryModule Complete(MemoryModule module, IReadOnlyList<PartKind> kinds) =>

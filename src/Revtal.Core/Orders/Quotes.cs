@@ -16,10 +16,10 @@ public static class Quotes
     {
         var plan = order.Plan!.Value;
         var parts = StockEffects.Wishes(plan).GroupBy(w => w.Number).Select(Line).ToArray();
-        var labour = Round(terms.HourRate * time.Minutes / 60);
-        var discount = Round((parts.Sum(p => p.Sum) + labour) * order.Discount / 100);
+        var labour = Currency.Round(terms.HourRate * time.Minutes / 60, terms.Currency);
+        var discount = Currency.Round((parts.Sum(p => p.Sum) + labour) * order.Discount / 100, terms.Currency);
         var net = parts.Sum(p => p.Sum) + labour - discount;
-        var tax = Round(net * terms.TaxPercent / 100);
+        var tax = Currency.Round(net * terms.TaxPercent / 100, terms.Currency);
         var hour = string.Create(CultureInfo.InvariantCulture, $"Work, about {time.Minutes} min");
         return new Quote(
             [.. Done(plan)],
@@ -40,7 +40,9 @@ public static class Quotes
         QuoteLine Line(IGrouping<PartNumber, PartWish> group)
         {
             var kind = kinds.FirstOrDefault(k => k.Number == group.Key);
-            var count = group.Count() / (kind?.Pieces ?? 1);
+            // A kit that is begun is paid whole.
+            var pieces = kind?.Pieces ?? 1;
+            var count = (group.Count() + pieces - 1) / pieces;
             return kind is null
                 ? new QuoteLine(group.Key.ToString(), count, null, 0)
                 : new QuoteLine($"{kind.Name} ({kind.Number})", count, kind.Price, kind.Price * count);
@@ -104,7 +106,7 @@ public static class Quotes
     {
         var plan = order.Plan!.Value;
         var reach = Reach.To(guide, plan.Touched, !plan.OnlyLooks);
-        if (reach.Any(r => r.Fasteners.Any(f => f.Seal)))
+        if (reach.Any(r => r.IsSealed))
         {
             yield return order.Intake.SealConsent == SealConsent.Given
                 ? "A warranty seal is broken on the way in, as you allowed."
@@ -132,6 +134,4 @@ public static class Quotes
             yield return note.Sentence;
         }
     }
-
-    private static decimal Round(decimal amount) => Math.Round(amount, 2, MidpointRounding.AwayFromZero);
 }

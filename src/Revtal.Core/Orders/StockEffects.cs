@@ -148,13 +148,11 @@ public static class StockEffects
                 }
             }
 
-            var pieces = kinds.FirstOrDefault(k => k.Number == group.Key)?.Pieces ?? 1;
-            if (wishes.Count % pieces != 0)
+            var kind = kinds.FirstOrDefault(k => k.Number == group.Key);
+            var pieces = kind?.Pieces ?? 1;
+            if (kind is not null)
             {
-                throw RefusedException.Rule(
-                    "kit-together",
-                    $"{group.Key} is a kit of {pieces}: plan all of its pieces, or split it first."
-                );
+                PlanParts.NeedWhole(kind, wishes.Count);
             }
 
             var free = all.Where(i => i.State == PartState.InStock && moves.All(m => m.Item != i.Id))

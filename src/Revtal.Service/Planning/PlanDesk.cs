@@ -58,6 +58,7 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
 
         var kinds = await parts.KindsAsync(named, cancel);
         var items = await parts.ItemsAsync([.. kinds.Select(k => k.Number)], cancel: cancel);
+        PlanParts.NeedWholeKits(changes, kinds);
         return request with { Changes = [.. changes.Select(c => PlanParts.Complete(c, number, kinds, items))] };
     }
 
@@ -67,6 +68,11 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
         var plan = planned.Plan!.Value;
         var kinds = await quotes.KindsAsync(planned, cancel);
         var items = kinds.Count == 0 ? [] : await parts.ItemsAsync([.. kinds.Select(k => k.Number)], cancel: cancel);
-        return [.. FitRules.Of(guide, planned.Before!.Value, plan), .. PlanParts.Notes(planned, items, kinds)];
+        return
+        [
+            .. PlanRules.Sealed(planned, guide, plan) is { } seal ? [seal] : Array.Empty<FitNote>(),
+            .. FitRules.Of(guide, planned.Before!.Value, plan),
+            .. PlanParts.Notes(planned, items, kinds),
+        ];
     }
 }
