@@ -8,10 +8,7 @@ internal static class TruthTable
     /// <returns>0 where nothing was said that is not so.</returns>
     public static int Print()
     {
-        var judged = DriveTruth
-            .Cases(Repository.Models.Select(Repository.Guide))
-            .Select(c => (Case: c, Outcome: DriveTruth.Judge(c)))
-            .ToArray();
+        var judged = Truths.Judged([.. Repository.Models.Select(Repository.Guide)]).ToArray();
         Console.WriteLine($"{"model", -8}{"read by", -24}{"cases", 8}{"wrong", 8}{"unsure", 8}");
         foreach (var group in judged.GroupBy(j => (j.Case.Model, j.Case.ReadBy)).Append(null))
         {

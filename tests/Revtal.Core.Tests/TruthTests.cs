@@ -1,3 +1,4 @@
+using Revtal.Core.Checks;
 using Xunit;
 
 namespace Revtal.Tests.Core;
@@ -6,21 +7,28 @@ namespace Revtal.Tests.Core;
 public sealed class TruthTests
 {
     [Fact]
-    public void Of_no_machine_is_anything_said_of_its_drives_that_is_not_so()
+    public void Of_no_machine_is_anything_said_that_is_not_so()
     {
-        var cases = DriveTruth.Cases(Repository.Models.Select(Repository.Guide)).ToArray();
-        Assert.True(cases.Length > 150, $"{cases.Length}");
+        var judged = Truths.Judged([.. Repository.Models.Select(Repository.Guide)]).ToArray();
+        Assert.True(judged.Length > 700, $"{judged.Length}");
         Assert.Equal(
             [],
-            cases
-                .Where(c => DriveTruth.Judge(c) == TruthOutcome.Wrong)
-                .Select(c => $"{c.Model}, {c.ReadBy}, {c.Done}: {Told(c)}, not {string.Join(' ', c.Codes)}")
+            judged
+                .Where(j => j.Outcome == TruthOutcome.Wrong)
+                .Select(j => $"{j.Case.Model}, {j.Case.ReadBy}, {j.Case.Done}: {Told(j.Case)}")
+        );
+        // Where the machine itself was asked with all that it has, being unsure is the exception.
+        Assert.InRange(
+            judged.Count(j => j is { Outcome: TruthOutcome.Unsure, Case.ReadBy: "capture" }),
+            0,
+            judged.Count(j => j.Case.ReadBy == "capture") / 20
         );
     }
 
     private static string Told(TruthCase truth)
     {
         var check = truth.Check();
-        return $"{check.Verdict} {string.Join(' ', check.Findings.Select(f => f.Code))}";
+        var codes = check.Findings.Where(f => f.Severity != Severity.Note).Select(f => f.Code);
+        return $"{check.Verdict} {string.Join(' ', codes)}, not {string.Join(' ', truth.Codes)}";
     }
 }

@@ -7,32 +7,6 @@ using Revtal.Dummies;
 
 namespace Revtal.Tests;
 
-/// <summary>What was done to one simulated machine, how it was read, and what is true of it.</summary>
-/// <param name="Codes">The findings on drives that are due: all of them, and no other.</param>
-/// <param name="Bay">The bay that the first of them is about; null for none or several.</param>
-/// <param name="Worst">What the verdict may say at best.</param>
-internal sealed record TruthCase(
-    string Model,
-    string Done,
-    string ReadBy,
-    Func<CheckResult> Check,
-    string[] Codes,
-    string? Bay,
-    Verdict Worst
-);
-
-/// <summary>How a case came out.</summary>
-internal enum TruthOutcome
-{
-    Right,
-
-    /// <summary>The check left open what it could not know.</summary>
-    Unsure,
-
-    /// <summary>The check was sure of something that is not so.</summary>
-    Wrong,
-}
-
 /// <summary>
 /// Every model × whatever can happen to its drives × how the machine was read. The truth is written down from what was
 /// done to the machine.
@@ -59,14 +33,14 @@ internal static class DriveTruth
         {
             var slots = told.FirstOrDefault(f => f.Code == truth.Codes.FirstOrDefault())?.Action.Slots ?? [];
             var isElsewhere = truth.Bay is { } bay && slots.Count > 0 && !slots.Contains(bay);
-            return Better(check.Verdict, truth.Worst) || isElsewhere ? TruthOutcome.Wrong
+            return Truths.IsBetter(check.Verdict, truth.Worst) || isElsewhere ? TruthOutcome.Wrong
                 : truth.Bay is null || slots.Count > 0 ? TruthOutcome.Right
                 : TruthOutcome.Unsure;
         }
 
         // Less than the truth is unsure, as long as nothing else is said and the verdict does not deny it.
         return
-            codes.All(c => truth.Codes.Contains(Known(c))) && !Better(check.Verdict, truth.Worst)
+            codes.All(c => truth.Codes.Contains(Known(c))) && !Truths.IsBetter(check.Verdict, truth.Worst)
             || (truth.ReadBy != "capture" && codes.Length == 0 && check.Verdict == Verdict.Unknown)
             || (truth is { ReadBy: "capture without paths", Codes: ["bay-order-changed"] } && codes.Length == 0)
             ? TruthOutcome.Unsure
@@ -319,14 +293,4 @@ internal static class DriveTruth
                 ArrayState: guide.Drives.Count >= 4 ? "clean" : null
             )
         );
-
-    private static bool Better(Verdict said, Verdict worst) => Rank(said) < Rank(worst);
-
-    private static int Rank(Verdict verdict) =>
-        verdict switch
-        {
-            Verdict.AsPlanned => 0,
-            Verdict.WithRemarks => 1,
-            _ => 2,
-        };
 }

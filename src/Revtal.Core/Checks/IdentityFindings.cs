@@ -43,15 +43,16 @@ internal static class IdentityFindings
             yield break;
         }
 
-        // Another size is told by what is short or too much.
+        // Another size is told by what is short or too much; two that were changed over are told once.
         foreach (
-            var row in f.Rows.Where(r => r is { Match: SlotMatch.Same, Planned: not null, After.Module: not null })
+            var finding in f
+                .Rows.Where(r => r is { Match: SlotMatch.Same, Planned: not null, After.Module: not null })
+                .Select(r => Of(f, sets, r))
+                .OfType<Finding>()
+                .DistinctBy(n => (n.Code, string.Join(' ', n.Action.Slots.Order())))
         )
         {
-            if (Of(f, sets, row) is { } finding)
-            {
-                yield return finding;
-            }
+            yield return finding;
         }
     }
 
