@@ -125,7 +125,7 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
         if (
             deviation == Deviation.Skipped
             && (
-                step.Part is RunPart.Isolate or RunPart.Close
+                step.Part is RunPart.Isolate or RunPart.Close or RunPart.SetUp
                 || step.Isolates
                 || (step.IsRecord && step.Id != StepId.RecordModules)
             )

@@ -14,7 +14,7 @@ public static class RunSheetBuilder
     /// <param name="expected">What the firmware should show afterwards, if known.</param>
     public static RunSheet ForPlan(Guide guide, Plan plan, MemorySize? expected = null)
     {
-        var lifted = Lifted(guide, plan, plan.Touched);
+        var lifted = Lifted(guide, plan, plan.Touched, p => p.Before.Module is not null || !p.Before.Known);
         var work = new Work(
             [.. plan.Touched, .. lifted.Select(l => l.Slot)],
             [.. plan.Slots.Where(s => s.Pulls).Select(s => s.Slot), .. lifted.Select(l => l.Slot)],
@@ -24,18 +24,28 @@ public static class RunSheetBuilder
                 .. plan.Slots.Where(s => s.Use == SlotUse.Inspect).Select(s => s.Slot),
                 .. plan.Bays.Where(b => b.Use == BayUse.Inspect).Select(b => b.Bay),
             ],
-            plan
+            plan,
+            []
         );
         return new RunSheet(Build(guide, work, expected), expected);
     }
 
     /// <summary>The run that takes the modules of these slots out and puts them back, seated anew.</summary>
-    public static RunSheet ForReseat(Guide guide, Plan plan, IReadOnlyList<string> slots, MemorySize? expected = null)
+    /// <param name="done">
+    /// Steps of earlier runs: what they did not set up of the plan's drives is still to do.
+    /// </param>
+    public static RunSheet ForReseat(
+        Guide guide,
+        Plan plan,
+        IReadOnlyList<string> slots,
+        MemorySize? expected = null,
+        IReadOnlyCollection<StepId>? done = null
+    )
     {
         var seated = plan
             .Slots.Where(s => slots.Contains(s.Slot))
             .Select(s => s with { Use = SlotUse.Reseat })
-            .Concat(Lifted(guide, plan, slots))
+            .Concat(Lifted(guide, plan, slots, p => p.Module is not null || (p.Stays && !p.Before.Known)))
             .ToArray();
         var drives = slots
             .Where(s => guide.Bay(s) is not null)
@@ -50,7 +60,8 @@ public static class RunSheetBuilder
                     seated,
                     drives,
                     [],
-                    plan
+                    plan,
+                    done ?? []
                 ),
                 expected
             ),
@@ -59,7 +70,12 @@ public static class RunSheetBuilder
     }
 
     // A module that stays and lies over one that is worked at comes out first, and goes back over it.
-    private static PlannedSlot[] Lifted(Guide guide, Plan plan, IReadOnlyList<string> touched) =>
+    private static PlannedSlot[] Lifted(
+        Guide guide,
+        Plan plan,
+        IReadOnlyList<string> touched,
+        Func<PlannedSlot, bool> mayBeFull
+    ) =>
         [
             .. touched
                 .Select(guide.Slot)
@@ -69,7 +85,7 @@ public static class RunSheetBuilder
                 .Distinct()
                 .Where(id => !touched.Contains(id))
                 .Select(id => plan.Slots.First(p => p.Slot == id))
-                .Where(p => p.Before.Module is not null || !p.Before.Known)
+                .Where(mayBeFull)
                 .Select(p => p with { Use = SlotUse.Reseat }),
         ];
 
@@ -79,7 +95,8 @@ public static class RunSheetBuilder
         IReadOnlyList<PlannedSlot> Fitted,
         IReadOnlyList<PlannedBay> Drives,
         IReadOnlyList<string> Looked,
-        Plan Plan
+        Plan Plan,
+        IReadOnlyCollection<StepId> Done
     )
     {
         public bool HandsIn => Pulled.Count + Fitted.Count + Drives.Count > 0;
@@ -133,7 +150,7 @@ public static class RunSheetBuilder
                 .. reach.Reverse().Select(r => RemovalSteps.Close(r, [.. r.TakesOut.Where(b => !changed.Contains(b))])),
             ]),
             .. Chain([.. Returns(guide, "remove-battery-pack", RunPart.Start), Start(guide)]),
-            .. Chain([.. work.Drives.SelectMany(DriveSteps.SetUp)]),
+            .. Chain([.. work.Plan.Bays.SelectMany(DriveSteps.SetUp).Where(s => !work.Done.Contains(s.Id))]),
         ];
         return
         [

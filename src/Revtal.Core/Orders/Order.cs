@@ -210,9 +210,12 @@ public sealed record Order
 
         var expected = (expectation ?? Expectation.Of(guide, before, plan)).Installed;
         return Run is { Reseat.Count: > 0 } again
-            ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected)
+            ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected, DoneBefore)
             : RunSheetBuilder.ForPlan(guide, plan, expected);
     }
+
+    private IReadOnlyCollection<StepId> DoneBefore =>
+        [.. Runs.SkipLast(1).SelectMany(r => r.Done).Where(d => d.Deviation != Deviation.Skipped).Select(d => d.Step)];
 
     /// <summary>
     /// What the after reading waits for: how many steps at the machine are not settled, and the title of the next; null
