@@ -97,6 +97,33 @@ public sealed class DoubtTests
         Assert.Empty(twice.Before.Value.Conflicts);
     }
 
+    // Eyes told no serial before: then the label that the desk read tells whose reading the after one is.
+    [Theory]
+    [InlineData("NF14-0417", "Fjell 14", Verdict.AsPlanned)]
+    [InlineData("NF14-9999", "Fjell 14", Verdict.Unknown)]
+    [InlineData("Default string", "Fjell 14", Verdict.AsPlanned)]
+    [InlineData("nf14-0417 ", "Kliff 24", Verdict.Unknown)]
+    public void An_after_reading_of_another_machine_proves_nothing(string serial, string product, Verdict verdict)
+    {
+        var before = Make.Reading(Fjell, [0, 8]) with { System = new("Norrland", "Fjell 14", null) };
+        var order = Make.Order(
+            Taken("NF14-0417"),
+            new ReadingTaken(Phase.Before, before, null, null),
+            new PlanSet(Planner.Make(Fjell, before, [new SlotChange("S1", Make.Module(8))]), null),
+            new PlanAgreed("M. Alto", null),
+            new ReadingTaken(
+                Phase.After,
+                Make.Reading(Fjell, [8, 8]) with
+                {
+                    System = new("Norrland", product, serial),
+                },
+                null,
+                null
+            )
+        );
+        Assert.Equal(verdict, order.Check(Fjell)!.Verdict);
+    }
+
     // Run again after the reseat, the case still open: what was short before is history.
     [Fact]
     public void A_good_reading_with_the_case_open_makes_the_earlier_short_history()

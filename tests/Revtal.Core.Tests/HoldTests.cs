@@ -156,7 +156,8 @@ public sealed class HoldTests
         bench.Confirm("pull.A1");
         Assert.Equal("fate-open.A1", Assert.Single(Holds.Open(bench.Order, bench.Guide)).Key);
         Assert.Equal("old-parts-open", Code(() => CloseRules.HandBack(bench.Order, bench.Guide, "M. Alto", null)));
-        CloseRules.HandBack(bench.Order, bench.Guide, "M. Alto", "in the bag");
+        var home = CloseRules.HandBack(bench.Order, bench.Guide, "M. Alto", "in the bag");
+        Assert.Empty(Holds.Open(bench.Copy().Add(home).Order, bench.Guide));
         Assert.Equal("claim-missing", Code(() => Settle(PartFate.Returned)));
         Assert.Equal("order-missing", Code(() => Settle(PartFate.OtherOrder)));
         bench.Add(Settle(PartFate.ForLater));

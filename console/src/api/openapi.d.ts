@@ -5332,8 +5332,8 @@ export interface components {
             /** @description The slots. */
             slots: string[];
             /**
-             * @description Which slots may be filled, by how many modules there are; a number that is missing is not
-             *                 allowed. Empty: any.
+             * @description Which slots the guide would fill, by how many modules there are: tried first, and no other is
+             *                 forbidden.
              */
             allowed: {
                 [key: string]: string[];

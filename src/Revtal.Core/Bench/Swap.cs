@@ -42,8 +42,8 @@ public sealed record SwapOutcome(
 
 /// <summary>What a swap test begins with.</summary>
 /// <param name="Modules">One to eight, in the order of their slots.</param>
-/// <param name="Allowed">Which slots may be filled, by how many modules there are; a number that is missing is not
-/// allowed. Empty: any.</param>
+/// <param name="Allowed">Which slots the guide would fill, by how many modules there are: tried first, and no other is
+/// forbidden.</param>
 /// <param name="First">What the start showed that began it, every module at home.</param>
 /// <param name="ReseatFirst">The guide, or the sign, says that a seat is the likeliest.</param>
 /// <param name="Reseated">They were seated anew before: their seats are hardly suspected any more.</param>

@@ -113,24 +113,19 @@ internal sealed class SwapModel
         }
     }
 
-    // Slots that may be filled with fewer modules, fewest moves first.
-    private IEnumerable<IReadOnlyList<string>> Sets(int most)
-    {
-        if (setup.Allowed.Count > 0)
-        {
-            return setup
-                .Allowed.Where(a => a.Key < most && a.Value.All(setup.Slots.Contains))
-                .OrderByDescending(a => a.Key)
-                .Select(a => a.Value);
-        }
-
-        return Enumerable
+    // Slots that are filled with fewer modules, fewest moves first: as the guide prefers for a number, then any
+    // neighbours. The order of filling is a preference, and forbids nothing.
+    private IEnumerable<IReadOnlyList<string>> Sets(int most) =>
+        Enumerable
             .Range(1, most - 1)
             .Reverse()
             .SelectMany(n =>
-                Enumerable.Range(0, homes.Length - n + 1).Select(from => (IReadOnlyList<string>)homes[from..(from + n)])
-            );
-    }
+                Enumerable
+                    .Range(0, homes.Length - n + 1)
+                    .Select(from => (IReadOnlyList<string>)homes[from..(from + n)])
+                    .Prepend(setup.Allowed.GetValueOrDefault(n) ?? [])
+            )
+            .Where(s => s.Count > 0 && s.All(setup.Slots.Contains));
 
     // Halves in several ways, neighbours, and each alone: enough to bisect by, and few enough to weigh.
     private static IEnumerable<string[]> Subsets(string[] modules, int count)

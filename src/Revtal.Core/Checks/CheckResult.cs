@@ -182,6 +182,7 @@ public sealed record TimedReading(int Sequence, Phase Phase, DateTimeOffset At, 
 /// <param name="Reseated">Positions that were seated anew already.</param>
 /// <param name="Placed">Serials of drives by the bay into which the run put them back.</param>
 /// <param name="Loose">How many fasteners may lie in the machine, by the removal that they held.</param>
+/// <param name="Serial">The machine's, as the order has it.</param>
 /// <param name="Booked">Serials of the stock items by the slot that they were set aside for.</param>
 /// <param name="CameBack">What was seen when the fault came back, where nothing was found of it since.</param>
 public sealed record CheckHistory(
@@ -191,7 +192,8 @@ public sealed record CheckHistory(
     IReadOnlyDictionary<string, string>? Placed = null,
     IReadOnlyDictionary<string, int>? Loose = null,
     string? CameBack = null,
-    IReadOnlyDictionary<string, string>? Booked = null
+    IReadOnlyDictionary<string, string>? Booked = null,
+    string? Serial = null
 )
 {
     /// <summary>A machine and a bench without a past.</summary>

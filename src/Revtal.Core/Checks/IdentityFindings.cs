@@ -6,25 +6,39 @@ namespace Revtal.Core.Checks;
 /// <summary>Whether these are the machine and the modules that the plan speaks of.</summary>
 internal static class IdentityFindings
 {
-    // The system's serial tells the machine; where its maker left that out, the board's does.
-    public static Finding? WrongMachine(CheckFacts f) =>
-        (f.Before.System.Serial ?? f.Before.Board?.Serial) is { } was
-        && (f.After.System.Serial ?? f.After.Board?.Serial) is { } now
-        && was != now
-        && f.Before.System.Serial is null == f.After.System.Serial is null
-            ? f.Finding(
-                "wrong-machine",
-                Severity.Short,
-                $"This reading is of another machine: serial {now}, not {was}.",
-                now,
-                was,
-                ["The capture of another order was taken.", "The board was changed."],
-                new NextAction(ActionKind.ReadAgain, "Take the after reading of this machine.", [])
-            ) with
-            {
-                Effect = FindingEffect.ProvesNothing,
-            }
+    // The system's serial tells the machine; where its maker left that out, the board's does. Where nothing told it
+    // before, the label that the desk read does.
+    public static Finding? WrongMachine(CheckFacts f)
+    {
+        var (system, board) = (ReadingDoubts.Told(f.Before.System.Serial), ReadingDoubts.Told(f.Before.Board?.Serial));
+        var now = ReadingDoubts.Told(f.After.System.Serial);
+        return (system ?? (board is null ? f.History.Serial : null)) is { } was && SerialNumber.Same(was, now) == false
+                ? OtherMachine(f, "serial", now!, was)
+            : system is null
+            && now is null
+            && ReadingDoubts.Told(f.After.Board?.Serial) is { } other
+            && SerialNumber.Same(board, other) == false
+                ? OtherMachine(f, "serial", other, board!)
+            : ReadingDoubts.Told(f.Before.System.Product) is { } product
+            && ReadingDoubts.Told(f.After.System.Product) is { } seen
+            && !string.Equals(product, seen, StringComparison.OrdinalIgnoreCase)
+                ? OtherMachine(f, "product", seen, product)
             : null;
+    }
+
+    private static Finding OtherMachine(CheckFacts f, string what, string now, string was) =>
+        f.Finding(
+            "wrong-machine",
+            Severity.Short,
+            $"This reading is of another machine: {what} {now}, not {was}.",
+            now,
+            was,
+            ["The capture of another order was taken.", "The board was changed."],
+            new NextAction(ActionKind.ReadAgain, "Take the after reading of this machine.", [])
+        ) with
+        {
+            Effect = FindingEffect.ProvesNothing,
+        };
 
     public static IEnumerable<Finding> Of(CheckFacts f)
     {
@@ -73,7 +87,7 @@ internal static class IdentityFindings
         {
             return f.Rows.FirstOrDefault(r => r != row && ModuleSets.Same(sets.Expected(r), seen.Serial) == true)
                     is { } own
-                    ? ChangedOver(f, row, own)
+                    ? Moved(f, own, row)
                 : sets.Where(sets.Expected(row)) is { } now ? Moved(f, row, now)
                 : row.Stays || row.Use == SlotUse.Move ? Gone(f, sets, row)
                 : NotBooked(f, sets, row);
@@ -94,21 +108,6 @@ internal static class IdentityFindings
                 ActionKind.Compare,
                 $"Take the old module out of {row.Slot}, and fit the new one.",
                 [row.Slot]
-            )
-        );
-
-    private static Finding ChangedOver(CheckFacts f, CheckRow row, CheckRow own) =>
-        f.Finding(
-            "in-other-slot",
-            Severity.Remark,
-            $"The module of {own.Slot} sits in {row.Slot}: modules of one size were changed over.",
-            Named(row.After.Module!),
-            Named(row.Planned!),
-            ["The modules were fitted into each other's slots."],
-            new NextAction(
-                ActionKind.Compare,
-                $"Change the modules of {row.Slot} and {own.Slot} over.",
-                [row.Slot, own.Slot]
             )
         );
 

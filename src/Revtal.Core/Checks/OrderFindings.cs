@@ -14,7 +14,8 @@ internal static class OrderFindings
             yield return f.Finding(
                 "metal-loose",
                 Severity.Remark,
-                $"{count} of the {where} did not go back: it may lie in the machine.",
+                $"{count} of the {where} did not go back: "
+                    + $"{Phrases.Plural(loose.Values.Sum(), "it", "they")} may lie in the machine.",
                 $"{count} fewer back than out",
                 "as many back as out",
                 ["It fell into the machine.", "It lies on the mat, or sits in another hole."],

@@ -26,7 +26,14 @@ public static class Holds
     public static IReadOnlyList<Hold> Of(Order order, Guide guide, CheckResult? check) =>
         order.WorkStage is Stage.TakenIn or Stage.Measured or Stage.Planned || order.WorkStage == Stage.Cancelled
             ? []
-            : [.. Found(order, guide, check).OrderBy(h => h.Kind).Select(h => h with { Released = Release(order, h) })];
+            :
+            [
+                .. Found(order, guide, check)
+                    .OrderBy(h => h.Kind)
+                    .Select(h => h with { Released = Release(order, h) })
+                    // What went home is held by nothing; what was let be then stays told.
+                    .Where(h => order.IsOpen || !h.IsOpen),
+            ];
 
     /// <summary>Those of an order that still hold.</summary>
     public static IReadOnlyList<Hold> Open(Order order, Guide guide) =>

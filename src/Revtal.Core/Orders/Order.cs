@@ -286,7 +286,8 @@ public sealed record Order
             Placed,
             RunState.Loose.GroupBy(l => l.Removal).ToDictionary(g => g.Key, g => g.Sum(l => l.Count)),
             CameBack is { } watch ? watch.Text ?? watch.For : null,
-            Booked
+            Booked,
+            Intake.Serial
         );
 
     /// <summary>The watch in which the fault came back, where no search named a part since; else null.</summary>
