@@ -73,7 +73,7 @@ function SlotGrid({ positions }: { positions: OrderView['positions'] }) {
   const rows: [string, (p: OrderView['positions'][number]) => string, boolean?][] = [
     ['before', (p) => p.before?.spoken ?? ''],
     ['planned', (p) => (p.planned?.module ? size(p.planned.module.size) : 'empty')],
-    ['after', (p) => p.after?.spoken ?? '', true],
+    ['after', (p) => (p.match === 'missing' ? 'not seen' : (p.after?.spoken ?? '')), true],
     ['part', (p) => p.after?.module?.partNumber ?? ''],
     ['MT/s', (p) => String(p.after?.runningSpeed ?? '')],
   ]
