@@ -51,7 +51,8 @@ public static class Occupancy
     {
         var slots = guide.Memory.Slots;
         var listed = reading.Memory.Slots;
-        SlotReading?[] named = [.. slots.Select(s => Find(s, listed))];
+        string?[] names = [.. listed.Select(l => Name(l.Locator))];
+        SlotReading?[] named = [.. slots.Select(s => Find(s, listed, names))];
         var distinct = named.OfType<SlotReading>().Distinct(ReferenceEqualityComparer.Instance).Count();
         var wanted = named.Count(n => n is not null);
         return distinct == wanted && distinct >= Math.Min(slots.Count, listed.Count) ? (named, SlotNaming.Named)
@@ -59,14 +60,10 @@ public static class Occupancy
             : (new SlotReading?[slots.Count], SlotNaming.Unmatched);
     }
 
-    private static SlotReading? Find(MemorySlot slot, IReadOnlyList<SlotReading> listed)
+    private static SlotReading? Find(MemorySlot slot, IReadOnlyList<SlotReading> listed, string?[] names)
     {
-        SlotReading[] called =
-        [
-            .. listed.Where(l =>
-                Name(l.Locator) is { } name && (name == Name(slot.ReportsAs) || name == Name(slot.Id))
-            ),
-        ];
+        var (reported, id) = (Name(slot.ReportsAs), Name(slot.Id));
+        SlotReading[] called = [.. listed.Where((_, i) => names[i] is { } name && (name == reported || name == id))];
         return slot.ReportsBank is { } bank ? called.FirstOrDefault(l => Name(l.Bank) == Name(bank))
             : called is [var only] ? only
             : null;
