@@ -8,9 +8,7 @@ internal static class OrderFindings
         if (f.History.Loose is { Count: > 0 } loose)
         {
             var count = Phrases.Counted(loose.Values.Sum(), "fastener", "fasteners");
-            var where = Phrases.Listed(
-                loose.Keys.Select(id => f.Guide.Removals.FirstOrDefault(r => r.Id == id)?.Title ?? id)
-            );
+            var where = Phrases.Listed(loose.Keys.Select(f.Guide.TitleOf));
             yield return f.Finding(
                 "metal-loose",
                 Severity.Remark,

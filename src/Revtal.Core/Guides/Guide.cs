@@ -22,6 +22,9 @@ public sealed record Guide(
     /// <summary>Null for an id that the model does not have.</summary>
     public MemorySlot? Slot(string id) => Memory.Slots.FirstOrDefault(s => s.Id == id);
 
+    /// <summary>What the bench calls a removal; its id where this guide has none of it.</summary>
+    public string TitleOf(string removal) => Removals.FirstOrDefault(r => r.Id == removal)?.Title ?? removal;
+
     /// <summary>Null for an id that the model does not have.</summary>
     public DriveBay? Bay(string id) => Drives.FirstOrDefault(d => d.Id == id);
 

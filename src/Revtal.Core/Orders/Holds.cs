@@ -78,8 +78,7 @@ public static class Holds
             .Select(removal => new Hold(
                 "loose-metal",
                 HoldKind.LooseMetal,
-                $"A fastener of the {guide.Removals.FirstOrDefault(r => r.Id == removal)?.Title ?? removal} did not go "
-                    + "back: it may lie in the machine.",
+                $"A fastener of the {guide.TitleOf(removal)} did not go " + "back: it may lie in the machine.",
                 "Record it as found, or a lead says that it is out of the machine."
             ))
             .DistinctBy(h => h.Key);
