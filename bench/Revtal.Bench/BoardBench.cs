@@ -1,4 +1,3 @@
-using Microsoft.EntityFrameworkCore;
 using Revtal.Core.Orders;
 using Revtal.Documents;
 using Revtal.Storage;
@@ -45,12 +44,12 @@ internal static class BoardBench
         await SqliteStore.PrepareAsync(held);
         var databases = new Databases(folder);
         using var connections = new Connections(() => SqliteStore.Open(folder));
-        var guides = new GuideShelf(databases, new Road(databases, connections), GuideYaml.Read);
+        var guides = new GuideShelf(databases, connections, new Road(databases, connections), GuideYaml.Read);
         await guides.PublishAsync(
             [await File.ReadAllTextAsync(Repository.At("guides", "PW24.yaml"))],
             new Hand("ines", DateTimeOffset.UtcNow, Guid.NewGuid())
         );
-        var guide = await guides.GetAsync("PW24", 1);
+        var guide = guides.Get("PW24", 1);
         using var writer = new JournalWriter(connections);
         var body = IntakeRules.TakeIn(
             new Intake(
@@ -107,16 +106,6 @@ internal static class BoardBench
                         );
                     })
             );
-        }
-    }
-
-    private sealed class Databases(string folder) : IDbContextFactory<RevtalDb>
-    {
-        public RevtalDb CreateDbContext()
-        {
-            var options = new DbContextOptionsBuilder<RevtalDb>();
-            SqliteStore.Use(options, folder);
-            return new RevtalDb(options.Options);
         }
     }
 }

@@ -147,8 +147,7 @@ public sealed class DraftShelf(
         if (accept)
         {
             var draft = await db.Drafts.AsNoTracking().FirstOrDefaultAsync(d => d.Code == row.Code, cancel);
-            var yaml =
-                draft?.Yaml ?? await guides.YamlAsync(row.Code, await guides.NewestAsync(row.Code, cancel), cancel);
+            var yaml = draft?.Yaml ?? guides.Yaml(row.Code, guides.Newest(row.Code));
             var guide =
                 guides.Check(yaml).Guide
                 ?? throw RefusedException.Rule(

@@ -15,14 +15,19 @@ public sealed record PublishedGuide(GuideListing Listing, bool IsNew);
 /// <summary>The shop's guides. Revisions never change, so each is understood once and kept.</summary>
 /// <param name="read">Understands a guide file, a new or a published one; handed in, since files are not this project's
 /// business.</param>
-public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Road road, Func<string, bool, GuideResult> read)
+public sealed class GuideShelf(
+    IDbContextFactory<RevtalDb> databases,
+    Connections connections,
+    Road road,
+    Func<string, bool, GuideResult> read
+)
 {
     private readonly ConcurrentDictionary<(string Code, int Revision), Guide> known = new();
     private readonly ConcurrentDictionary<string, int> newest = new();
 
     /// <summary>One revision of a guide.</summary>
     /// <exception cref="RefusedException">There is none.</exception>
-    public async Task<Guide> GetAsync(string code, int revision, CancellationToken cancel = default)
+    public Guide Get(string code, int revision)
     {
         if (known.TryGetValue((code, revision), out var guide))
         {
@@ -30,42 +35,40 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Road road,
         }
 
         var published =
-            read(await YamlAsync(code, revision, cancel), true).Guide
+            read(Yaml(code, revision), true).Guide
             ?? throw new InvalidDataException($"Revision {revision} of the guide {code} is damaged.");
         return known.GetOrAdd((code, revision), published);
     }
 
     /// <summary>The file of a revision, as it was sent.</summary>
     /// <exception cref="RefusedException">There is none.</exception>
-    public async Task<string> YamlAsync(string code, int revision, CancellationToken cancel = default)
-    {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        return await db
-                .Guides.Where(g => g.Code == code && g.Revision == revision)
-                .Select(g => g.Yaml)
-                .FirstOrDefaultAsync(cancel)
-            ?? throw RefusedException.NotFound(
-                "no-such-revision",
-                $"There is no revision {revision} of the guide {code}."
-            );
-    }
+    public string Yaml(string code, int revision) =>
+        connections.Read(db =>
+            db.Command("""SELECT "Yaml" FROM guides WHERE "Code" = @p0 AND "Revision" = @p1""", null, code, revision)
+                .ExecuteScalar() as string
+        )
+        ?? throw RefusedException.NotFound("no-such-revision", $"There is no revision {revision} of the guide {code}.");
 
     /// <summary>The newest revision's number.</summary>
     /// <exception cref="RefusedException">There is no such guide.</exception>
-    public async Task<int> NewestAsync(string code, CancellationToken cancel = default)
+    public int Newest(string code)
     {
         if (newest.TryGetValue(code, out var known))
         {
             return known;
         }
 
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        if (await db.Guides.Where(g => g.Code == code).MaxAsync(g => (int?)g.Revision, cancel) is { } revision)
+        var revision = connections.Read(db =>
+            db.Command("""SELECT max("Revision") FROM guides WHERE "Code" = @p0""", null, code).ExecuteScalar()
+        );
+        if (revision is long last)
         {
-            return Newest(code, revision);
+            return Remember(code, (int)last);
         }
 
-        var codes = await db.Guides.Select(g => g.Code).Distinct().OrderBy(c => c).Take(40).ToListAsync(cancel);
+        var codes = connections.Read(db =>
+            db.All("""SELECT DISTINCT "Code" FROM guides ORDER BY "Code" LIMIT 40""", row => row.GetString(0))
+        );
         throw RefusedException.NotFound(
             "no-such-model",
             $"There is no guide for the model “{code}”. "
@@ -110,7 +113,7 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Road road,
     /// <exception cref="RefusedException">There is no such guide.</exception>
     public async Task<IReadOnlyList<GuideListing>> RevisionsAsync(string code, CancellationToken cancel = default)
     {
-        await NewestAsync(code, cancel);
+        Newest(code);
         await using var db = await databases.CreateDbContextAsync(cancel);
         var rows = await db
             .Guides.Where(g => g.Code == code)
@@ -205,12 +208,12 @@ public sealed class GuideShelf(IDbContextFactory<RevtalDb> databases, Road road,
     {
         foreach (var (listing, _) in published)
         {
-            Newest(listing.Code, listing.Revision);
+            Remember(listing.Code, listing.Revision);
         }
     }
 
     // Who asked before a publication may remember after it; the larger number is the later one.
-    private int Newest(string code, int revision) =>
+    private int Remember(string code, int revision) =>
         newest.AddOrUpdate(code, revision, (_, known) => Math.Max(known, revision));
 
     /// <summary>Reads and checks a guide file.</summary>

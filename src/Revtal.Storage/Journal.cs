@@ -29,22 +29,16 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
         );
 
     /// <summary>The order's entries after a sequence, in order.</summary>
-    public async Task<IReadOnlyList<Stored>> EntriesAsync(
-        int order,
-        int after = 0,
-        int most = int.MaxValue,
-        CancellationToken cancel = default
-    )
-    {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        var rows = await db
-            .Entries.AsNoTracking()
-            .Where(e => e.Order == order && e.Sequence > after)
-            .OrderBy(e => e.Sequence)
-            .Take(most)
-            .ToListAsync(cancel);
-        return [.. rows.Select(Read)];
-    }
+    public IReadOnlyList<Stored> Entries(int order, int after = 0, int most = int.MaxValue) =>
+        connections.Read(db =>
+            db.All(
+                $"""SELECT {Columns} FROM entries WHERE "Order" = @p0 AND "Sequence" > @p1 ORDER BY "Sequence" LIMIT @p2""",
+                Read,
+                order,
+                after,
+                most
+            )
+        );
 
     /// <summary>What changed after a position of the journal, in order, without the bodies.</summary>
     public async Task<IReadOnlyList<Changed>> ChangesAsync(long position, int most, CancellationToken cancel = default)
@@ -81,10 +75,10 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
         new(s.Position, s.Entry.Order, s.Entry.Sequence, EntryKinds.NameOf(s.Entry.Body), s.Entry.At, s.Entry.By);
 
     /// <summary>The last position of the journal; 0 when it is empty.</summary>
-    public long LastPosition() =>
-        connections.Read(db =>
-            db.Command("""SELECT max("Position") FROM entries""", null).ExecuteScalar() is long position ? position : 0
-        );
+    public long LastPosition() => connections.Read(db => LastPosition(db, null));
+
+    internal static long LastPosition(Prepared db, DbTransaction? transaction) =>
+        db.Command("""SELECT max("Position") FROM entries""", transaction).ExecuteScalar() is long last ? last : 0;
 
     /// <summary>When the last entry was recorded; null in an empty journal.</summary>
     public DateTimeOffset? LastMoment() =>
@@ -100,17 +94,8 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
     /// <summary>The cards of all open orders, JSON each, by number.</summary>
     public IReadOnlyList<string> OpenCards() =>
         connections.Read(db =>
-        {
-            var cards = new List<string>();
-            using var rows = db.Command("""SELECT "Card" FROM orders WHERE "Open" ORDER BY "Number" """, null)
-                .ExecuteReader();
-            while (rows.Read())
-            {
-                cards.Add(rows.GetString(0));
-            }
-
-            return cards;
-        });
+            db.All("""SELECT "Card" FROM orders WHERE "Open" ORDER BY "Number" """, row => row.GetString(0))
+        );
 
     /// <summary>Cards of orders, newest first, open or not.</summary>
     /// <param name="text">Found in the customer, the serial or the model, or the number itself; null for all.</param>
@@ -197,45 +182,24 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
 
     internal static Stored? Find(Prepared db, Guid id, DbTransaction? transaction)
     {
-        using var rows = db.Command(
-                """
-                SELECT "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print"
-                FROM entries
-                WHERE "Id" = @p0
-                """,
-                transaction,
-                id
-            )
+        using var rows = db.Command($"""SELECT {Columns} FROM entries WHERE "Id" = @p0""", transaction, id)
             .ExecuteReader();
-        return rows.Read()
-            ? Read(
-                new EntryRow
-                {
-                    Position = rows.GetInt64(0),
-                    Order = rows.GetInt32(1),
-                    Sequence = rows.GetInt32(2),
-                    Id = rows.GetGuid(3),
-                    Kind = rows.GetString(4),
-                    At = rows.GetInt64(5),
-                    By = rows.GetString(6),
-                    Body = rows.GetString(7),
-                    Print = rows.GetString(8),
-                }
-            )
-            : null;
+        return rows.Read() ? Read(rows) : null;
     }
 
-    private static Stored Read(EntryRow row) =>
+    private const string Columns = """ "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print" """;
+
+    private static Stored Read(DbDataReader row) =>
         new(
-            row.Position,
+            row.GetInt64(0),
             new Entry(
-                row.Order,
-                row.Sequence,
-                row.Id,
-                DateTimeOffset.FromUnixTimeMilliseconds(row.At),
-                row.By,
-                EntryKinds.Read(row.Kind, row.Body)
+                row.GetInt32(1),
+                row.GetInt32(2),
+                row.GetGuid(3),
+                DateTimeOffset.FromUnixTimeMilliseconds(row.GetInt64(5)),
+                row.GetString(6),
+                EntryKinds.Read(row.GetString(4), row.GetString(7))
             ),
-            row.Print
+            row.GetString(8)
         );
 }

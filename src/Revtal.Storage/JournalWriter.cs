@@ -190,6 +190,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         using (var transaction = db.Begin())
         {
             int? next = null;
+            var position = Journal.LastPosition(db, transaction);
             for (var i = 0; i < together.Count; i++)
             {
                 var append = together[i].Append;
@@ -197,7 +198,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 Do(db, transaction, "SAVEPOINT entry");
                 try
                 {
-                    answers[i] = Record(db, transaction, append, number);
+                    answers[i] = Record(db, transaction, append, number, position + 1);
                 }
                 catch (Exception e) when (Road.IsTaken(e) || StoreException.Of(e) is null)
                 {
@@ -206,7 +207,11 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                     next = append.Order is null ? next - 1 : next;
                 }
 
-                if (answers[i] is not (AppendResult.Recorded or AppendResult.Already))
+                if (answers[i] is AppendResult.Recorded)
+                {
+                    position++;
+                }
+                else if (answers[i] is not AppendResult.Already)
                 {
                     Do(db, transaction, "ROLLBACK TO entry");
                 }
@@ -242,17 +247,18 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         db.Command(sql, transaction).ExecuteNonQuery();
 
     // The unique keys decide: a doubled id is a retry, a taken sequence means that somebody else was next.
-    private static AppendResult Record(Prepared db, DbTransaction transaction, Append append, int number)
+    private static AppendResult Record(Prepared db, DbTransaction transaction, Append append, int number, long position)
     {
         var entry = new Entry(number, append.Head + 1, append.Id, append.At, append.By, append.Body);
         var moves = append.Stock ?? [];
-        var position = db.Command(
+        var recorded = db.Command(
                 """
-                INSERT INTO entries ("Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print")
-                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7)
-                ON CONFLICT DO NOTHING RETURNING "Position"
+                INSERT INTO entries ("Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print")
+                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8)
+                ON CONFLICT DO NOTHING
                 """,
                 transaction,
+                position,
                 number,
                 entry.Sequence,
                 entry.Id,
@@ -262,8 +268,8 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 EntryKinds.Write(entry.Body),
                 append.Print
             )
-            .ExecuteScalar();
-        if (position is not long recorded)
+            .ExecuteNonQuery();
+        if (recorded == 0)
         {
             return Journal.Find(db, append.Id, transaction) is { } earlier
                 ? new AppendResult.Already(earlier)
@@ -322,7 +328,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 .ExecuteNonQuery();
         }
 
-        return new AppendResult.Recorded(new Stored(recorded, entry, append.Print));
+        return new AppendResult.Recorded(new Stored(position, entry, append.Print));
     }
 
     // What most entries leave as it is stands in the condition, so that its indexes are not written again.

@@ -8,14 +8,14 @@ namespace Revtal.Storage;
 /// <summary>
 /// The shop's people. They are few and asked for at every write, so the list is kept until somebody joins.
 /// </summary>
-public sealed partial class PeopleStore(IDbContextFactory<RevtalDb> databases, Road road)
+public sealed partial class PeopleStore(Connections connections, Road road)
 {
     // Names that the shop itself goes by: in the journal, for machines that send and customers who answer.
     private static readonly string[] Reserved = ["revtal", "machine", "customer", "collector", "nobody", "system"];
     private Kept kept = new(null);
 
     /// <summary>Everybody, by name.</summary>
-    public async Task<IReadOnlyList<Person>> ListAsync(CancellationToken cancel = default)
+    public IReadOnlyList<Person> List()
     {
         var before = Volatile.Read(ref kept);
         if (before.List is { } list)
@@ -23,8 +23,12 @@ public sealed partial class PeopleStore(IDbContextFactory<RevtalDb> databases, R
             return list;
         }
 
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        var read = await ReadAsync(db, cancel);
+        var read = connections.Read(db =>
+            db.All(
+                """SELECT "Id", "Name", "Role" FROM people ORDER BY "Name" """,
+                row => new Person(row.GetString(0), row.GetString(1), Enum.Parse<Role>(row.GetString(2)))
+            )
+        );
 
         // A slower reader does not put back what it read before somebody joined.
         Interlocked.CompareExchange(ref kept, before with { List = read }, before);

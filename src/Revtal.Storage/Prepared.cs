@@ -47,6 +47,19 @@ internal sealed class Prepared(DbConnection connection) : IDisposable
         return command;
     }
 
+    /// <summary>What the query answers, row by row.</summary>
+    public IReadOnlyList<T> All<T>(string sql, Func<DbDataReader, T> read, params ReadOnlySpan<object?> values)
+    {
+        var all = new List<T>();
+        using var rows = Command(sql, null, values).ExecuteReader();
+        while (rows.Read())
+        {
+            all.Add(read(rows));
+        }
+
+        return all;
+    }
+
     public void Dispose()
     {
         foreach (var command in commands.Values)

@@ -35,10 +35,8 @@ public static class ProjectionRows
         var numbers = await db.Entries.Select(e => e.Order).Distinct().OrderBy(n => n).ToListAsync(cancel);
         foreach (var number in numbers)
         {
-            var order = Order.Fold((await journal.EntriesAsync(number, cancel: cancel)).Select(s => s.Entry));
-            db.Orders.Add(
-                Of(Project(order, (await guides.GetAsync(order.Model, order.Revision, cancel)).For(order.Variant)))
-            );
+            var order = Order.Fold((journal.Entries(number)).Select(s => s.Entry));
+            db.Orders.Add(Of(Project(order, guides.Get(order.Model, order.Revision).For(order.Variant))));
             if (number % 500 == 0)
             {
                 await db.SaveChangesAsync(cancel);

@@ -36,7 +36,8 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
         modelBuilder.Entity<EntryRow>(e =>
         {
             e.ToTable("entries").HasKey(r => r.Position);
-            e.Property(r => r.Position).ValueGeneratedOnAdd();
+            // The writer gives it: it is the only one, and so no table of counters is written with every entry.
+            e.Property(r => r.Position).ValueGeneratedNever();
             e.HasIndex(r => new { r.Order, r.Sequence }).IsUnique();
             e.HasIndex(r => r.Id).IsUnique();
         });

@@ -18,7 +18,7 @@ public static class StorageServices
         Func<Guide, string> write
     ) =>
         services
-            .AddPooledDbContextFactory<RevtalDb>(o => SqliteStore.Use(o, folder.Path))
+            .AddSingleton<IDbContextFactory<RevtalDb>>(new Databases(folder.Path))
             .AddSingleton(new Connections(() => SqliteStore.Open(folder.Path), folder.Prove))
             .AddSingleton(folder)
             .AddSingleton<Journal>()
@@ -30,6 +30,7 @@ public static class StorageServices
             .AddSingleton<DummyStore>()
             .AddSingleton(s => new GuideShelf(
                 s.GetRequiredService<IDbContextFactory<RevtalDb>>(),
+                s.GetRequiredService<Connections>(),
                 s.GetRequiredService<Road>(),
                 read
             ))

@@ -56,7 +56,7 @@ public sealed class StoreFolder : IDisposable
     private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite;
 
     private readonly FileStream held;
-    private FileStream? database;
+    private OpenFile? database;
 
     private StoreFolder(string path, FileStream held) => (Path, this.held) = (path, held);
 
@@ -137,22 +137,14 @@ public sealed class StoreFolder : IDisposable
             System.IO.File.SetUnixFileMode(kept, OwnerOnly);
         }
 
-        // Kept open to the end: closing it would let go of the locks that the store holds on the same file.
-        database ??= new FileStream(File, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
+        database ??= new OpenFile(File);
     }
 
     /// <summary>Proves that the open file is still the one that lies in the folder.</summary>
     /// <exception cref="StoreException">It was moved or removed: what were written now would be lost.</exception>
     public void Prove()
     {
-        if (database is null)
-        {
-            return;
-        }
-
-        var link = $"/proc/self/fd/{database.SafeFileHandle.DangerousGetHandle()}";
-        var target = System.IO.File.ResolveLinkTarget(link, returnFinalTarget: false)?.FullName;
-        if (target is not null && target != File)
+        if (database?.HasLeft() == true)
         {
             throw new StoreException(
                 $"{File} was moved or removed while the service runs: nothing is recorded any more. Stop the service, "

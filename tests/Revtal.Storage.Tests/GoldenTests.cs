@@ -60,6 +60,7 @@ public sealed class GoldenTests : IDisposable
             { "measuring", 335, 20 },
             { "requests", 335, 20 },
             { "search", 335, 20 },
+            { "positions", 335, 20 },
         };
 
     public void Dispose() => Directory.Delete(folder, recursive: true);
@@ -126,7 +127,7 @@ public sealed class GoldenTests : IDisposable
         using var connections = new Connections(() => SqliteStore.Open(folder));
         using var writer = new JournalWriter(connections);
         var journal = new Journal(databases, connections);
-        var guides = new GuideShelf(databases, new Road(databases, connections), GuideYaml.Read);
+        var guides = new GuideShelf(databases, connections, new Road(databases, connections), GuideYaml.Read);
         Assert.Equal(entries, (await journal.ChangesAsync(0, 1000)).Count);
 
         var parts = new PartStore(databases, new Road(databases, connections));
@@ -138,8 +139,8 @@ public sealed class GoldenTests : IDisposable
         Assert.Equal(stood, await StagesAsync(databases));
 
         var number = stood.First(o => o.Stage == nameof(Stage.TakenIn)).Number;
-        var order = Order.Fold((await journal.EntriesAsync(number)).Select(s => s.Entry));
-        var guide = await guides.GetAsync(order.Model, order.Revision);
+        var order = Order.Fold((journal.Entries(number)).Select(s => s.Entry));
+        var guide = guides.Get(order.Model, order.Revision);
         var appended = await writer.AppendAsync(
             new Append(
                 number,

@@ -29,7 +29,7 @@ public sealed class JournalTests : IAsyncLifetime
         connections = new Connections(() => SqliteStore.Open(folder));
         writer = new JournalWriter(connections);
         journal = new Journal(databases, connections);
-        guides = new GuideShelf(databases, new Road(databases, connections), GuideYaml.Read);
+        guides = new GuideShelf(databases, connections, new Road(databases, connections), GuideYaml.Read);
     }
 
     public async ValueTask InitializeAsync()
@@ -90,7 +90,7 @@ public sealed class JournalTests : IAsyncLifetime
         Assert.IsType<AppendResult.Recorded>(await NoteAsync(order, "once", id));
         var again = Assert.IsType<AppendResult.Already>(await NoteAsync(order, "once", id));
         Assert.Equal("once", Assert.IsType<NoteAdded>(again.Stored.Entry.Body).Text);
-        Assert.Equal(2, (await journal.EntriesAsync(order.Number)).Count);
+        Assert.Equal(2, (journal.Entries(order.Number)).Count);
     }
 
     [Fact]
@@ -138,7 +138,7 @@ public sealed class JournalTests : IAsyncLifetime
     [Fact]
     public async Task A_published_guide_never_changes_and_the_same_file_is_no_new_revision()
     {
-        var yaml = await guides.YamlAsync("FJ14", 1);
+        var yaml = guides.Yaml("FJ14", 1);
         Assert.False(
             (await guides.PublishAsync([yaml], new Hand("ines", DateTimeOffset.UnixEpoch, Guid.NewGuid())))[0].IsNew
         );
@@ -148,12 +148,9 @@ public sealed class JournalTests : IAsyncLifetime
                 .Listing
                 .Revision
         );
-        Assert.Equal(yaml, await guides.YamlAsync("FJ14", 1));
-        Assert.Equal(2, await guides.NewestAsync("FJ14"));
-        Assert.Equal(
-            RefusalKind.NotFound,
-            (await Assert.ThrowsAsync<RefusedException>(() => guides.NewestAsync("XX99"))).Kind
-        );
+        Assert.Equal(yaml, guides.Yaml("FJ14", 1));
+        Assert.Equal(2, guides.Newest("FJ14"));
+        Assert.Equal(RefusalKind.NotFound, Assert.Throws<RefusedException>(() => guides.Newest("XX99")).Kind);
     }
 
     [Fact]
@@ -182,7 +179,7 @@ public sealed class JournalTests : IAsyncLifetime
                 orders.Select(
                     async (o, i) =>
                     {
-                        var now = Order.Fold((await journal.EntriesAsync(o.Number)).Select(e => e.Entry));
+                        var now = Order.Fold((journal.Entries(o.Number)).Select(e => e.Entry));
                         return await Record.ExceptionAsync(() =>
                             NoteAsync(now, $"{at}", newPart: i == at ? (used, part) : null)
                         );
@@ -208,11 +205,11 @@ public sealed class JournalTests : IAsyncLifetime
         var most = 0L;
         using var some = new Connections(() => limited ? Limited() : SqliteStore.Open(folder));
         using var failing = new JournalWriter(some);
-        var kept = await journal.EntriesAsync(order.Number);
+        var kept = journal.Entries(order.Number);
         Exception? failure = null;
         for (var i = 0; i < 200 && failure is null; i++)
         {
-            var now = Order.Fold((await journal.EntriesAsync(order.Number)).Select(e => e.Entry));
+            var now = Order.Fold((journal.Entries(order.Number)).Select(e => e.Entry));
             failure = await Record.ExceptionAsync(() => NoteAsync(now, new string('x', 1900), into: failing));
         }
 
@@ -222,13 +219,13 @@ public sealed class JournalTests : IAsyncLifetime
         Assert.Equal(full, StoreException.Of(failing.WhyNotWritable())!.IsFull);
 
         // Everything that was acknowledged before is there, the rest is not, and it goes on when there is room.
-        var entries = await journal.EntriesAsync(order.Number);
+        var entries = journal.Entries(order.Number);
         Assert.Equal(full, entries.Count > kept.Count);
         Assert.Equal(Enumerable.Range(1, entries.Count), entries.Select(e => e.Entry.Sequence));
         limited = false;
         Assert.Null(failing.WhyNotWritable());
         await NoteAsync(Order.Fold(entries.Select(e => e.Entry)), "room again", into: failing);
-        Assert.Equal(entries.Count + 1, (await journal.EntriesAsync(order.Number)).Count);
+        Assert.Equal(entries.Count + 1, (journal.Entries(order.Number)).Count);
 
         DbConnection Limited()
         {
@@ -246,7 +243,7 @@ public sealed class JournalTests : IAsyncLifetime
 
     private async Task<Order> TakeInAsync()
     {
-        var guide = await guides.GetAsync("FJ14", 1);
+        var guide = guides.Get("FJ14", 1);
         var body = IntakeRules.TakeIn(
             new Intake("Choir's archive", null, "NF14-77", "slow", null, null, null, Backup.Made, SealConsent.NoSeal),
             guide,
@@ -275,7 +272,7 @@ public sealed class JournalTests : IAsyncLifetime
         JournalWriter? into = null
     )
     {
-        var guide = await guides.GetAsync("FJ14", 1);
+        var guide = guides.Get("FJ14", 1);
         return await (into ?? writer).AppendAsync(
             new Append(
                 order.Number,

@@ -42,11 +42,7 @@ public sealed partial class DummyDesk(DummyStore store, GuideShelf guides, TimeP
             );
         }
 
-        var model = await guides.GetAsync(
-            Words.RequiredLine("The model", request.Model),
-            await guides.NewestAsync(request.Model, cancel),
-            cancel
-        );
+        var model = guides.Get(Words.RequiredLine("The model", request.Model), guides.Newest(request.Model));
         if (request.Variant is { } variant)
         {
             model.NeedVariant(variant);
@@ -273,7 +269,7 @@ public sealed partial class DummyDesk(DummyStore store, GuideShelf guides, TimeP
     }
 
     private async Task<Guide> GuideAsync(DummyMachine m, CancellationToken cancel) =>
-        (await guides.GetAsync(m.Model, await guides.NewestAsync(m.Model, cancel), cancel)).For(m.Variant);
+        guides.Get(m.Model, guides.Newest(m.Model)).For(m.Variant);
 
     private static string Position(Guide guide, string? position) =>
         guide.Positions.FirstOrDefault(p => p == position)

@@ -70,7 +70,7 @@ public static class GuideEndpoints
         var lines = new List<GuideLine>();
         foreach (var listing in page.Items)
         {
-            var guide = await shelf.GetAsync(listing.Code, listing.Revision, cancel);
+            var guide = shelf.Get(listing.Code, listing.Revision);
             var model = guide.Model;
             lines.Add(
                 new GuideLine(
@@ -98,8 +98,8 @@ public static class GuideEndpoints
         int? revision = null
     )
     {
-        var number = revision ?? await shelf.NewestAsync(code, cancel);
-        return new GuideView(code, number, await shelf.GetAsync(code, number, cancel));
+        var number = revision ?? shelf.Newest(code);
+        return new GuideView(code, number, shelf.Get(code, number));
     }
 
     private static async Task<IResult> FileAsync(
@@ -107,7 +107,7 @@ public static class GuideEndpoints
         GuideShelf shelf,
         CancellationToken cancel,
         int? revision = null
-    ) => Results.Text(await shelf.YamlAsync(code, revision ?? await shelf.NewestAsync(code, cancel), cancel), Yaml);
+    ) => Results.Text(shelf.Yaml(code, revision ?? shelf.Newest(code)), Yaml);
 
     private static async Task<IReadOnlyList<RevisionLine>> RevisionsAsync(
         string code,
@@ -124,7 +124,7 @@ public static class GuideEndpoints
         string? to = null
     )
     {
-        var newest = await shelf.NewestAsync(code, cancel);
+        var newest = shelf.Newest(code);
         var second = to ?? (await drafts.FindAsync(code, cancel) is null ? $"{newest}" : Draft);
         var first = from ?? (second == Draft ? $"{newest}" : $"{Math.Max(1, newest - 1)}");
         return new GuideCompared(
@@ -142,7 +142,7 @@ public static class GuideEndpoints
                         "draft-problems",
                         $"The draft of {code} has problems; mend it, then compare."
                     ),
-                _ when int.TryParse(name, out var revision) => await shelf.GetAsync(code, revision, cancel),
+                _ when int.TryParse(name, out var revision) => shelf.Get(code, revision),
                 _ => throw RefusedException.Invalid(
                     "no-such-revision",
                     $"“{name}” is no revision. Write its number, or “draft”."

@@ -64,11 +64,8 @@ public static class LibraryEndpoints
         var hashes = new SortedSet<string>(StringComparer.Ordinal);
         foreach (var listing in (await shelf.ListAsync(cancel: cancel)).Items)
         {
-            hashes.UnionWith(Named(await shelf.GetAsync(listing.Code, listing.Revision, cancel)));
-            yield return GuideLibrary.Guide(
-                listing.Code,
-                await shelf.YamlAsync(listing.Code, listing.Revision, cancel)
-            );
+            hashes.UnionWith(Named(shelf.Get(listing.Code, listing.Revision)));
+            yield return GuideLibrary.Guide(listing.Code, shelf.Yaml(listing.Code, listing.Revision));
         }
 
         foreach (var hash in hashes)

@@ -18,12 +18,12 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
         KeyHeader = "Idempotency-Key";
 
     /// <summary>Bound by minimal APIs.</summary>
-    public static async ValueTask<Sender> BindAsync(HttpContext context)
+    public static ValueTask<Sender> BindAsync(HttpContext context)
     {
-        var people = await context.RequestServices.GetRequiredService<PeopleStore>().ListAsync(context.RequestAborted);
+        var people = context.RequestServices.GetRequiredService<PeopleStore>().List();
         var headers = context.Request.Headers;
         var (id, given) = Key(headers[KeyHeader]);
-        return new Sender(Named(people, headers[PersonHeader]), id, given, Head(headers.IfMatch));
+        return ValueTask.FromResult(new Sender(Named(people, headers[PersonHeader]), id, given, Head(headers.IfMatch)));
     }
 
     /// <summary>The same for a change outside the journal.</summary>

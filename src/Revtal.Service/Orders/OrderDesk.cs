@@ -32,8 +32,8 @@ public sealed class OrderDesk(
         }
 
         var code = Words.RequiredLine("The model", request.Model);
-        var revision = await guides.NewestAsync(code, cancel);
-        var guide = await guides.GetAsync(code, revision, cancel);
+        var revision = guides.Newest(code);
+        var guide = guides.Get(code, revision);
         var body = IntakeRules.TakeIn(
             new Intake(
                 request.Customer,

@@ -196,7 +196,7 @@ public static class OrderEndpoints
     private static async Task<IResult> GetAsync(int number, OrderShelf shelf, GuideShelf guides, HttpContext context)
     {
         var snapshot = await shelf.LoadAsync(number, context.RequestAborted);
-        var newest = await guides.NewestAsync(snapshot.Order.Model, context.RequestAborted);
+        var newest = guides.Newest(snapshot.Order.Model);
         int? newer = newest > snapshot.Order.Revision ? newest : null;
 
         // The page also tells of a newer guide, so the tag does; If-Match looks at the head alone.
@@ -232,7 +232,7 @@ public static class OrderEndpoints
         var head = (await shelf.LoadAsync(number, cancel)).Order.Head;
         var most = Paging.Checked(limit);
         var from = (int)Math.Min(Paging.Number(after) ?? 0, head);
-        var entries = await journal.EntriesAsync(number, from, most + 1, cancel);
+        var entries = journal.Entries(number, from, most + 1);
         return Page.Of(entries, most, head, s => $"{s.Entry.Sequence}")
             .Select(s => new EntryView(
                 s.Position,

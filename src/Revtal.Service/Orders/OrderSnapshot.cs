@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text.Json;
 using Microsoft.Extensions.Caching.Memory;
 using Revtal.Core;
@@ -12,7 +13,7 @@ namespace Revtal.Service.Orders;
 /// shared.
 /// </summary>
 /// <param name="model">The guide's revision that the order keeps, with its variants.</param>
-public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry> entries)
+public sealed class OrderSnapshot(Order order, Guide model, ImmutableList<Entry> entries)
 {
     private Written? json;
     private Assessment? assessment;
@@ -24,13 +25,13 @@ public sealed class OrderSnapshot(Order order, Guide model, IReadOnlyList<Entry>
     /// <summary>The facts of this very build.</summary>
     public Guide Guide { get; } = model.For(order.Variant);
 
-    public IReadOnlyList<Entry> Entries { get; } = entries;
+    public ImmutableList<Entry> Entries { get; } = entries;
 
     /// <summary>What follows from it; found out once.</summary>
     public Assessment Assessment => assessment ??= Assessment.Of(Order, Guide);
 
     public OrderSnapshot With(IReadOnlyList<Entry> more) =>
-        new(more.Aggregate(Order, (order, entry) => order.Apply(entry)), Model, [.. Entries, .. more]);
+        new(more.Aggregate(Order, (order, entry) => order.Apply(entry)), Model, Entries.AddRange(more));
 
     /// <summary>The order page's JSON, written once a head and newest revision.</summary>
     public ReadOnlyMemory<byte> Json(int? newer)
@@ -71,11 +72,7 @@ public sealed class OrderShelf(Journal journal, GuideShelf guides) : IDisposable
 
         var snapshot =
             known is not null && known.Order.Head < head
-                ? known.With(
-                    (await journal.EntriesAsync(number, known.Order.Head, cancel: cancel))
-                        .Select(s => s.Entry)
-                        .ToArray()
-                )
+                ? known.With((journal.Entries(number, known.Order.Head)).Select(s => s.Entry).ToArray())
                 : await ReadAsync(number, cancel);
         Keep(snapshot);
         return snapshot;
@@ -91,12 +88,8 @@ public sealed class OrderShelf(Journal journal, GuideShelf guides) : IDisposable
 
     private async Task<OrderSnapshot> ReadAsync(int number, CancellationToken cancel)
     {
-        var entries = (await journal.EntriesAsync(number, cancel: cancel)).Select(s => s.Entry).ToArray();
+        var entries = (journal.Entries(number)).Select(s => s.Entry).ToArray();
         var begin = (TakenIn)entries[0].Body;
-        return new OrderSnapshot(
-            Order.Fold(entries),
-            await guides.GetAsync(begin.Model, begin.Revision, cancel),
-            entries
-        );
+        return new OrderSnapshot(Order.Fold(entries), guides.Get(begin.Model, begin.Revision), [.. entries]);
     }
 }

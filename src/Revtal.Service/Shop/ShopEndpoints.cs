@@ -80,7 +80,7 @@ public static class ShopEndpoints
                         options.Value.Name,
                         options.Value.Zone,
                         BuildVersion.Text,
-                        await people.ListAsync(cancel),
+                        people.List(),
                         options.Value.Terms,
                         options.Value.Table
                     )
@@ -106,7 +106,7 @@ public static class ShopEndpoints
 
         // The first person cannot be named by anyone else.
         var sender =
-            (await people.ListAsync(cancel)).Count == 0
+            (people.List()).Count == 0
                 ? new Sender(person, Guid.CreateVersion7(), MayBeRetry: false, null)
                 : await Sender.BindAsync(context);
         var (done, isNew) = await people.PutAsync(

@@ -52,7 +52,6 @@ namespace Revtal.Storage.Migrations
             modelBuilder.Entity("Revtal.Storage.EntryRow", b =>
                 {
                     b.Property<long>("Position")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("At")
