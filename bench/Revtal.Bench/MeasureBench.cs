@@ -81,7 +81,10 @@ internal static class MeasureBench
                         .Range(0, Slots)
                         .Select(i => MemorySlot.Named($"S{i}") with { Channel = $"{i % 12}", ReportsAs = $"DIMM {i}" }),
                 ],
-                new Dictionary<int, IReadOnlyList<string>>(),
+                FillOrder.Unsaid with
+                {
+                    Any = true,
+                },
                 null,
                 null
             ),

@@ -29,15 +29,15 @@ internal static class PlanBench
     {
         var before = Empty(guide);
         var (ours, floor) = (new List<double>(), new List<double>());
-        LayoutAnswer answer = Layouts.Best(guide, before, [], modules);
+        LayoutAnswer answer = Layouts.Best(guide, before, [], [.. modules]);
         for (var i = 0; i < 30; i++)
         {
-            _ = Layouts.Best(guide, before, [], modules);
+            _ = Layouts.Best(guide, before, [], [.. modules]);
         }
 
         for (var i = 0; i < 30; i++)
         {
-            ours.Add(Time(() => Layouts.Best(guide, before, [], modules)));
+            ours.Add(Time(() => Layouts.Best(guide, before, [], [.. modules])));
             floor.Add(
                 Time(() => ChannelShare.Of(guide.Memory.Slots.Zip(modules, (s, m) => (s.Channel, m.Size.Bytes))))
             );
@@ -208,7 +208,10 @@ internal static class PlanBench
                 MemorySize.Gigabytes(4096),
                 null,
                 slots,
-                new Dictionary<int, IReadOnlyList<string>>(),
+                FillOrder.Unsaid with
+                {
+                    Any = true,
+                },
                 null,
                 null
             ),

@@ -89,7 +89,10 @@ internal static class ReachBench
                 MemorySize.Gigabytes(512),
                 null,
                 slots,
-                new Dictionary<int, IReadOnlyList<string>>(),
+                FillOrder.Unsaid with
+                {
+                    Any = true,
+                },
                 null,
                 null
             ),

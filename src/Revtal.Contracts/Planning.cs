@@ -38,7 +38,7 @@ public sealed record OptionsView(
 /// <param name="Later">For the plan that takes it.</param>
 public sealed record OptionLine(
     UpgradeOption Option,
-    double InterleavedShare,
+    double BandwidthShare,
     bool OnShelf,
     int Minutes,
     decimal Total,

@@ -87,7 +87,7 @@ public sealed record DummyMachine(
     {
         var soldered = guide.Memory.Slots.Where(s => s.Soldered).Select(s => s.Id).ToArray();
         var first =
-            guide.Memory.Populate.OrderBy(p => p.Key).Select(p => p.Value).FirstOrDefault()
+            guide.Memory.Populate.Lines.OrderBy(p => p.Key).Select(p => p.Value).FirstOrDefault()
             ?? [.. guide.Memory.Slots.Take(1).Select(s => s.Id)];
         var filled = soldered.Concat(soldered.Length > 0 ? [] : first);
         var boot = guide.Drives.FirstOrDefault(d => d.Boots)?.Id;

@@ -76,6 +76,9 @@ public sealed class GuideShelf(
         );
     }
 
+    /// <summary>The most that the model is known to take by its newest revision; null where nobody tried.</summary>
+    public ConfirmedMax? Proved(string code) => Get(code, Newest(code)).Memory.ConfirmedMax;
+
     /// <summary>The newest revision of each guide, by code.</summary>
     /// <param name="text">Found anywhere in its file; null for all.</param>
     /// <param name="after">Only codes behind this one.</param>

@@ -32,7 +32,11 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
     public IReadOnlyList<Stored> Entries(int order, int after = 0, int most = int.MaxValue) =>
         connections.Read(db =>
             db.All(
-                $"""SELECT {Columns} FROM entries WHERE "Order" = @p0 AND "Sequence" > @p1 ORDER BY "Sequence" LIMIT @p2""",
+                $"""
+                SELECT {Columns} FROM entries
+                WHERE "Order" = @p0 AND "Sequence" > @p1
+                ORDER BY "Sequence" LIMIT @p2
+                """,
                 Read,
                 order,
                 after,

@@ -43,7 +43,7 @@ public sealed partial class FindingTests
     [Fact]
     public void A_slot_filled_out_of_the_board_s_order_is_the_first_cause() =>
         Assert.Equal(
-            "With 1 module the board wants A2 filled.",
+            "The board wants 1 module in A2.",
             Check(Tower, [0, 8, 0, 0], [0, 0, 0, 0], new SlotChange("A1", From: "A2")).Findings[0].Causes[0]
         );
 

@@ -27,12 +27,12 @@ public sealed class OptionsTests
         var answer = Find(before, new Wanted(MemorySize.Gigabytes(64)));
         var cheapest = answer.Options[0];
         Assert.Equal(
-            ("Replace 2 × 8 GB by 2 × 16 GB (kit)", 66m, 1.0),
-            (cheapest.Words, cheapest.Price, cheapest.InterleavedShare)
+            ("Replace 2 × 8 GB by 2 × 16 GB (K32, a kit) in A1 and B1", 66m, 1.0),
+            (cheapest.Words, cheapest.Price, cheapest.BandwidthShare)
         );
         Assert.Equal(["A2", "B2"], cheapest.Kept.Order());
         var added = Find(Make.Reading(Tower, [0, 16, 0, 16]), new Wanted(MemorySize.Gigabytes(64))).Options[0];
-        Assert.Equal("Add 2 × 16 GB (kit)", added.Words);
+        Assert.Equal("Add 2 × 16 GB (K32, a kit) in A1 and B1", added.Words);
         Assert.Equal(["A1", "B1"], added.Changes.Select(c => c.Slot));
         Assert.Equal(MemorySize.Gigabytes(64), added.Expectation!.Installed);
     }
@@ -114,62 +114,107 @@ public sealed class OptionsTests
         );
     }
 
-    // Against every way to keep and to buy one or two kinds, each with its best layout.
+    // Against every way to keep and to buy one or two kinds, each with its best layout: boards of up to four slots in
+    // up to three channels, some soldered, under one or two covers; kits, and parts of two speeds.
     [Fact]
     public void What_is_offered_is_what_nothing_else_beats() =>
-        Gen.Select(Gen.Int[0, int.MaxValue], Gen.Int[1, 4])
+        Gen.Int[0, int.MaxValue]
             .Sample(
-                (seed, gigabytes) =>
+                seed =>
                 {
                     var random = new Random(seed);
-                    var fjell = Make.Fjell with
-                    {
-                        Memory = Make.Fjell.Memory with { StatedMax = MemorySize.Gigabytes(64) },
-                    };
-                    var before = Make.Reading(fjell, [random.Next(2) * 4, 4 << random.Next(2)]);
+                    var (board, before) = Board(random);
                     Offer[] offers =
                     [
-                        .. new[] { 4, 8, 16 }.Select(
-                            (g, i) => new Offer(new PartNumber($"P{i}"), Make.Module(g), 1, random.Next(10, 60), 1)
+                        .. new[] { (8, 1), (16, 1), (8, 2), (16, 2) }.SelectMany(o =>
+                            new[] { 2666, 3200 }
+                                .Where(_ => random.Next(3) > 0)
+                                .Select(s => Part($"P{o.Item1}x{o.Item2}-{s}", o.Item1, 0, o.Item2, s))
                         ),
                     ];
-                    Keepable[] keep = [.. Keep(before, fjell).Select(k => k with { Value = random.Next(0, 8) })];
-                    var wanted = new Wanted(MemorySize.Gigabytes(gigabytes * 6));
-                    var answer = UpgradeOptions.Find(fjell, before, keep, offers, wanted);
-                    var all = Everything(fjell, before, keep, offers, wanted).ToArray();
-                    var best = all.Where(a => !all.Any(b => Beats(b, a))).Distinct().OrderBy(a => a).ToArray();
+                    offers = [.. offers.Select(o => o with { Price = random.Next(10, 60) * o.Pieces })];
+                    Keepable[] keep =
+                    [
+                        .. Keep(before, board)
+                            .Where(k => !board.NeedSlot(k.Slot).Soldered)
+                            .Select(k => k with { Value = random.Next(0, 3) }),
+                    ];
+                    var wanted = new Wanted(MemorySize.Gigabytes(random.Next(1, 7) * 8));
+                    var answer = UpgradeOptions.Find(board, before, keep, offers, wanted);
+                    var all = Everything(board, before, keep, offers, wanted).Distinct().ToArray();
                     Assert.Equal(
-                        best,
-                        answer
-                            .Options.Select(o => Rate(o.Capacity.Bytes, o.Price, o.Layout, o.Thrown))
-                            .Distinct()
-                            .OrderBy(a => a)
+                        all.Where(a => !all.Any(b => Beats(b, a))).OrderBy(a => a),
+                        answer.Options.Select(o => Rate(o.Price, o.Layout, o.Thrown)).Distinct().OrderBy(a => a)
                     );
                     Assert.All(answer.LeftOut, l => Assert.True(answer.Options[l.By].Beats(l.Option)));
                 },
-                iter: 150,
+                iter: 300,
                 threads: 1
             );
 
-    private static (long Capacity, decimal Price, long Share, int Open, decimal Thrown) Rate(
-        long capacity,
+    private static (Guide Board, Reading Before) Board(Random random)
+    {
+        var channels = random.Next(1, 4);
+        var slots = Enumerable
+            .Range(0, random.Next(2, 5))
+            .Select(i =>
+                MemorySlot.Named($"S{i}") with
+                {
+                    Channel = $"{(char)('A' + (i % channels))}",
+                    ReportsAs = $"L{i}",
+                    Reach = random.Next(3) == 0 ? "graphics" : "side-panel",
+                    Soldered = i == 0 && random.Next(3) == 0,
+                }
+            )
+            .ToArray();
+        var board = Tower with
+        {
+            Memory = new MemoryFacts(
+                "DDR4",
+                "DIMM",
+                [2666, 3200],
+                MemorySize.Gigabytes(999),
+                null,
+                slots,
+                FillOrder.Unsaid with
+                {
+                    Any = random.Next(2) == 0,
+                },
+                random.Next(2) == 0 ? "alike-in-pairs" : null,
+                null
+            ),
+        };
+        var sizes = slots.Select(s => s.Soldered || random.Next(2) == 0 ? 8 * random.Next(1, 3) : 0).ToArray();
+        return (board, Make.Reading(board, sizes, speed: random.Next(2) == 0 ? 2666 : 3200));
+    }
+
+    private static (long Capacity, decimal Price, double Share, int Speed, int Open, decimal Thrown) Rate(
         decimal price,
         Layout layout,
         decimal thrown
-    ) => (capacity, price, layout.Share.Interleaved, layout.Worth.OpenMinutes, thrown);
+    ) =>
+        (
+            layout.Share.Loads.Sum(l => l.Bytes),
+            price,
+            Math.Round(layout.Share.Bandwidth, 9),
+            layout.Worth.Speed ?? 0,
+            layout.Worth.OpenMinutes,
+            thrown
+        );
 
     private static bool Beats(
-        (long Capacity, decimal Price, long Share, int Open, decimal Thrown) a,
-        (long Capacity, decimal Price, long Share, int Open, decimal Thrown) b
+        (long Capacity, decimal Price, double Share, int Speed, int Open, decimal Thrown) a,
+        (long Capacity, decimal Price, double Share, int Speed, int Open, decimal Thrown) b
     ) =>
         a != b
         && a.Capacity >= b.Capacity
         && a.Price <= b.Price
-        && (double)a.Share / a.Capacity >= (double)b.Share / b.Capacity
+        && a.Share >= b.Share
+        && a.Speed >= b.Speed
         && a.Open <= b.Open
         && a.Thrown <= b.Thrown;
 
-    private static IEnumerable<(long, decimal, long, int, decimal)> Everything(
+    private static IEnumerable<(long, decimal, double, int, int, decimal)> Everything(
         Guide guide,
         Reading before,
         Keepable[] keep,
@@ -178,34 +223,53 @@ public sealed class OptionsTests
     )
     {
         var present = Occupancy.Of(guide, before);
+        var installed = present.Sum(p => p.Module?.Size.Bytes ?? 0);
+        var room = guide.Memory.Slots.Count(s => !s.Soldered);
         for (var mask = 0; mask < 1 << keep.Length; mask++)
         {
             var kept = keep.Where((_, i) => (mask >> i & 1) == 1).ToArray();
-            foreach (
-                var buys in offers
-                    .Select(o => new[] { o })
-                    .Concat(from a in offers from b in offers select new[] { a, b })
-            )
-            {
-                var capacity =
-                    kept.Sum(k => present.Single(p => p.Slot == k.Slot).Module!.Size.Bytes)
-                    + buys.Sum(b => b.Module.Size.Bytes);
-                if (
-                    kept.Length + buys.Length > 2
-                    || capacity < wanted.Target.Bytes
-                    || capacity > Math.Max(wanted.Target.Bytes * 2, present.Sum(p => p.Module?.Size.Bytes ?? 0))
+            var left = keep.Except(kept).Select(k => k.Slot).ToArray();
+            var stays = present.Where(p => p.Module is not null && !left.Contains(p.Slot)).ToArray();
+            // What would slow the machine down is not bought where a part of its size would not.
+            var cap = stays.Min(s => s.Module!.RatedSpeed) ?? 3200;
+            var now = Math.Min(cap, present.Min(p => p.Module?.RatedSpeed) ?? cap);
+            var worth = offers
+                .Where(o =>
+                    Math.Min(o.Module.RatedSpeed!.Value, cap) >= now
+                    || !offers.Any(x =>
+                        (x.Module.Size, x.Pieces) == (o.Module.Size, o.Pieces) && x.Module.RatedSpeed >= now
+                    )
                 )
+                .ToArray();
+            foreach (var buys in Baskets(worth, room - kept.Length))
+            {
+                var capacity = stays.Sum(s => s.Module!.Size.Bytes) + buys.Sum(b => b.Module.Size.Bytes * b.Pieces);
+                if (capacity < wanted.Target.Bytes || capacity > Math.Max(wanted.Target.Bytes * 2, installed))
                 {
                     continue;
                 }
 
                 var layout = Layouts
-                    .Best(guide, before, [.. kept.Select(k => k.Slot)], [.. buys.Select(b => b.Module)])
+                    .Best(
+                        guide,
+                        before,
+                        [.. kept.Select(k => k.Slot)],
+                        [.. buys.SelectMany(b => Enumerable.Repeat(new NewModule(b.Module, b.Pieces), b.Pieces))]
+                    )
                     .Best;
-                yield return Rate(capacity, buys.Sum(b => b.Price), layout, keep.Except(kept).Sum(k => k.Value));
+                yield return Rate(buys.Sum(b => b.Price), layout, keep.Except(kept).Sum(k => k.Value));
             }
         }
     }
+
+    // As many of one part as there is room for, or of two.
+    private static IEnumerable<Offer[]> Baskets(Offer[] offers, int room) =>
+        from a in offers
+        from n in Enumerable.Range(1, room)
+        from b in offers
+        from m in Enumerable.Range(0, room)
+        where (m == 0 || a != b) && (n * a.Pieces) + (m * b.Pieces) <= room
+        select (Offer[])[.. Enumerable.Repeat(a, n), .. Enumerable.Repeat(b, m)];
 
     [Theory]
     [InlineData(7.0, 7.5, 8, 12, "half as much again wants 12 GB")]
@@ -257,10 +321,16 @@ public sealed class OptionsTests
                 .Select(o => new Keepable(o.Slot, (o.Module!.Size.Bytes >> 30) / 2m)),
         ];
 
-    private static Offer Part(string number, int gigabytes, decimal price, int pieces = 1) =>
+    private static Offer Part(string number, int gigabytes, decimal price, int pieces = 1, int speed = 3200) =>
         new(
             new PartNumber(number),
-            new MemoryModule(MemorySize.Gigabytes(gigabytes), "DDR4", "DIMM", 3200, PartNumber: new PartNumber(number)),
+            new MemoryModule(
+                MemorySize.Gigabytes(gigabytes),
+                "DDR4",
+                "DIMM",
+                speed,
+                PartNumber: new PartNumber(number)
+            ),
             pieces,
             price,
             2

@@ -96,7 +96,10 @@ public sealed class ReachTests
                 MemorySize.Gigabytes(64),
                 null,
                 [Slot("P", $"r{first}"), Slot("Q", $"r{second}")],
-                new Dictionary<int, IReadOnlyList<string>>(),
+                FillOrder.Unsaid with
+                {
+                    Any = true,
+                },
                 null,
                 null
             ),

@@ -40,7 +40,7 @@ public sealed class SwapTestTests
             SwapTest.Of(
                 Setup(2, new SwapOutcome(true, ["S1"])) with
                 {
-                    Allowed = new Dictionary<int, IReadOnlyList<string>> { [count] = slots },
+                    Preferred = new Dictionary<int, IReadOnlyList<string>> { [count] = slots },
                 },
                 [swapped]
             );
@@ -172,7 +172,7 @@ public sealed class SwapTestTests
                     [.. slots.Select(s => new SwapModule(s, Make.Module(8), false))],
                     slots,
                     guide
-                        .Memory.Populate.Where(p => p.Value.All(slots.Contains))
+                        .Memory.Populate.Lines.Where(p => p.Value.All(slots.Contains))
                         .ToDictionary(p => p.Key, p => p.Value),
                     shows switch
                     {

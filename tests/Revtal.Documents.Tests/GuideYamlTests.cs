@@ -35,7 +35,7 @@ public sealed class GuideYamlTests
             ("SODIMM 1", "S2", "keyboard", MemorySize.Gigabytes(16), 30),
             (slot.ReportsAs!, slot.Below!, slot.Reach!, slot.Max!.Value, slot.Angle!.Value)
         );
-        Assert.Equal(["S1", "S2"], guide.Memory.Populate[2]);
+        Assert.Equal(["S1", "S2"], guide.Memory.Populate.Lines[2]);
         var keyboard = guide.Removals.Single(r => r.Id == "keyboard");
         Assert.Equal(
             (2, 3m, "one sits under the hatch"),

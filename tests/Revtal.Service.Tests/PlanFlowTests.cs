@@ -32,9 +32,9 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
         Assert.Contains(
             view.Options,
             o =>
-                o.Option.Words == "Add 1 × 8 GB"
+                o.Option.Words == "Add 1 × 8 GB (OP-8) in S1"
                 && o.Option.Capacity == MemorySize.Gigabytes(16)
-                && o.InterleavedShare == 1
+                && o.BandwidthShare == 1
         );
         Assert.Contains(view.Options, o => o.Option.Capacity == MemorySize.Gigabytes(24) && o.Option.Kept.Count == 1);
         Assert.All(view.Options, o => Assert.DoesNotContain(view.Options, p => p.Option.Beats(o.Option)));

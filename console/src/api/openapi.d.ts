@@ -1894,6 +1894,13 @@ export interface components {
              *                 the more alike, the more.
              */
             shared: number;
+            /**
+             * Format: double
+             * @description From 0 to 1: memory is cut into regions from the bottom up, each interleaved over the
+             *                 channels that reach so far; the sum of bytes × ways over all bytes × channels. Two of four channels are one
+             *                 half.
+             */
+            bandwidth: number;
             /** @description What each channel holds. */
             loads: components["schemas"]["ChannelLoad"][];
         };
@@ -2009,7 +2016,10 @@ export interface components {
             /** @description What was different from the guide. */
             deviation?: null | components["schemas"]["Deviation"];
         };
-        /** @description A maximum that orders of this shop proved. */
+        /**
+         * @description A maximum that orders of this shop proved. It counts for orders of earlier revisions too: what a model takes
+         *                 does not depend on when it was written down.
+         */
         ConfirmedMax: {
             /** @description In bytes. */
             size: components["schemas"]["MemorySize"];
@@ -2651,6 +2661,18 @@ export interface components {
             /** @description The order that uses it is told with it. */
             wantsOrder: boolean;
         };
+        /** @description Which slots are to be filled: a preference, which forbids nothing. */
+        FillOrder: {
+            /** @description The slots by how many there are to fill, soldered ones included. */
+            lines: {
+                [key: string]: string[];
+            };
+            /**
+             * @description The model is known not to care.
+             * @default false
+             */
+            any: boolean;
+        };
         /**
          * @description What somebody may come upon inside.
          * @enum {unknown}
@@ -3122,7 +3144,7 @@ export interface components {
         };
         /** @description How good a layout is; compared from the first value on, as Layouts tells. */
         LayoutWorth: {
-            /** @description Whether the guide's population order is kept, or it has none for so many modules. */
+            /** @description Whether the slots are filled as the board would have it; see Population. */
             followsOrder: boolean;
             /**
              * Format: int64
@@ -3134,6 +3156,12 @@ export interface components {
              * @description In MT/s; null where nothing is known.
              */
             speed: null | number;
+            /**
+             * Format: int32
+             * @description Pairs that the guide wants alike and are not, and kits whose pieces sit in no one
+             *                 pair.
+             */
+            unlike: number;
             /**
              * Format: int32
              * @description To open what must be opened, by the guide.
@@ -3302,10 +3330,8 @@ export interface components {
             confirmedMax: null | components["schemas"]["ConfirmedMax"];
             /** @description The slots. */
             slots: components["schemas"]["MemorySlot"][];
-            /** @description Slots in the order in which they are to be filled, by how many modules there are. */
-            populate: {
-                [key: string]: string[];
-            };
+            /** @description Which slots are to be filled. */
+            populate: components["schemas"]["FillOrder"];
             /** @description One of the words that the schema gives. */
             pairing: null | string;
             sharedGraphics: null | components["schemas"]["MemorySize"];
@@ -3322,6 +3348,8 @@ export interface components {
             perChannel: {
                 [key: string]: number;
             };
+            /** @description Empty where nobody found one. */
+            neverEmpty: string[];
         };
         /**
          * @description One memory module as far as it is known. Everything but the size may be unknown (null), and unknown is never taken
@@ -3627,9 +3655,9 @@ export interface components {
             option: components["schemas"]["UpgradeOption"];
             /**
              * Format: double
-             * @description From 0 to 1: how much of the memory is interleaved.
+             * @description From 0 to 1: how much of what its channels can do together.
              */
-            interleavedShare: number;
+            bandwidthShare: number;
             /** @description Whether all that it needs lies on the shelf. */
             onShelf: boolean;
             /**
@@ -5332,10 +5360,10 @@ export interface components {
             /** @description The slots. */
             slots: string[];
             /**
-             * @description Which slots the guide would fill, by how many modules there are: tried first, and no other is
-             *                 forbidden.
+             * @description Which slots the guide would fill, by how many modules there are: tried first, and no other
+             *                 is forbidden.
              */
-            allowed: {
+            preferred: {
                 [key: string]: string[];
             };
             /** @description What the start showed that began it, every module at home. */
@@ -5347,6 +5375,8 @@ export interface components {
              * @default false
              */
             reseated: boolean;
+            /** @description Slots without whose module the board does not start. */
+            neverEmpty: string[];
         };
         /** @description Where a swap test stands. */
         SwapState: {
@@ -5510,13 +5540,15 @@ export interface components {
             /** @description The wishes that make it; empty for one that was left out. */
             changes: components["schemas"]["SlotChange"][];
             expectation: null | components["schemas"]["Expectation"];
-            /** @description “Replace the smaller pair”, as the bench says it. */
+            /** @description “Add 2 × 16 GB (OS4-K32, a kit) in A1 and B1”, as the bench says it. */
             words: string;
+            /** @description What is to be known of it before it is taken; empty for one that was left out. */
+            notes: components["schemas"]["FitNote"][];
             /**
              * Format: double
-             * @description From 0 to 1.
+             * @description How much of what its channels can do together, from 0 to 1.
              */
-            interleavedShare: number;
+            bandwidthShare: number;
             /** @description Whether all that is bought lies on the shelf. */
             isOnShelf: boolean;
         };

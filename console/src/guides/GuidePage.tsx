@@ -146,15 +146,29 @@ function Facts({ guide }: { guide: Guide }) {
           <dd>{spoken(memory.pairing)}</dd>
         </>
       )}
-      {Object.keys(memory.populate).length > 0 && (
+      {Object.keys(memory.populate.lines).length > 0 && (
         <>
           <dt>fill</dt>
           <dd>
-            {Object.entries(memory.populate).map(([n, slots]) => (
+            {Object.entries(memory.populate.lines).map(([n, slots]) => (
               <span key={n} className="fill">
                 {n}: <b className="mono">{slots.join(' ')}</b>
               </span>
             ))}
+          </dd>
+        </>
+      )}
+      {memory.populate.any && (
+        <>
+          <dt>fill</dt>
+          <dd>any slot</dd>
+        </>
+      )}
+      {memory.neverEmpty.length > 0 && (
+        <>
+          <dt>never empty</dt>
+          <dd>
+            <b className="mono">{memory.neverEmpty.join(' ')}</b>, or it does not start
           </dd>
         </>
       )}

@@ -78,10 +78,15 @@ export function OptionsPanel({ order, giveUp, onTake }: Props) {
                     <span className="mono grip-right">{money(o.total)}</span>
                     <span className="small grip-under">{o.option.words}</span>
                     <span className="muted small grip-under">
-                      {Math.round(o.interleavedShare * 100)} % interleaved · {o.minutes} min ·{' '}
+                      {Math.round(o.bandwidthShare * 100)} % of the bandwidth · {o.minutes} min ·{' '}
                       {o.onShelf ? 'on the shelf' : 'to order'}
                       {o.option.thrown > 0 && ` · modules worth ${money(o.option.thrown)} come out`}
                     </span>
+                    {o.option.notes.map((n) => (
+                      <span key={n.code + n.position} className="small grip-under">
+                        <span className="verdict remark">!</span> {n.sentence}
+                      </span>
+                    ))}
                   </button>
                 </li>
               ))}

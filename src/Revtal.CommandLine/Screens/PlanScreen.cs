@@ -42,7 +42,7 @@ internal static class PlanScreen
                 $"parts {currency}",
                 $"total {currency}",
                 "min",
-                "interleaved",
+                "bandwidth",
                 "speed",
                 "comes out",
                 "shelf",
@@ -57,7 +57,7 @@ internal static class PlanScreen
                         Number(o.Option.Price),
                         Number(o.Total),
                         o.Minutes.ToString(CultureInfo.InvariantCulture),
-                        o.InterleavedShare.ToString("P0", CultureInfo.InvariantCulture),
+                        o.BandwidthShare.ToString("P0", CultureInfo.InvariantCulture),
                         o.Option.Expectation?.RunningSpeed is { } s ? $"{s}" : "?",
                         o.Option.Thrown > 0 ? Number(o.Option.Thrown) : "–",
                         o.OnShelf ? "yes" : "order",
@@ -65,6 +65,14 @@ internal static class PlanScreen
                     }
             )
         );
+        foreach (var (option, at) in view.Options.Select((o, i) => (o.Option, i + 1)))
+        {
+            foreach (var note in option.Notes)
+            {
+                Screen.Marked($"[yellow]{at}: {Screen.Safe(note.Sentence)}[/]");
+            }
+        }
+
         foreach (var left in view.LeftOut)
         {
             Screen.Marked(
@@ -92,7 +100,7 @@ internal static class PlanScreen
         );
         OrderScreen.Fact(
             "channels",
-            $"{new MemorySize(best.Share.Interleaved)} interleaved; "
+            $"{best.Share.Bandwidth.ToString("P0", CultureInfo.InvariantCulture)} of the bandwidth; "
                 + $"{string.Join(", ", best.Share.Loads.Select(l => $"{l.Channel} {new MemorySize(l.Bytes)}"))}"
         );
         OrderScreen.Fact(

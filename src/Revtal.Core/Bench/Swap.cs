@@ -42,19 +42,24 @@ public sealed record SwapOutcome(
 
 /// <summary>What a swap test begins with.</summary>
 /// <param name="Modules">One to eight, in the order of their slots.</param>
-/// <param name="Allowed">Which slots the guide would fill, by how many modules there are: tried first, and no other is
-/// forbidden.</param>
+/// <param name="Preferred">Which slots the guide would fill, by how many modules there are: tried first, and no other
+/// is forbidden.</param>
 /// <param name="First">What the start showed that began it, every module at home.</param>
 /// <param name="ReseatFirst">The guide, or the sign, says that a seat is the likeliest.</param>
 /// <param name="Reseated">They were seated anew before: their seats are hardly suspected any more.</param>
 public sealed record SwapSetup(
     IReadOnlyList<SwapModule> Modules,
     IReadOnlyList<string> Slots,
-    IReadOnlyDictionary<int, IReadOnlyList<string>> Allowed,
+    IReadOnlyDictionary<int, IReadOnlyList<string>> Preferred,
     SwapOutcome First,
     bool ReseatFirst,
-    bool Reseated = false
-);
+    bool Reseated = false,
+    IReadOnlyList<string>? NeverEmpty = null
+)
+{
+    /// <summary>Slots without whose module the board does not start.</summary>
+    public IReadOnlyList<string> NeverEmpty { get; } = NeverEmpty ?? [];
+}
 
 /// <summary>One arrangement that was tried; every module in it was seated anew.</summary>
 public sealed record SwapTrial(IReadOnlyList<SwapPlace> Places, SwapOutcome Outcome);

@@ -122,10 +122,12 @@ internal sealed class SwapModel
             .SelectMany(n =>
                 Enumerable
                     .Range(0, homes.Length - n + 1)
-                    .Select(from => (IReadOnlyList<string>)homes[from..(from + n)])
-                    .Prepend(setup.Allowed.GetValueOrDefault(n) ?? [])
+                    .Select(from =>
+                        (IReadOnlyList<string>)[.. setup.NeverEmpty.Concat(homes[from..(from + n)]).Distinct().Take(n)]
+                    )
+                    .Prepend(setup.Preferred.GetValueOrDefault(n) ?? [])
             )
-            .Where(s => s.Count > 0 && s.All(setup.Slots.Contains));
+            .Where(s => s.Count > 0 && s.All(setup.Slots.Contains) && setup.NeverEmpty.All(s.Contains));
 
     // Halves in several ways, neighbours, and each alone: enough to bisect by, and few enough to weigh.
     private static IEnumerable<string[]> Subsets(string[] modules, int count)

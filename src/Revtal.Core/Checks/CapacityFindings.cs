@@ -187,12 +187,9 @@ internal static class CapacityFindings
     private static IEnumerable<string> OutOfOrder(CheckFacts f)
     {
         var filled = f.Rows.Where(r => r.Planned is not null).Select(r => r.Slot).ToArray();
-        return f.Guide.Memory.Populate.TryGetValue(filled.Length, out var order) && !filled.ToHashSet().SetEquals(order)
-            ?
-            [
-                $"With {filled.Length} {Phrases.Plural(filled.Length, "module", "modules")} the board wants "
-                    + $"{Phrases.Listed(order)} filled.",
-            ]
+        return
+            !Population.Follows(f.Guide.Memory, filled) && Population.Wanted(f.Guide.Memory, filled.Length) is { } wish
+            ? [$"The board wants {Phrases.Counted(filled.Length, "module", "modules")} in {wish.Spoken}."]
             : [];
     }
 

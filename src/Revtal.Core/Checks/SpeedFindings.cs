@@ -135,7 +135,7 @@ internal static class SpeedFindings
             yield break;
         }
 
-        var order = f.Guide.Memory.Populate.GetValueOrDefault(f.Rows.Count(r => r.After.Module is not null));
+        var wish = Population.Wanted(f.Guide.Memory, f.Rows.Count(r => r.After.Module is not null));
         yield return f.Finding(
             "balance-lost",
             Severity.Remark,
@@ -153,9 +153,7 @@ internal static class SpeedFindings
             ["Modules sit in slots of one channel.", "Unlike sizes stand opposite each other."],
             new NextAction(
                 ActionKind.Compare,
-                order is null
-                    ? "Move the modules as planned."
-                    : $"Move the modules as planned; the board wants {Phrases.Listed(order)} filled.",
+                $"Move the modules as planned{Phrases.When(wish, w => $"; the board wants them in {w.Spoken}")}.",
                 [.. f.Rows.Where(r => r.Match is not SlotMatch.Same).Select(r => r.Slot)]
             )
         );

@@ -115,12 +115,30 @@ internal static partial class FieldTypes
         "whole numbers of MT/s, like 3200"
     );
 
-    /// <summary>The slots to fill, by how many modules there are.</summary>
-    public static readonly FieldType<IReadOnlyDictionary<int, IReadOnlyList<string>>> Populate = ByCount(
+    private const string AnyWord = "any";
+
+    private static readonly FieldType<IReadOnlyDictionary<int, IReadOnlyList<string>>> FillLines = ByCount(
         MostPositions,
-        "a number of modules and as many slots, like “2: [S1, S2]”",
+        "a number of slots and as many of them, like “2: [S1, S2]”",
         List(Name, MostPositions),
         (count, slots) => slots.Count == count
+    );
+
+    /// <summary>The slots to fill, by how many there are; or “any”.</summary>
+    public static readonly FieldType<FillOrder> Populate = new(
+        new ValueShape.Either(
+            $"{FillLines.Shape.Wants}; or “{AnyWord}” of a model that does not care",
+            [new ValueShape.Word([AnyWord]), FillLines.Shape]
+        ),
+        FillOrder.Unsaid,
+        (node, place) =>
+            node is GuideNode.Scalar { Text: AnyWord }
+                ? FillOrder.Unsaid with
+                {
+                    Any = true,
+                }
+                : new FillOrder(FillLines.Read(node, place)),
+        order => order.Any ? Node(AnyWord) : FillLines.Write(order.Lines)
     );
 
     /// <summary>The top speed in MT/s, by how many modules are in one channel.</summary>

@@ -51,6 +51,15 @@ public sealed record Guide(
     /// </summary>
     public Guide For(string? variant) => Variants.FirstOrDefault(v => v.Id == variant)?.Guide ?? this;
 
+    /// <summary>The same facts, with what a later revision knows to work.</summary>
+    public Guide Proving(ConfirmedMax? later) =>
+        later is null || later.Size <= (Memory.ConfirmedMax?.Size ?? MemorySize.Zero)
+            ? this
+            : this with
+            {
+                Memory = Memory with { ConfirmedMax = later },
+            };
+
     /// <summary>Proves that the model has this variant.</summary>
     /// <exception cref="RefusedException">It has none of this name.</exception>
     public void NeedVariant(string id)
@@ -97,13 +106,14 @@ public sealed record ModelFacts(
 /// <param name="Speeds">The platform's grades, in MT/s, ascending.</param>
 /// <param name="StatedMax">What its maker states as the most.</param>
 /// <param name="ConfirmedMax">What was proved to work; null before anybody tried more than stated.</param>
-/// <param name="Populate">Slots in the order in which they are to be filled, by how many modules there are.</param>
+/// <param name="Populate">Which slots are to be filled.</param>
 /// <param name="Pairing">One of the words that the schema gives.</param>
 /// <param name="SharedGraphics">What the graphics keep for themselves, if they share the memory.</param>
 /// <param name="Ecc">One of the words that the schema gives; null where nobody looked.</param>
 /// <param name="Buffering">One of the words that the schema gives; null where nobody looked.</param>
 /// <param name="Voltage">What the board gives its modules, in volts.</param>
 /// <param name="PerChannel">The top speed in MT/s with so many modules in one channel, where crowding slows it.</param>
+/// <param name="NeverEmpty">Slots without whose module the board does not start.</param>
 public sealed record MemoryFacts(
     string Generation,
     string Module,
@@ -111,20 +121,34 @@ public sealed record MemoryFacts(
     MemorySize StatedMax,
     ConfirmedMax? ConfirmedMax,
     IReadOnlyList<MemorySlot> Slots,
-    IReadOnlyDictionary<int, IReadOnlyList<string>> Populate,
+    FillOrder Populate,
     string? Pairing,
     MemorySize? SharedGraphics,
     string? Ecc = null,
     string? Buffering = null,
     decimal? Voltage = null,
-    IReadOnlyDictionary<int, int>? PerChannel = null
+    IReadOnlyDictionary<int, int>? PerChannel = null,
+    IReadOnlyList<string>? NeverEmpty = null
 )
 {
     /// <summary>Empty where crowding slows nothing.</summary>
     public IReadOnlyDictionary<int, int> PerChannel { get; } = PerChannel ?? new Dictionary<int, int>();
+
+    /// <summary>Empty where nobody found one.</summary>
+    public IReadOnlyList<string> NeverEmpty { get; } = NeverEmpty ?? [];
 }
 
-/// <summary>A maximum that orders of this shop proved.</summary>
+/// <summary>Which slots are to be filled: a preference, which forbids nothing.</summary>
+/// <param name="Lines">The slots by how many there are to fill, soldered ones included.</param>
+/// <param name="Any">The model is known not to care.</param>
+public sealed record FillOrder(IReadOnlyDictionary<int, IReadOnlyList<string>> Lines, bool Any = false)
+{
+    /// <summary>A guide that says nothing of it.</summary>
+    public static readonly FillOrder Unsaid = new(new Dictionary<int, IReadOnlyList<string>>());
+}
+
+/// <summary>A maximum that orders of this shop proved. It counts for orders of earlier revisions too: what a model takes
+/// does not depend on when it was written down.</summary>
 public sealed record ConfirmedMax(MemorySize Size, IReadOnlyList<int> Orders);
 
 /// <summary>One memory slot.</summary>

@@ -86,7 +86,7 @@ public static class GuideChecker
             yield return At(bay, $"bay {bay.Id} is reached by “{bay.Reach}”, which is no removal");
         }
 
-        foreach (var (count, order) in memory.Populate)
+        foreach (var (count, order) in memory.Populate.Lines)
         {
             foreach (var id in order.Where(id => guide.Slot(id) is null))
             {
@@ -97,6 +97,11 @@ public static class GuideChecker
             {
                 yield return At(order, $"populate {count} names “{id}” twice");
             }
+        }
+
+        foreach (var id in memory.NeverEmpty.Where(id => guide.Slot(id) is null))
+        {
+            yield return At(memory.NeverEmpty, $"never-empty names “{id}”, which is no slot");
         }
 
         if (memory.ConfirmedMax is { } confirmed && confirmed.Size <= memory.StatedMax)

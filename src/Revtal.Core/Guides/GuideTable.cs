@@ -142,7 +142,13 @@ internal static class GuideTable
                 "populate",
                 FieldTypes.Populate,
                 m?.Populate,
-                "The slots to fill, by how many modules there are."
+                "The slots to fill, by how many are filled, soldered ones included; what it leaves out is derived."
+            ),
+            NeverEmpty: f.Take(
+                "never-empty",
+                FieldTypes.List(FieldTypes.Name, FieldTypes.MostPositions),
+                m?.NeverEmpty,
+                "Slots without whose module the board does not start."
             )
         );
     }

@@ -37,6 +37,9 @@ public static class ChannelWords
 public sealed record ChannelLoad(string Channel, long Bytes);
 
 /// <summary>How the capacity spreads over the channels.</summary>
+/// <param name="Bandwidth">From 0 to 1: memory is cut into regions from the bottom up, each interleaved over the
+/// channels that reach so far; the sum of bytes × ways over all bytes × channels. Two of four channels are one
+/// half.</param>
 /// <param name="Interleaved">What at least two channels reach together, in bytes: all but what the fullest has above
 /// the next.</param>
 /// <param name="Shared">What each pair of channels holds alike, summed over all pairs, in bytes: the more channels and
@@ -45,6 +48,7 @@ public sealed record ChannelShare(
     ChannelBalance Balance,
     long Interleaved,
     long Shared,
+    double Bandwidth,
     IReadOnlyList<ChannelLoad> Loads
 )
 {
@@ -61,7 +65,7 @@ public sealed record ChannelShare(
         var filled = sorted.Count(b => b > 0);
         if (filled == 0)
         {
-            return new ChannelShare(ChannelBalance.Unknown, 0, 0, loads);
+            return new ChannelShare(ChannelBalance.Unknown, 0, 0, 0, loads);
         }
 
         var balance =
@@ -72,8 +76,23 @@ public sealed record ChannelShare(
             balance,
             filled > 1 ? sorted.Sum() - (sorted[^1] - sorted[^2]) : 0,
             PairSum(sorted),
+            Share(sorted),
             loads
         );
+    }
+
+    // Σ(2k − 1)·L_k ÷ (total × channels), with the largest load first.
+    private static double Share(ReadOnlySpan<long> ascending)
+    {
+        double ways = 0,
+            total = 0;
+        for (var i = 0; i < ascending.Length; i++)
+        {
+            ways += (double)ascending[i] * ((2 * (ascending.Length - i)) - 1);
+            total += ascending[i];
+        }
+
+        return ways / (total * ascending.Length);
     }
 
     /// <summary>The sum over all pairs of the smaller one of each.</summary>

@@ -13,18 +13,32 @@ public sealed record Seat(string Slot, MemoryModule Module, string? From)
 }
 
 /// <summary>How good a layout is; compared from the first value on, as <see cref="Layouts"/> tells.</summary>
-/// <param name="FollowsOrder">Whether the guide's population order is kept, or it has none for so many modules.</param>
+/// <param name="FollowsOrder">Whether the slots are filled as the board would have it; see <see
+/// cref="Population"/>.</param>
 /// <param name="Shared">What pairs of channels hold alike, in bytes; see <see cref="ChannelShare"/>.</param>
 /// <param name="Speed">In MT/s; null where nothing is known.</param>
+/// <param name="Unlike">Pairs that the guide wants alike and are not, and kits whose pieces sit in no one
+/// pair.</param>
 /// <param name="OpenMinutes">To open what must be opened, by the guide.</param>
 /// <param name="Moved">Kept modules that change their slot.</param>
-public sealed record LayoutWorth(bool FollowsOrder, long Shared, int? Speed, int OpenMinutes, int Moved)
+public sealed record LayoutWorth(bool FollowsOrder, long Shared, int? Speed, int Unlike, int OpenMinutes, int Moved)
 {
-    private (bool, long, int, int, int) Key => (FollowsOrder, Shared, Speed ?? 0, -OpenMinutes, -Moved);
+    private (bool, long, int, int, int, int) Key => (FollowsOrder, Shared, Speed ?? 0, -Unlike, -OpenMinutes, -Moved);
 
     /// <summary>Whether it comes before the other; anything comes before nothing.</summary>
     public bool Beats(LayoutWorth? other) => other is null || Key.CompareTo(other.Key) > 0;
 }
+
+/// <summary>A module that comes into the machine.</summary>
+/// <param name="KitOf">Pieces that are sold together and belong in one pair; 1 for a single one.</param>
+public sealed record NewModule(MemoryModule Module, int KitOf = 1)
+{
+    public static implicit operator NewModule(MemoryModule module) => new(module);
+}
+
+/// <summary>One that is to be seated.</summary>
+/// <param name="From">Its slot; null for a new one.</param>
+internal sealed record Seated(MemoryModule Module, string? From, int KitOf);
 
 /// <summary>An assignment of modules to slots.</summary>
 /// <param name="Removals">What comes off for it, by title, in order.</param>
@@ -39,7 +53,7 @@ public sealed record Layout(
     /// The wishes that make this layout out of what is there; slots that keep their module have none.
     /// </summary>
     /// <param name="present">What sits where before.</param>
-    public IReadOnlyList<SlotChange> Changes(IReadOnlyList<SlotContent> present)
+    public IReadOnlyList<SlotChange> Changes(Guide guide, IReadOnlyList<SlotContent> present)
     {
         var bySlot = Seats.ToDictionary(s => s.Slot);
         var sources = Seats.Select(s => s.From).OfType<string>().ToHashSet();
@@ -51,7 +65,8 @@ public sealed record Layout(
                     s.From is { } from ? new SlotChange(s.Slot, From: from) : new SlotChange(s.Slot, s.Module)
                 ),
             .. present
-                .Where(p => p.Module is not null && !bySlot.ContainsKey(p.Slot) && !sources.Contains(p.Slot))
+                .Where(p => p.Module is not null && !guide.NeedSlot(p.Slot).Soldered)
+                .Where(p => !bySlot.ContainsKey(p.Slot) && !sources.Contains(p.Slot))
                 .Select(p => new SlotChange(p.Slot, Empty: true)),
         ];
     }
@@ -67,8 +82,9 @@ public sealed record LayoutAnswer(Layout Best, Layout? RunnerUp, string Because,
 
 /// <summary>
 /// Which module goes where, exactly. Of all assignments in which every module fits its slot, the best follows the
-/// guide's population order, then shares most among its channels, then runs fastest, then opens least, then moves
-/// fewest kept modules; the guide's slot order breaks what ties are left.
+/// guide's population order, then shares most among its channels, then runs fastest, then has most pairs alike, then
+/// opens least, then moves fewest kept modules; the guide's slot order breaks what ties are left. What the board does
+/// not start with is no layout.
 /// </summary>
 public static class Layouts
 {
@@ -82,7 +98,7 @@ public static class Layouts
         Guide guide,
         Reading before,
         IReadOnlyList<string> kept,
-        IReadOnlyList<MemoryModule> added,
+        IReadOnlyList<NewModule> added,
         int effort = 60_000,
         bool runnerUp = true
     )
@@ -94,13 +110,13 @@ public static class Layouts
             throw RefusedException.Invalid("nothing-to-keep", $"{slot} holds no module that could stay.");
         }
 
-        var pool = new List<(MemoryModule Module, string? From)>();
+        var pool = new List<Seated>();
         pool.AddRange(
             present
                 .Where(p => p.Module is not null && kept.Contains(p.Slot) && !guide.NeedSlot(p.Slot).Soldered)
-                .Select(p => (p.Module!, (string?)p.Slot))
+                .Select(p => new Seated(p.Module!, p.Slot, 1))
         );
-        pool.AddRange(added.Select(m => (m, (string?)null)));
+        pool.AddRange(added.Select(m => new Seated(m.Module, null, m.KitOf)));
         var search = new LayoutSearch(Platform.Of(guide, before), present, pool, effort, runnerUp);
         if (pool.Count > search.FreeSlots)
         {
@@ -116,16 +132,23 @@ public static class Layouts
         return new LayoutAnswer(best, search.RunnerUp, Because(best, search.RunnerUp), search.IsProved, search.Bound);
     }
 
-    private static RefusedException NoneFits(Platform platform, List<(MemoryModule Module, string? From)> pool)
+    private static RefusedException NoneFits(Platform platform, List<Seated> pool)
     {
-        var slots = platform.Guide.Memory.Slots;
-        foreach (var (module, _) in pool)
+        var memory = platform.Guide.Memory;
+        var slots = memory.Slots;
+        foreach (var (module, _, _) in pool)
         {
             var reasons = slots.Select(s => FitRules.WhyNot(platform, s, module)).ToArray();
             if (reasons.All(r => r is not null))
             {
                 return (reasons.FirstOrDefault(r => r!.Code != "slot-soldered") ?? reasons[0]!).Refuse();
             }
+        }
+
+        var soldered = slots.Where(s => s.Soldered).Select(s => s.Id).ToArray();
+        if (memory.NeverEmpty.Except(soldered).Count() > pool.Count)
+        {
+            return RefusedException.Invalid("slot-never-empty", Population.WhyNoStart(memory, soldered)!);
         }
 
         return RefusedException.Invalid(
@@ -145,6 +168,9 @@ public static class Layouts
                     + $"{new MemorySize(next.Share.Interleaved)}."
                 : $"It spreads more evenly ({Loads(best)}) than the next best ({Loads(next)}).",
             var (a, b) when a.Speed != b!.Speed => $"It runs at {a.Speed} MT/s; the next best at {b.Speed}.",
+            var (a, b) when a.Unlike != b!.Unlike =>
+                $"It leaves {Phrases.Counted(a.Unlike, "pair", "pairs")} of modules that do not belong together; "
+                    + $"the next best {b.Unlike}.",
             var (a, b) when a.OpenMinutes != b!.OpenMinutes =>
                 $"It takes {a.OpenMinutes} min to open; the next best {b.OpenMinutes}.",
             var (a, b) when a.Moved != b!.Moved =>

@@ -23,7 +23,12 @@ internal sealed class LayoutSearch
     private readonly int channels;
     private readonly int keptCount;
     private readonly int[] keptOfKind;
-    private readonly ulong orderMask;
+    private readonly ulong must;
+    private readonly ulong may;
+    private readonly ulong[] before;
+    private readonly ulong neverEmpty;
+    private readonly PairRule pairs;
+    private readonly int[] placeOf;
     private readonly ulong occupied;
     private readonly ulong[] over;
     private readonly ulong overAny;
@@ -44,7 +49,7 @@ internal sealed class LayoutSearch
     public LayoutSearch(
         Platform platform,
         IReadOnlyList<SlotContent> present,
-        List<(MemoryModule Module, string? From)> pool,
+        List<Seated> pool,
         int effort,
         bool wantsRunnerUp
     )
@@ -61,14 +66,18 @@ internal sealed class LayoutSearch
         used = new int[Math.Max(1, channels)];
 
         // Largest first: what is hard to place is placed while there is room.
-        var ordered = pool.Select((p, i) => (p.Module, p.From, Index: i))
+        var ordered = pool.Select((p, i) => (p.Module, p.From, p.KitOf, Index: i))
             .OrderByDescending(p => p.Module.Size)
             .ThenBy(p => p.Index)
             .ToArray();
         var makes = new List<MemoryModule>();
-        foreach (var (module, _, _) in ordered.Where(o => !makes.Any(m => m.IsLike(o.Module))))
+        var soldered = slots.Select((s, i) => s.Soldered ? present[i].Module : null).OfType<MemoryModule>().ToArray();
+        foreach (var module in ordered.Select(o => o.Module).Concat(soldered))
         {
-            makes.Add(module);
+            if (!makes.Any(m => m.IsLike(module)))
+            {
+                makes.Add(module);
+            }
         }
 
         // Alike ones stand together.
@@ -114,10 +123,19 @@ internal sealed class LayoutSearch
             ),
         ];
         FreeSlots = slots.Count(s => !s.Soldered);
-        var inOrder =
-            platform.Guide.Memory.Populate.GetValueOrDefault(modules.Length + slots.Count(s => s.Soldered))
-            ?? platform.Guide.Memory.Populate.GetValueOrDefault(modules.Length);
-        orderMask = inOrder is null ? 0 : Mask(i => inOrder.Contains(slots[i].Id) && !slots[i].Soldered);
+        var memory = platform.Guide.Memory;
+        var wish = Population.Wanted(memory, modules.Length + slots.Count(s => s.Soldered));
+        must = wish is null ? 0 : Mask(i => wish.Filled.Contains(slots[i].Id) && !slots[i].Soldered);
+        may = wish is null ? ulong.MaxValue : must | Mask(i => wish.Rest.Contains(slots[i].Id) && !slots[i].Soldered);
+        before =
+        [
+            .. slots.Select(s =>
+            {
+                var first = wish?.Rest.Contains(s.Id) == true ? Population.Before(memory, wish, s.Id).ToHashSet() : [];
+                return Mask(i => first.Contains(slots[i].Id));
+            }),
+        ];
+        neverEmpty = Mask(i => memory.NeverEmpty.Contains(slots[i].Id) && !slots[i].Soldered);
         over =
         [
             .. slots.Select(s =>
@@ -136,7 +154,7 @@ internal sealed class LayoutSearch
                         Under: Mask(o => (over[o] >> i & 1) == 1),
                         occupantKind[i],
                         (occupied >> i) & 1,
-                        (orderMask >> i) & 1,
+                        Wish: ((must >> i) & 1, (may >> i) & 1, (neverEmpty >> i) & 1, InChannel(before[i])),
                         Fits: string.Join(',', fits.Select(f => (f >> i) & 1)),
                         s.Soldered ? present[i].Module?.Size : null,
                         s.Soldered
@@ -151,11 +169,17 @@ internal sealed class LayoutSearch
                 .Range(0, channels)
                 .Select(c => slots.Select((_, i) => i).Where(i => channelOf[i] == c).ToArray()),
         ];
-        kindAt = new int[slots.Length];
-        Array.Fill(kindAt, -1);
-
-        hasSpeed = modules.Any(m => m.RatedSpeed is not null);
-        slowest = modules.Select(m => m.RatedSpeed ?? int.MaxValue).DefaultIfEmpty(int.MaxValue).Min();
+        kindAt =
+        [
+            .. slots.Select(
+                (s, i) => s.Soldered && present[i].Module is { } m ? makes.FindIndex(k => k.IsLike(m)) : -1
+            ),
+        ];
+        placeOf = [.. slots.Select((_, i) => channelOf[i] < 0 ? -1 : Array.IndexOf(slotsOf[channelOf[i]], i))];
+        pairs = new PairRule(memory, slotsOf, makes, ordered.Select(o => (Kind(o.Module), o.KitOf)));
+        var all = modules.Concat(soldered).ToArray();
+        hasSpeed = all.Any(m => m.RatedSpeed is not null);
+        slowest = all.Select(m => m.RatedSpeed ?? int.MaxValue).DefaultIfEmpty(int.MaxValue).Min();
         seatOf = new int[modules.Length];
         bound = new ChannelBound(
             [.. modules.Select(m => m.Size.Bytes)],
@@ -168,6 +192,11 @@ internal sealed class LayoutSearch
                 .Max()
         );
         Bound = bound.Of(load, 0);
+
+        int Kind(MemoryModule module) => makes.FindIndex(k => k.IsLike(module));
+
+        // How deep in the order of its channel: slots of one channel that wait for others are not alike.
+        static int InChannel(ulong first) => BitOperations.PopCount(first);
 
         bool Stays(int i, MemoryModule make, HashSet<string> kept) =>
             kept.Contains(slots[i].Id) && present[i].Module!.IsLike(make);
@@ -200,6 +229,11 @@ internal sealed class LayoutSearch
         if (left-- <= 0)
         {
             cut = true;
+            return;
+        }
+
+        if (BitOperations.PopCount(neverEmpty & ~taken) > modules.Length - level)
+        {
             return;
         }
 
@@ -255,6 +289,7 @@ internal sealed class LayoutSearch
             if (
                 slotClass[other] == slotClass[slot]
                 && (channelOf[other] == channelOf[slot] || AreAlike(channelOf[other], channelOf[slot]))
+                && (!pairs.Matters || placeOf[other] == placeOf[slot] || ArePlacesAlike(placeOf[other], placeOf[slot]))
             )
             {
                 return true;
@@ -284,6 +319,28 @@ internal sealed class LayoutSearch
         return true;
     }
 
+    // So can the first and the second slot of every channel.
+    private bool ArePlacesAlike(int a, int b)
+    {
+        if (a < 0 || b < 0)
+        {
+            return false;
+        }
+
+        foreach (var channel in slotsOf)
+        {
+            var (hasA, hasB) = (a < channel.Length, b < channel.Length);
+            if (hasA != hasB || (hasA && !Same(channel[a], channel[b])))
+            {
+                return false;
+            }
+        }
+
+        return true;
+
+        bool Same(int x, int y) => slotClass[x] == slotClass[y] && kindAt[x] == kindAt[y];
+    }
+
     // The guide's own slots first, then the emptiest channel, then where it sits already.
     private int Choose(ulong free, int kind)
     {
@@ -293,7 +350,9 @@ internal sealed class LayoutSearch
         {
             var i = BitOperations.TrailingZeroCount(rest);
             var key = (
-                (orderMask >> i & 1) == 1 || orderMask == 0 ? 0 : 1,
+                (must >> i & 1) == 1 ? 0
+                : (may >> i & 1) == 1 ? 1 + BitOperations.PopCount(before[i])
+                : slots.Length,
                 channelOf[i] < 0 ? 0 : load[channelOf[i]],
                 occupantKind[i] == kind ? 0 : 1,
                 i
@@ -319,9 +378,10 @@ internal sealed class LayoutSearch
     // The most that any completion can reach.
     private LayoutWorth Optimist(int level, ulong taken, int stays) =>
         new(
-            (taken & ~orderMask) == 0 || orderMask == 0,
+            (taken & ~may) == 0 && BitOperations.PopCount(must & ~taken) <= modules.Length - level,
             bound.Of(load, level),
             Speed(Fullest()),
+            pairs.Unlike(kindAt, level == 0 ? 0 : kinds[level - 1]),
             ReachOf(Touched(taken, level)).Minutes,
             Math.Max(0, keptCount - stays - (modules.Length - level))
         );
@@ -388,9 +448,10 @@ internal sealed class LayoutSearch
         var touched = Touched(taken, modules.Length);
         var way = ReachOf(touched);
         var worth = new LayoutWorth(
-            orderMask == 0 || taken == orderMask,
+            Follows(taken),
             bound.Of(load, modules.Length),
             Speed(Fullest()),
+            pairs.Unlike(kindAt, int.MaxValue),
             way.Minutes,
             keptCount - stays + Lifted(touched)
         );
@@ -403,6 +464,18 @@ internal sealed class LayoutSearch
         {
             (RunnerUp, secondWorth) = (Settle(worth, way.Removals), worth);
         }
+    }
+
+    // As Population.Follows has it, in bits.
+    private bool Follows(ulong taken)
+    {
+        var ok = (taken & ~may) == 0 && (must & ~taken) == 0;
+        for (var rest = taken & ~must; ok && rest != 0; rest &= rest - 1)
+        {
+            ok = (before[BitOperations.TrailingZeroCount(rest)] & ~taken) == 0;
+        }
+
+        return ok;
     }
 
     // Kept modules that only lie over one that is worked at: they come out and go back all the same.

@@ -83,10 +83,21 @@ internal static class MixFit
 
     private static IEnumerable<FitNote> Order(Guide guide, IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated)
     {
-        if (
-            guide.Memory.Populate.TryGetValue(seated.Count, out var order)
-            && !order.ToHashSet().SetEquals(seated.Select(s => s.Slot.Id))
-        )
+        string[] filled = [.. seated.Select(s => s.Slot.Id)];
+        if (Population.WhyNoStart(guide.Memory, filled) is { } no)
+        {
+            yield return new FitNote(
+                "slot-never-empty",
+                FitWeight.Refusal,
+                null,
+                no,
+                string.Join(", ", guide.Memory.NeverEmpty),
+                string.Join(", ", filled),
+                Guide
+            );
+        }
+
+        if (!Population.Follows(guide.Memory, filled) && Population.Wanted(guide.Memory, filled.Length) is { } wish)
         {
             yield return new FitNote(
                 "population-order",
@@ -95,10 +106,10 @@ internal static class MixFit
                 string.Create(
                     CultureInfo.InvariantCulture,
                     $"{guide.Model.Code} wants {seated.Count} {Phrases.Plural(seated.Count, "module", "modules")} in "
-                        + $"{Phrases.Listed(order)}."
+                        + $"{wish.Spoken}."
                 ),
-                string.Join(", ", order),
-                string.Join(", ", seated.Select(s => s.Slot.Id)),
+                wish.Spoken,
+                string.Join(", ", filled),
                 Guide
             );
         }
@@ -201,7 +212,7 @@ internal static class MixFit
         IReadOnlyList<(MemorySlot Slot, MemoryModule Module)> seated
     )
     {
-        if (memory.Pairing == "alike-throughout" && Sizes(seated) is { } all)
+        if (memory.Pairing == "alike-throughout" && Unlike(seated) is { } all)
         {
             yield return new FitNote(
                 "not-alike",
@@ -214,7 +225,7 @@ internal static class MixFit
             );
         }
 
-        if (memory.Pairing == "alike-in-pairs")
+        if (memory.Pairing == PairRule.InPairs)
         {
             // A pair is the same place of each channel: the first slots, the second slots.
             var place = memory
@@ -223,26 +234,34 @@ internal static class MixFit
                 .ToDictionary(p => p.Id, p => p.Place);
             foreach (var pair in seated.GroupBy(s => place[s.Slot.Id]).Where(g => g.Count() > 1))
             {
-                if (Sizes(pair) is { } sizes)
+                if (Unlike(pair) is { } these)
                 {
                     yield return new FitNote(
                         "pair-not-alike",
                         FitWeight.Remark,
                         null,
                         $"{Phrases.Listed(pair.Select(p => p.Slot.Id))} are a pair and want modules alike; "
-                            + $"these are {sizes}.",
+                            + $"these are {these}.",
                         "alike in pairs",
-                        sizes,
+                        these,
                         Guide
                     );
                 }
             }
         }
 
-        static string? Sizes(IEnumerable<(MemorySlot Slot, MemoryModule Module)> some) =>
-            some.Select(s => s.Module.Size).Distinct().Order().ToArray() is { Length: > 1 } sizes
-                ? Phrases.Listed(sizes.Select(s => $"{s}"))
-                : null;
+        // By their sizes where those differ, else by all that is known of them.
+        static string? Unlike(IEnumerable<(MemorySlot Slot, MemoryModule Module)> some)
+        {
+            MemoryModule[] modules = [.. some.Select(s => s.Module)];
+            if (!modules.Any(a => modules.Any(b => !PairRule.AreAlike(a, b))))
+            {
+                return null;
+            }
+
+            var sizes = modules.Select(m => m.Size).Distinct().Order().Select(s => $"{s}").ToArray();
+            return Phrases.Listed(sizes.Length > 1 ? sizes : modules.Select(m => $"{m}").Distinct());
+        }
     }
 
     private static IEnumerable<FitNote> Crowding(

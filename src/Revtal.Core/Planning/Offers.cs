@@ -37,7 +37,8 @@ public sealed record Bought(Offer Offer, int Count)
 /// <param name="Layout">After this stage.</param>
 /// <param name="Changes">The wishes that make it; empty for one that was left out.</param>
 /// <param name="Expectation">Null for one that was left out.</param>
-/// <param name="Words">“Replace the smaller pair”, as the bench says it.</param>
+/// <param name="Words">“Add 2 × 16 GB (OS4-K32, a kit) in A1 and B1”, as the bench says it.</param>
+/// <param name="Notes">What is to be known of it before it is taken; empty for one that was left out.</param>
 public sealed record UpgradeOption(
     IReadOnlyList<string> Kept,
     IReadOnlyList<Bought> Buys,
@@ -50,11 +51,12 @@ public sealed record UpgradeOption(
     Layout Layout,
     IReadOnlyList<SlotChange> Changes,
     Expectation? Expectation,
-    string Words
+    string Words,
+    IReadOnlyList<FitNote> Notes
 )
 {
-    /// <summary>From 0 to 1.</summary>
-    public double InterleavedShare => Capacity.Bytes == 0 ? 0 : (double)Layout.Share.Interleaved / Capacity.Bytes;
+    /// <summary>How much of what its channels can do together, from 0 to 1.</summary>
+    public double BandwidthShare => Layout.Share.Bandwidth;
 
     /// <summary>Whether all that is bought lies on the shelf.</summary>
     public bool IsOnShelf => Buys.All(b => b.Offer.OnShelf >= b.Count);
@@ -67,7 +69,8 @@ public sealed record UpgradeOption(
         && Capacity >= other.Capacity
         && Price <= other.Price
         && Price + PriceLater <= other.Price + other.PriceLater
-        && InterleavedShare >= other.InterleavedShare
+        && BandwidthShare >= other.BandwidthShare
+        && (Layout.Worth.Speed ?? 0) >= (other.Layout.Worth.Speed ?? 0)
         && Layout.Worth.OpenMinutes <= other.Layout.Worth.OpenMinutes
         && Thrown <= other.Thrown;
 }

@@ -5,7 +5,8 @@ using Revtal.Core.Hardware;
 namespace Revtal.Core.Planning;
 
 /// <summary>
-/// The upgrades that no other beats on capacity, price, interleaved share, opening effort and value thrown away. What
+/// The upgrades that no other beats on capacity, price, share of the bandwidth, speed, opening effort and value thrown
+/// away. What
 /// is bought is of one kind, or of two in a machine of up to four slots; kits stay together. Which old modules stay
 /// is tried in all ways that differ.
 /// </summary>
@@ -33,8 +34,9 @@ public static class UpgradeOptions
             return new OptionsAnswer([], [], $"{guide.Model.Code} has its memory soldered: nothing can be added.");
         }
 
-        var worth = Worth(platform, present, offers);
-        if (worth.Count == 0)
+        var top = platform.TopSpeed(1) ?? int.MaxValue;
+        var worth = new Dictionary<int, List<Offer>>();
+        if (Buyable(top).Count == 0)
         {
             return new OptionsAnswer(
                 [],
@@ -57,8 +59,9 @@ public static class UpgradeOptions
         var installed = present.Sum(p => p.Module?.Size.Bytes ?? 0);
         var ceiling = Math.Min(most.Bytes, Math.Max(wanted.Target.Bytes * 2, installed));
         var trials = (
-            from kept in KeptChoices(present, keepable)
-            from buys in Purchases(worth, free - kept.Slots.Count, free <= MostSlotsForTwoKinds)
+            from kept in KeptChoices(guide, present, keepable)
+            let cap = Cap(kept)
+            from buys in Purchases(Buyable(cap), free - kept.Slots.Count, free <= MostSlotsForTwoKinds)
             from stage in Stages(buys, wanted.Stages)
             let bytes = fixedBytes + kept.Bytes + stage.Now.Sum(b => b.Modules * b.Offer.Module.Size.Bytes)
             let later = bytes + (stage.Later is { } l ? l.Modules * l.Offer.Module.Size.Bytes : 0)
@@ -68,7 +71,7 @@ public static class UpgradeOptions
             orderby price
                 + (stage.Later?.Price ?? 0), kept.Thrown, later descending, kept.Slots.Count descending, stage.Later
                 is not null
-            select new Trial(kept, stage.Now, stage.Later, bytes, later, price)
+            select new Trial(kept, stage.Now, stage.Later, bytes, later, price, Slowest(stage.Now, cap))
         ).ToArray();
 
         var least = guide
@@ -80,9 +83,9 @@ public static class UpgradeOptions
         var spare = new List<Trial>();
         foreach (var trial in trials)
         {
-            // What has as much for as little, all of it interleaved and opened in the least time, is not beaten by any
-            // layout of this one.
-            if (options.Any(o => trial.CannotBeat(o) && o.InterleavedShare >= 1 && o.Layout.Worth.OpenMinutes <= least))
+            // What has as much for as little, with all the bandwidth at the top speed and opened in the least time, is
+            // not beaten by any layout of this one.
+            if (options.Any(o => o.Layout.Worth.OpenMinutes <= least && trial.CannotBeat(o)))
             {
                 spare.Add(trial);
             }
@@ -111,6 +114,21 @@ public static class UpgradeOptions
         beaten.AddRange(
             spare.Take(MostLeftOut - Math.Min(MostLeftOut, beaten.Count)).Select(weighing.Of).OfType<UpgradeOption>()
         );
+        static int Slowest(IReadOnlyList<Bought> now, int cap) =>
+            Math.Min(cap, now.Min(b => b.Offer.Module.RatedSpeed) ?? cap);
+
+        // No faster than the slowest that stays.
+        int Cap(Kept kept) =>
+            present
+                .Where(p => kept.Slots.Contains(p.Slot) || guide.NeedSlot(p.Slot).Soldered)
+                .Min(p => p.Module?.RatedSpeed)
+                is { } slowest
+                ? Math.Min(slowest, top)
+                : top;
+
+        List<Offer> Buyable(int cap) =>
+            worth.TryGetValue(cap, out var known) ? known : worth[cap] = Worth(platform, present, cap, offers);
+
         return new OptionsAnswer(
             list,
             [
@@ -137,7 +155,8 @@ public static class UpgradeOptions
             a.Price,
             a.PriceLater,
             a.Thrown,
-            a.Layout.Share.Interleaved,
+            a.BandwidthShare,
+            a.Layout.Worth.Speed,
             a.Layout.Worth.OpenMinutes
         )
         == (
@@ -146,17 +165,21 @@ public static class UpgradeOptions
             b.Price,
             b.PriceLater,
             b.Thrown,
-            b.Layout.Share.Interleaved,
+            b.BandwidthShare,
+            b.Layout.Worth.Speed,
             b.Layout.Worth.OpenMinutes
         );
 
-    // Of parts of one size the cheapest counts that slows nothing down; where all would, the fastest.
-    private static List<Offer> Worth(Platform platform, IReadOnlyList<SlotContent> present, IReadOnlyList<Offer> offers)
+    // Of parts of one size and speed the cheapest counts, and none that is slower at the same price. What slows the
+    // machine down is left out where a part of its size does not.
+    private static List<Offer> Worth(
+        Platform platform,
+        IReadOnlyList<SlotContent> present,
+        int cap,
+        IReadOnlyList<Offer> offers
+    )
     {
-        var slots = platform.Guide.Memory.Slots;
-        var enough = present.Min(p => p.Module?.RatedSpeed) is { } slowest
-            ? Math.Min(slowest, platform.TopSpeed(1) ?? slowest)
-            : platform.TopSpeed(1);
+        var now = Math.Min(cap, present.Min(p => p.Module?.RatedSpeed) ?? cap);
         return
         [
             .. offers
@@ -171,17 +194,29 @@ public static class UpgradeOptions
                         o.Pieces
                     )
                 )
-                .Where(g => slots.Any(s => FitRules.WhyNot(platform, s, g.First().Module) is null))
-                .Select(g =>
-                    g.OrderByDescending(o => Math.Min(o.Module.RatedSpeed ?? int.MaxValue, enough ?? int.MaxValue))
-                        .ThenBy(o => o.Price)
-                        .ThenByDescending(o => o.OnShelf)
-                        .ThenBy(o => o.Number)
-                        .First()
+                .Where(g =>
+                    platform.Guide.Memory.Slots.Any(s => FitRules.WhyNot(platform, s, g.First().Module) is null)
                 )
+                .SelectMany(g => Front([.. g]))
                 .OrderBy(o => o.Price)
                 .ThenBy(o => o.Number),
         ];
+
+        // Each faster than all that cost no more.
+        IEnumerable<Offer> Front(Offer[] alike)
+        {
+            var fastest = -1;
+            var least = Math.Min(now, alike.Max(Speed));
+            return alike
+                .Where(o => Speed(o) >= least)
+                .OrderBy(o => o.Price)
+                .ThenByDescending(Speed)
+                .ThenByDescending(o => o.OnShelf)
+                .ThenBy(o => o.Number)
+                .Where(o => Speed(o) > fastest && (fastest = Speed(o)) >= 0);
+        }
+
+        int Speed(Offer o) => Math.Min(o.Module.RatedSpeed ?? int.MaxValue, cap);
     }
 
     private sealed record Trial(
@@ -190,11 +225,15 @@ public static class UpgradeOptions
         Bought? Later,
         long Bytes,
         long BytesLater,
-        decimal Price
+        decimal Price,
+        int Cap
     )
     {
+        /// <summary>Not by any layout: it runs no faster than its slowest module.</summary>
         public bool CannotBeat(UpgradeOption o) =>
-            o.CapacityLater.Bytes >= BytesLater
+            o.BandwidthShare >= 1
+            && o.Layout.Worth.Speed >= Cap
+            && o.CapacityLater.Bytes >= BytesLater
             && o.Capacity.Bytes >= Bytes
             && o.Price <= Price
             && o.Price + o.PriceLater <= Price + (Later?.Price ?? 0)
@@ -208,14 +247,29 @@ public static class UpgradeOptions
         IReadOnlyList<MemorySize> Leaving
     );
 
-    // How many of each kind stay, not which: alike ones are as good as each other.
-    private static IEnumerable<Kept> KeptChoices(IReadOnlyList<SlotContent> present, IReadOnlyList<Keepable> keepable)
+    // How many of each kind stay, not which, unless the ways to their slots differ: alike ones are as good as each
+    // other.
+    private static IEnumerable<Kept> KeptChoices(
+        Guide guide,
+        IReadOnlyList<SlotContent> present,
+        IReadOnlyList<Keepable> keepable
+    )
     {
         var groups = keepable
             .Select(k => (k, Module: present.First(p => p.Slot == k.Slot).Module!))
-            .GroupBy(p => (p.Module with { Serial = null }, p.k.Value))
+            .GroupBy(p => (p.Module with { Serial = null }, p.k.Value, Way(guide.NeedSlot(p.k.Slot))))
             .ToArray();
         return Choose(0, []);
+
+        (string?, string, string) Way(MemorySlot slot) =>
+            (
+                slot.Reach,
+                string.Join(' ', Layers.Over(guide, slot)),
+                string.Join(
+                    ' ',
+                    guide.Memory.Slots.Where(s => Layers.Over(guide, s).Contains(slot.Id)).Select(s => s.Id)
+                )
+            );
 
         IEnumerable<Kept> Choose(int group, IReadOnlyList<(Keepable Keep, MemoryModule Module)> stay)
         {
@@ -311,7 +365,8 @@ public static class UpgradeOptions
                     layout,
                     [],
                     null,
-                    Words(t.Kept, t.Now, t.Later)
+                    Words(t, layout),
+                    []
                 );
         }
 
@@ -324,7 +379,11 @@ public static class UpgradeOptions
                         guide,
                         before,
                         t.Kept.Slots,
-                        [.. t.Now.SelectMany(b => Enumerable.Repeat(b.Offer.Module, b.Modules))],
+                        [
+                            .. t.Now.SelectMany(b =>
+                                Enumerable.Repeat(new NewModule(b.Offer.Module, b.Offer.Pieces), b.Modules)
+                            ),
+                        ],
                         LayoutEffort,
                         runnerUp: false
                     )
@@ -347,11 +406,13 @@ public static class UpgradeOptions
     {
         try
         {
-            var changes = option.Layout.Changes(present);
+            var changes = option.Layout.Changes(guide, present);
+            var plan = Planner.Make(guide, before, changes);
             return option with
             {
                 Changes = changes,
-                Expectation = Expectation.Of(guide, before, Planner.Make(guide, before, changes)),
+                Expectation = Expectation.Of(guide, before, plan),
+                Notes = FitRules.Of(guide, before, plan),
             };
         }
         catch (RefusedException)
@@ -361,16 +422,20 @@ public static class UpgradeOptions
         }
     }
 
-    private static string Words(Kept kept, IReadOnlyList<Bought> now, Bought? later)
+    private static string Words(Trial trial, Layout layout)
     {
-        var adds = Phrases.Listed(
-            now.Select(b => $"{b.Modules} × {b.Offer.Module.Size}{Phrases.When(b.Offer.Pieces > 1, " (kit)")}")
-        );
+        var (kept, now, later) = (trial.Kept, trial.Now, trial.Later);
+        var adds = Phrases.Listed(now.Select(b => Counted(b)));
         var leaves = kept.Leaving.GroupBy(l => l).OrderBy(g => g.Key).Select(g => $"{g.Count()} × {g.Key}").ToArray();
         var does =
             leaves.Length == 0 ? $"Add {adds}"
             : kept.Slots.Count == 0 ? $"Replace all by {adds}"
             : $"Replace {Phrases.Listed(leaves)} by {adds}";
-        return $"{does}{Phrases.When(later, l => $" now, {l.Modules} × {l.Offer.Module.Size} at the next visit")}";
+        var slots = Phrases.Listed(layout.Seats.Where(s => s.From is null).Select(s => s.Slot));
+        return $"{does} in {slots}{Phrases.When(later, l => $" now, {Counted(l)} at the next visit")}";
     }
+
+    // “2 × 16 GB (OS4-K32, a kit)”: by the catalogue's number, since a size alone is not what is taken from the shelf.
+    private static string Counted(Bought b) =>
+        $"{b.Modules} × {b.Offer.Module.Size} ({b.Offer.Number}{Phrases.When(b.Offer.Pieces > 1, ", a kit")})";
 }

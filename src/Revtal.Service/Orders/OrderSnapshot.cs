@@ -13,7 +13,8 @@ namespace Revtal.Service.Orders;
 /// shared.
 /// </summary>
 /// <param name="model">The guide's revision that the order keeps, with its variants.</param>
-public sealed class OrderSnapshot(Order order, Guide model, ImmutableList<Entry> entries)
+/// <param name="proved">The most that the model is known to take by now, maybe by a later revision.</param>
+public sealed class OrderSnapshot(Order order, Guide model, ImmutableList<Entry> entries, ConfirmedMax? proved = null)
 {
     private Written? json;
     private Assessment? assessment;
@@ -22,8 +23,10 @@ public sealed class OrderSnapshot(Order order, Guide model, ImmutableList<Entry>
 
     public Guide Model { get; } = model;
 
+    public ConfirmedMax? Proved { get; } = proved;
+
     /// <summary>The facts of this very build.</summary>
-    public Guide Guide { get; } = model.For(order.Variant);
+    public Guide Guide { get; } = model.For(order.Variant).Proving(proved);
 
     public ImmutableList<Entry> Entries { get; } = entries;
 
@@ -31,7 +34,7 @@ public sealed class OrderSnapshot(Order order, Guide model, ImmutableList<Entry>
     public Assessment Assessment => assessment ??= Assessment.Of(Order, Guide);
 
     public OrderSnapshot With(IReadOnlyList<Entry> more) =>
-        new(more.Aggregate(Order, (order, entry) => order.Apply(entry)), Model, Entries.AddRange(more));
+        new(more.Aggregate(Order, (order, entry) => order.Apply(entry)), Model, Entries.AddRange(more), Proved);
 
     /// <summary>The order page's JSON, written once a head and newest revision.</summary>
     public ReadOnlyMemory<byte> Json(int? newer)
@@ -65,13 +68,17 @@ public sealed class OrderShelf(Journal journal, GuideShelf guides) : IDisposable
     {
         var head =
             journal.Head(number) ?? throw RefusedException.NotFound("no-such-order", $"There is no order {number}.");
-        if (kept.TryGetValue(number, out OrderSnapshot? known) && known!.Order.Head == head)
+        if (
+            kept.TryGetValue(number, out OrderSnapshot? known)
+            && known!.Order.Head == head
+            && known.Proved == guides.Proved(known.Order.Model)
+        )
         {
             return known;
         }
 
         var snapshot =
-            known is not null && known.Order.Head < head
+            known is not null && known.Order.Head < head && known.Proved == guides.Proved(known.Order.Model)
                 ? known.With((journal.Entries(number, known.Order.Head)).Select(s => s.Entry).ToArray())
                 : await ReadAsync(number, cancel);
         Keep(snapshot);
@@ -90,6 +97,11 @@ public sealed class OrderShelf(Journal journal, GuideShelf guides) : IDisposable
     {
         var entries = (journal.Entries(number)).Select(s => s.Entry).ToArray();
         var begin = (TakenIn)entries[0].Body;
-        return new OrderSnapshot(Order.Fold(entries), guides.Get(begin.Model, begin.Revision), [.. entries]);
+        return new OrderSnapshot(
+            Order.Fold(entries),
+            guides.Get(begin.Model, begin.Revision),
+            [.. entries],
+            guides.Proved(begin.Model)
+        );
     }
 }

@@ -64,7 +64,7 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
             var planned = order.With(new PlanSet(Planner.Make(guide, before, option.Changes), null, 0, later));
             var quote = await quotes.QuoteAsync(planned, guide, kinds, cancel);
             lines.Add(
-                new OptionLine(option, option.InterleavedShare, option.IsOnShelf, quote.Minutes, quote.Total, later)
+                new OptionLine(option, option.BandwidthShare, option.IsOnShelf, quote.Minutes, quote.Total, later)
             );
         }
 
@@ -86,9 +86,14 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
         var wanted = request.Parts ?? [];
         var kinds = await parts.KindsAsync([.. wanted.Select(p => p.PartNumber).OfType<PartNumber>()], cancel);
         var kept = request.Kept ?? [.. present.Where(p => p.Module is not null).Select(p => p.Slot)];
-        var added = wanted.Select(p => PlanParts.Complete(p, kinds)).ToArray();
+        var added = wanted
+            .Select(p => new NewModule(
+                PlanParts.Complete(p, kinds),
+                kinds.FirstOrDefault(k => p.PartNumber is { } n && k.IsCalled($"{n}"))?.Pieces ?? 1
+            ))
+            .ToArray();
         var answer = Layouts.Best(snapshot.Guide, before, kept, added);
-        return new LayoutView(answer, answer.Best.Changes(present));
+        return new LayoutView(answer, answer.Best.Changes(snapshot.Guide, present));
     }
 
     /// <summary>The catalogue with its shelf, and what of it suits this very machine.</summary>

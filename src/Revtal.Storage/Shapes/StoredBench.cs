@@ -33,7 +33,8 @@ internal sealed record StoredSwapSetup(
     IReadOnlyDictionary<int, IReadOnlyList<string>> Allowed,
     StoredSwapOutcome First,
     bool ReseatFirst,
-    bool Reseated = false
+    bool Reseated = false,
+    IReadOnlyList<string>? NeverEmpty = null
 );
 
 internal sealed record StoredSwapTrial(IReadOnlyList<StoredSwapPlace> Places, StoredSwapOutcome Outcome);

@@ -1,4 +1,6 @@
+using Revtal.Core.Bench;
 using Revtal.Core.Orders;
+using Riok.Mapperly.Abstractions;
 
 namespace Revtal.Storage.Shapes;
 
@@ -21,6 +23,12 @@ internal static partial class StoredMapper
     public static partial StoredSwapTestEnded ToStored(SwapTestEnded body);
 
     public static partial SwapTestEnded ToHeart(StoredSwapTestEnded body);
+
+    [MapProperty(nameof(SwapSetup.Preferred), nameof(StoredSwapSetup.Allowed))]
+    private static partial StoredSwapSetup Setup(SwapSetup setup);
+
+    [MapProperty(nameof(StoredSwapSetup.Allowed), nameof(SwapSetup.Preferred))]
+    private static partial SwapSetup Setup(StoredSwapSetup setup);
 }
 
 internal static class SwapShapes

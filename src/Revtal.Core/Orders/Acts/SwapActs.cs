@@ -100,14 +100,27 @@ public static class SwapRules
             new SwapSetup(
                 modules,
                 [.. guide.Memory.Slots.Where(s => !s.Soldered).Select(s => s.Id)],
-                guide
-                    .Memory.Populate.Where(p => p.Value.All(id => guide.Slot(id) is { Soldered: false }))
-                    .ToDictionary(p => p.Key, p => p.Value),
+                Preferred(guide.Memory, modules.Length),
                 first,
                 reseated.Count == 0,
-                Reseated(first, modules, reseated)
+                Reseated(first, modules, reseated),
+                [.. guide.Memory.NeverEmpty.Where(id => guide.Slot(id) is { Soldered: false })]
             )
         );
+    }
+
+    // Soldered memory is filled in any case, and is no part of the search.
+    private static Dictionary<int, IReadOnlyList<string>> Preferred(MemoryFacts memory, int most)
+    {
+        var soldered = memory.Slots.Where(s => s.Soldered).Select(s => s.Id).ToArray();
+        return Enumerable
+            .Range(1, Math.Max(0, most - 1))
+            .Select(n => (n, Wish: Population.Wanted(memory, n + soldered.Length)))
+            .Where(p => p.Wish is not null)
+            .ToDictionary(
+                p => p.n,
+                p => (IReadOnlyList<string>)[.. p.Wish!.Filled.Concat(p.Wish.Rest).Except(soldered).Take(p.n)]
+            );
     }
 
     /// <summary>The arrangement was started, and showed this.</summary>
