@@ -75,6 +75,9 @@ public sealed partial class RevtalClient
         CancellationToken cancel = default
     ) => PostAsync<Receipt>($"orders/{number}/plan", request, key, cancel: cancel);
 
+    public Task<Receipt> MendAsync(int number, MendRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/mend", request, null, cancel: cancel);
+
     public Task<Receipt> AgreeAsync(int number, AgreeRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/agreement", request, null, cancel: cancel);
 }

@@ -102,6 +102,15 @@ public sealed record PlanRequest(
     LaterStage? Later = null
 );
 
+/// <param name="Changes">What is to be otherwise than it was planned.</param>
+/// <param name="Again">Slots whose module is changed for one of the same kind.</param>
+[Example("""{"changes": [{"slot": "S2", "empty": true}], "again": ["S1"], "reason": "the swap test named it"}""")]
+public sealed record MendRequest(
+    string Reason,
+    IReadOnlyList<SlotChange>? Changes = null,
+    IReadOnlyList<string>? Again = null
+);
+
 /// <param name="Customer">Who agreed on the customer's side.</param>
 [Example("""{"customer": "M. Alto", "note": "by telephone"}""")]
 public sealed record AgreeRequest(string Customer, string? Note = null);

@@ -55,7 +55,8 @@ public sealed record ReadingView(int Sequence, DateTimeOffset At, string By, str
 public sealed record StepView(RunStep Step, StepConfirmation? Done, bool Settled, StepBlocked? Blocked);
 
 /// <summary>The run that counts now.</summary>
-/// <param name="Reseat">The slots to seat anew; empty for the run of the plan.</param>
+/// <param name="Reseat">The slots to work at; empty for the run of the plan.</param>
+/// <param name="Mends">What was fitted there is changed, not only seated anew.</param>
 /// <param name="NextStep">The step to do now; null when all are done.</param>
 /// <param name="LastStep">The step confirmed last, which may be taken back; null where none may.</param>
 /// <param name="Timers">Clocks that run down, by the service's clock.</param>
@@ -64,6 +65,7 @@ public sealed record StepView(RunStep Step, StepConfirmation? Done, bool Settled
 public sealed record RunView(
     int Number,
     IReadOnlyList<string> Reseat,
+    bool Mends,
     IReadOnlyList<StepView> Steps,
     StepId? NextStep,
     StepId? LastStep,

@@ -79,14 +79,18 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
     {
         var shown = await ShowAsync("order", "swap", "show", "119");
         Assert.Matches("the module of B1 +│? *92 %", shown);
-        Assert.Contains("Move the 16 GB of B1 from A2 to B1.", shown, StringComparison.Ordinal);
-        var tried = await ShowAsync("order", "swap", "try", "119", "--isolated", "--seen", "A1,A2", "--as", "pell");
+        Assert.Contains("Seat the 16 GB of B1 anew in A2.", shown, StringComparison.Ordinal);
+        var tried = await ShowAsync("order", "swap", "try", "119", "--isolated", "--seen", "A1,B2", "--as", "pell");
         Assert.Contains("It is the module of B1.", tried, StringComparison.Ordinal);
         Assert.Contains(
             "aside as faulty",
             await ShowAsync("order", "swap", "end", "119", "--as", "pell"),
             StringComparison.Ordinal
         );
+        await ShowAsync("plan", "mend", "119", "--again", "B1", "--reason", "the search named it", "--as", "pell");
+        var run = await ShowAsync("run", "show", "119");
+        Assert.Contains("run 3, change of B1", run, StringComparison.Ordinal);
+        Assert.Contains("Fit 16 GB into B1", run, StringComparison.Ordinal);
     }
 
     [Fact]

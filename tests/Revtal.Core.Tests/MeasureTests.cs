@@ -147,7 +147,7 @@ public sealed class MeasureTests
         var moves = StockEffects.Of(Make.Order(bodies), ended, [fitted], [fitted, spare], []).Moves;
         Assert.Equal([(1L, PartState.Faulty), (2L, PartState.Reserved)], moves.Select(m => (m.Item, m.To)));
         var done = Make.Order([.. bodies, ended]);
-        Assert.Equal((Stage.Checking, NextKind.TakeAfter), (done.Stage, Assessment.Of(done, Make.Fjell).Next.Kind));
+        Assert.Equal((Stage.Checking, NextKind.MendPlan), (done.Stage, Assessment.Of(done, Make.Fjell).Next.Kind));
     }
 
     [Fact]

@@ -40,6 +40,7 @@ public sealed class PromiseTests
         "fate",
         "fate-drive",
         "reseat",
+        "mend",
         "ready",
         "ready",
         "back",
@@ -110,6 +111,8 @@ public sealed class PromiseTests
                 ("step", StepConfirmed { Step.Work: "grow" }) => this with { IsGrown = true },
                 ("read-good", _) => this with { IsRead = true },
                 ("read-raw" or "read-short", _) => this with { IsRead = false },
+                // Another module sits there now: what was read is of the one before.
+                ("mend", _) => this with { IsRead = false },
                 ("watch", _) => this with { IsWatched = true },
                 ("gone", _) => this with { IsWatched = false },
                 ("came-back", _) => this with { IsWatched = false, CameBack = true },
@@ -148,6 +151,7 @@ public sealed class PromiseTests
             "came-back" or "gone" => OrderAct.EndWatch,
             "fate" or "fate-drive" => OrderAct.SettleOldPart,
             "reseat" => OrderAct.BeginReseat,
+            "mend" => OrderAct.MendPlan,
             "ready" => OrderAct.MarkReady,
             _ => OrderAct.HandBack,
         };
@@ -184,6 +188,7 @@ public sealed class PromiseTests
             "read-good" => Read(order, With([0, 16, 0, 0], "NEW-D2", 2000, false)),
             "read-raw" => Read(order, With([0, 16, 0, 0], "NEW-D2", 2000, true)),
             "read-short" => Read(order, With([0, 0, 0, 0], "NEW-D2", 2000, false)),
+            "mend" => MendRules.Mend(order, Guide, [], ["A2"], "another one", Role.Technician),
             "watch" => WatchRules.BeginWatch(order, "freezes", now, now.AddDays(3), 1),
             "note-freeze" => WatchRules.NoteWatch(order, WatchSign.Freeze, day, now, null),
             "came-back" => WatchRules.EndWatch(order, Role.Technician, WatchOutcome.CameBack, now, "twice"),

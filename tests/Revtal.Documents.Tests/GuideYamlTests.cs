@@ -59,7 +59,7 @@ public sealed class GuideYamlTests
     )]
     [InlineData(", at: [[0.62, 0.71]]", "", 37, "has no place")]
     [InlineData("kind: cable", "kind: wire", 60, "one of power, static")]
-    [InlineData("2: [S1, S2]", "3: [S1, S2]", 21, "a number of modules and as many slots")]
+    [InlineData("2: [S1, S2]", "3: [S1, S2]", 21, "a number of slots and as many of them")]
     [InlineData("2: [S1, S2]", "2: [S1, S9]", 21, "“S9”, which is no slot")]
     [InlineData("below: S2", "below: S1", 17, "lies below itself")]
     [InlineData("code: FJ14", "code: fj 14", 5, "capital letters")]

@@ -98,8 +98,16 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
                 .Order(Comparer<PartState>.Create((a, b) => string.CompareOrdinal(a.ToString(), b.ToString())))
         );
 
-        // The spare from the shelf goes in its place.
-        await mara.ReseatAsync(order, new ReseatRequest(["S3"], "another module"));
+        // The spare from the shelf goes in its place, and the customer need not be asked about its like.
+        Assert.Equal(NextKind.MendPlan, (await mara.OrderAsync(order)).Next.Kind);
+        await mara.MendAsync(order, new MendRequest("the swap test named it", Again: ["S3"]));
+        var mended = await mara.OrderAsync(order);
+        Assert.Equal((Stage.OnBench, "R. Fahr"), (mended.Stage, mended.AgreedBy));
+        Assert.Equal(
+            ["Pull the module from S3", "Fit 16 GB into S3"],
+            mended.Run!.Steps.Where(s => s.Step.Part is RunPart.Pull or RunPart.Fit).Select(s => s.Step.Title)
+        );
+        Assert.Null(mended.Check);
         await Story.RunAsync(mara, order, lead: fixture.Service.As("ines"));
         await Act(name, new(DummyAct.Off));
         await ArrangeAsync(name, []);
@@ -141,6 +149,73 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
         await mara.EndSwapTestAsync(order);
         var mark = Assert.Single((await mara.MachineAsync("NF14-7711")).Marks);
         Assert.Equal(("S1", order), (mark.Slot, mark.Order));
+    }
+
+    [Fact]
+    public async Task A_slot_is_given_up_in_the_same_order_and_the_customer_is_asked_again()
+    {
+        await mara.PutPartAsync("OS4S-8H", new PartRequest("8 GB SO-DIMM", 25, Story.Module(8)));
+        await mara.ReceiveAsync("OS4S-8H", new ReceiveRequest(1));
+        var part = new MemoryModule(MemorySize.Gigabytes(8), PartNumber: new PartNumber("OS4S-8H"));
+        var order = (await mara.TakeInAsync(Story.TakeIn)).Order;
+        await mara.TakeReadingAsync(order, Story.Seen(Phase.Before, 0, 8));
+        await mara.SetPlanAsync(order, new PlanRequest([new SlotChange("S1", part)]));
+        Assert.Equal(
+            (409, "nothing-fitted"),
+            await Story.Refused(
+                mara.MendAsync(order, new MendRequest("too early", [new SlotChange("S1", Empty: true)]))
+            )
+        );
+        await mara.AgreeAsync(order, new AgreeRequest("R. Fahr"));
+        await Story.RunAsync(mara, order, lead: fixture.Service.As("ines"));
+        await mara.TakeReadingAsync(order, Story.Seen(Phase.After, 0, 8));
+        Assert.Equal(Verdict.Short, (await mara.OrderAsync(order)).Check!.Verdict);
+
+        await mara.MendAsync(order, new MendRequest("S1 is dead", [new SlotChange("S1", Empty: true)]));
+        var asked = await mara.OrderAsync(order);
+        Assert.Equal((Stage.Planned, (string?)null), (asked.Stage, asked.AgreedBy));
+        Assert.Equal(MemorySize.Gigabytes(8), asked.Plan!.Expectation.Installed);
+        Assert.Equal(
+            (409, "plan-too-late"),
+            await Story.Refused(mara.SetPlanAsync(order, new PlanRequest([new SlotChange("S1", part)])))
+        );
+        await mara.AgreeAsync(order, new AgreeRequest("R. Fahr"));
+        Assert.Equal(
+            ["Pull the module from S1"],
+            (await mara.OrderAsync(order))
+                .Run!.Steps.Where(s => s.Step.Part is RunPart.Pull or RunPart.Fit)
+                .Select(s => s.Step.Title)
+        );
+        await Story.RunAsync(mara, order, lead: fixture.Service.As("ines"));
+        Assert.Equal(PartState.InStock, Assert.Single(await mara.PartItemsAsync("OS4S-8H")).State);
+        await mara.TakeReadingAsync(order, Story.Seen(Phase.After, 0, 8));
+        Assert.Equal(Verdict.AsPlanned, (await mara.CheckAsync(order)).Verdict);
+        await mara.ReadyAsync(order, new ReasonRequest());
+    }
+
+    [Fact]
+    public async Task A_kept_module_that_is_changed_later_wants_its_fate_and_another_part_is_asked_about()
+    {
+        var order = (await mara.TakeInAsync(Story.TakeIn)).Order;
+        await mara.TakeReadingAsync(order, Story.Seen(Phase.Before, 8, 8));
+        await mara.SetPlanAsync(order, new PlanRequest([new SlotChange("S1", Story.Module(16))]));
+        await mara.AgreeAsync(order, new AgreeRequest("R. Fahr"));
+        await Story.RunAsync(mara, order, lead: fixture.Service.As("ines"));
+        await mara.TakeReadingAsync(order, Story.Seen(Phase.After, 16, 0));
+        await mara.MendAsync(order, new MendRequest("S2's is dead", [new SlotChange("S2", Story.Module(16))]));
+        await mara.AgreeAsync(order, new AgreeRequest("R. Fahr"));
+        // It is still in the machine: nobody is asked yet what becomes of it.
+        Assert.Equal(["S1"], Fates(await mara.OrderAsync(order)));
+        await Story.RunAsync(mara, order, lead: fixture.Service.As("ines"));
+        Assert.Equal(["S1", "S2"], Fates(await mara.OrderAsync(order)));
+        await mara.TakeReadingAsync(order, Story.Seen(Phase.After, 16, 16));
+        Assert.Equal(Verdict.AsPlanned, (await mara.CheckAsync(order)).Verdict);
+        Assert.Equal(
+            ["fate-open.S1", "fate-open.S2"],
+            (await mara.OrderAsync(order)).Holds.Where(h => h.IsOpen).Select(h => h.Key)
+        );
+
+        static string[] Fates(OrderView view) => [.. view.ComesOut.Where(c => c.IsOut).Select(c => c.Position).Order()];
     }
 
     [Fact]

@@ -24,6 +24,8 @@ public sealed class GoldenTests : IDisposable
         ["journal/golden.jsonl"] = "b2dae34a830d28ce2a0d8b016a1302847d293eb090f53f3fa6bdaf832754d7d6",
         ["journal/golden-orders.json"] = "330e13127977416f8303e974e0e6fd0c007d1de6840b313ee55b7e787d5cfbc6",
         ["journal/golden-holds.jsonl"] = "080f8410a5467d4493029284e2c23194431a3d11565f2085f761a90c495b8051",
+        ["journal/golden-mends.jsonl"] = "900b135ccb45f6860eddd60bb02172fd4756aeed3ece448f63c9bdcc8ade4ad7",
+        ["databases/positions.db"] = "5652fce82f00ff41ebe14d89f5b16178a5addcaab370adfa0385f17a887809ab",
         ["databases/journal.db"] = "7df9765b4ea8063683d354aa226ffdd0f4e98df87cbde90b318624fe0ee722f6",
         ["databases/guides.db"] = "6c550ccbfe459555fdeb0e732c770d2390c7a8e3799ffc782fe40661d942ba06",
         ["databases/parts.db"] = "2f4fad60249da2f7e4bfc853b23143e27bef265215d398f689b3388ebbf439ba",
@@ -170,7 +172,7 @@ public sealed class GoldenTests : IDisposable
 
     private static IEnumerable<Line> Lines()
     {
-        string[] files = ["golden.jsonl", "golden-holds.jsonl"];
+        string[] files = ["golden.jsonl", "golden-holds.jsonl", "golden-mends.jsonl"];
         foreach (var line in files.SelectMany(f => File.ReadLines(Repository.At("tests", "data", "journal", f))))
         {
             using var json = JsonDocument.Parse(line);

@@ -655,6 +655,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change what was fitted: another part, another slot, or a slot given up */
+        post: operations["mend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/orders/{number}/options": {
         parameters: {
             query?: never;
@@ -3475,6 +3492,14 @@ export interface components {
             /** @description The bank that tells it from another of the same locator. */
             reportsBank?: null | string;
         };
+        MendRequest: {
+            /** @description Why. */
+            reason: string;
+            /** @description What is to be otherwise than it was planned. */
+            changes?: null | components["schemas"]["SlotChange"][];
+            /** @description Slots whose module is changed for one of the same kind. */
+            again?: null | string[];
+        };
         /** @description Which machine this is about. */
         ModelFacts: {
             /** @description Who made it. */
@@ -3512,7 +3537,7 @@ export interface components {
          * @description What is to be done next on an order.
          * @enum {unknown}
          */
-        NextKind: "none" | "take-before" | "plan" | "agree" | "run" | "take-after" | "reseat" | "swap-test" | "watch" | "end-hold" | "mark-ready" | "hand-back" | "resume";
+        NextKind: "none" | "take-before" | "plan" | "agree" | "run" | "take-after" | "reseat" | "swap-test" | "mend-plan" | "watch" | "end-hold" | "mark-ready" | "hand-back" | "resume";
         NextThing: {
             /** @description What sort it is. */
             kind: components["schemas"]["NextKind"];
@@ -3689,7 +3714,7 @@ export interface components {
          * @description Everything that can be done to an order. An entry kind is one act; readings are one a phase.
          * @enum {unknown}
          */
-        OrderAct: "take-in" | "read-before" | "vouch-reading" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "correct-intake" | "tell-copy" | "set-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
+        OrderAct: "take-in" | "read-before" | "vouch-reading" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "correct-intake" | "tell-copy" | "set-plan" | "mend-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
         /** @description What the board shows of an order. */
         OrderCard: {
             /**
@@ -4737,8 +4762,10 @@ export interface components {
              * @description Its number.
              */
             number: number;
-            /** @description The slots to seat anew; empty for the run of the plan. */
+            /** @description The slots to work at; empty for the run of the plan. */
             reseat: string[];
+            /** @description What was fitted there is changed, not only seated anew. */
+            mends: boolean;
             /** @description Each step, in order. */
             steps: components["schemas"]["StepView"][];
             nextStep: null | components["schemas"]["StepId"];
@@ -11156,6 +11183,190 @@ export interface operations {
                  *     }
                  */
                 "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mend: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
+                "If-Match"?: string;
+            };
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "changes": [
+                 *         {
+                 *           "slot": "S2",
+                 *           "empty": true
+                 *         }
+                 *       ],
+                 *       "again": [
+                 *         "S1"
+                 *       ],
+                 *       "reason": "the swap test named it"
+                 *     }
+                 */
+                "application/json": components["schemas"]["MendRequest"];
             };
         };
         responses: {

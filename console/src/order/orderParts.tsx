@@ -10,6 +10,7 @@ import { HandBackForm, ReadyForm } from './DecisionForms'
 import { Findings, Totals } from './CheckParts'
 import { Copies } from './Copies'
 import { JournalSection } from './Journal'
+import { Mend } from './Mend'
 import { Doubts } from './Doubts'
 import { OldParts } from './OldParts'
 import { QuotePart } from './QuotePart'
@@ -45,6 +46,7 @@ const nextOf: Record<OrderView['next']['kind'], Tell | null> = {
   'take-after': after,
   reseat: check,
   'swap-test': check,
+  'mend-plan': plan,
   watch,
   'end-hold': check,
   'mark-ready': check,
@@ -113,6 +115,7 @@ function plan(order: OrderView, now: boolean): Told {
             </Link>
           </div>
         )}
+        <Mend order={order} now={now && order.next.kind === 'mend-plan'} />
         <Copies order={order} />
       </>
     ),

@@ -57,7 +57,9 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
         <span className="run-machine">
           {order.model.maker} {order.model.name}
           {order.variant && <b className="mono"> {order.variant}</b>}
-          {order.run && order.run.reseat.length > 0 && `, reseat of ${order.run.reseat.join(', ')}`}
+          {order.run &&
+            order.run.reseat.length > 0 &&
+            `, ${order.run.mends ? 'change' : 'reseat'} of ${order.run.reseat.join(', ')}`}
         </span>
         {order.run?.timers.map((t) => (
           <Countdown key={t.step} until={t.until} label="cooling" />

@@ -24,6 +24,7 @@ internal static class PlanCommands
             Options(),
             Layout(),
             Set(),
+            Mend(),
             Show(),
             Quote(),
             Offer(),
@@ -117,6 +118,40 @@ internal static class PlanCommands
             number,
             parts,
             keep
+        );
+    }
+
+    private static Command Mend()
+    {
+        var number = Cli.Number();
+        var changes = new Argument<string[]>("POSITION=WHAT") { Arity = ArgumentArity.ZeroOrMore, Description = Forms };
+        var again = new Option<string[]>("--again")
+        {
+            Description = "Slots whose module is changed for one of the same kind",
+            AllowMultipleArgumentsPerToken = true,
+        };
+        var reason = new Option<string>("--reason") { Required = true };
+        return Cli.Command(
+            "mend",
+            "Change what was fitted, in the same order; slots that are not named stay as planned",
+            "revtal plan mend 119 --again S2 --reason \"the swap test named it\" --as mara",
+            async (p, client, cancel) =>
+            {
+                var receipt = await client.MendAsync(
+                    p.GetValue(number),
+                    new MendRequest(
+                        p.GetValue(reason)!,
+                        [.. p.GetValue(changes)!.Select(Change)],
+                        p.GetValue(again) ?? []
+                    ),
+                    cancel
+                );
+                Cli.Show(p, receipt, OrderScreen.Receipt);
+            },
+            number,
+            changes,
+            again,
+            reason
         );
     }
 

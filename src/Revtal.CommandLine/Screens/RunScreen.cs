@@ -9,6 +9,9 @@ namespace Revtal.CommandLine.Screens;
 /// <summary>A run and its steps as a terminal shows them.</summary>
 internal static class RunScreen
 {
+    private static string Work(RunView run) =>
+        $", {(run.Mends ? "change" : "reseat")} of {string.Join(", ", run.Reseat)}";
+
     public static void Show(OrderView order)
     {
         var run = order.Run!;
@@ -16,7 +19,7 @@ internal static class RunScreen
             $"[bold]{order.Number}[/]  "
                 + $"{Screen.Safe($"{order.Model.Maker} {order.Model.Name}")}"
                 + $"{Phrases.When(order.Variant, v => $" [grey]{Screen.Safe(v)}[/]")}  run "
-                + $"{run.Number}{Phrases.When(run.Reseat.Count > 0, $", reseat of {string.Join(", ", run.Reseat)}")}"
+                + $"{run.Number}{Phrases.When(run.Reseat.Count > 0, Work(run))}"
         );
         RunPart? part = null;
         foreach (var view in run.Steps)

@@ -25,7 +25,8 @@ public static class RunSheetBuilder
                 .. plan.Bays.Where(b => b.Use == BayUse.Inspect).Select(b => b.Bay),
             ],
             plan,
-            []
+            [],
+            s => s.Before.Module?.ToString() ?? s.Before.Spoken
         );
         return new RunSheet(Build(guide, work, expected), expected);
     }
@@ -34,17 +35,22 @@ public static class RunSheetBuilder
     /// <param name="done">
     /// Steps of earlier runs: what they did not set up of the plan's drives is still to do.
     /// </param>
+    /// <param name="full">
+    /// Where what was fitted is changed: those of the slots that hold something, as they were planned. Null: all are
+    /// seated anew.
+    /// </param>
     public static RunSheet ForReseat(
         Guide guide,
         Plan plan,
         IReadOnlyList<string> slots,
         MemorySize? expected = null,
-        IReadOnlyCollection<StepId>? done = null
+        IReadOnlyCollection<StepId>? done = null,
+        IReadOnlyList<PlannedSlot>? full = null
     )
     {
         var seated = plan
-            .Slots.Where(s => slots.Contains(s.Slot))
-            .Select(s => s with { Use = SlotUse.Reseat })
+            .Slots.Where(s => slots.Contains(s.Slot) && (full is null || s.Module is not null))
+            .Select(s => s with { Use = full is null ? SlotUse.Reseat : SlotUse.Fit })
             .Concat(Lifted(guide, plan, slots, p => p.Module is not null || (p.Stays && !p.Before.Known)))
             .ToArray();
         var drives = slots
@@ -56,12 +62,17 @@ public static class RunSheetBuilder
                 guide,
                 new Work(
                     [.. slots, .. seated.Select(s => s.Slot).Except(slots)],
-                    [.. seated.Select(s => s.Slot)],
+                    [
+                        .. (full ?? [])
+                            .Select(s => s.Slot)
+                            .Union(seated.Where(s => s.Use == SlotUse.Reseat).Select(s => s.Slot)),
+                    ],
                     seated,
                     drives,
                     [],
                     plan,
-                    done ?? []
+                    done ?? [],
+                    s => (full?.FirstOrDefault(f => f.Slot == s.Slot) ?? s).Module?.ToString() ?? s.Before.Spoken
                 ),
                 expected
             ),
@@ -96,7 +107,8 @@ public static class RunSheetBuilder
         IReadOnlyList<PlannedBay> Drives,
         IReadOnlyList<string> Looked,
         Plan Plan,
-        IReadOnlyCollection<StepId> Done
+        IReadOnlyCollection<StepId> Done,
+        Func<PlannedSlot, string> Sits
     )
     {
         public bool HandsIn => Pulled.Count + Fitted.Count + Drives.Count > 0;
@@ -284,7 +296,7 @@ public static class RunSheetBuilder
                 [
                     .. work
                         .Plan.Slots.Where(s => work.Pulled.Contains(s.Slot))
-                        .Select(s => $"{s.Slot}: {s.Before.Module?.ToString() ?? s.Before.Spoken}"),
+                        .Select(s => $"{s.Slot}: {work.Sits(s)}"),
                     "Write down only what differs.",
                 ],
                 Records = work.Pulled,

@@ -110,7 +110,12 @@ public sealed record Suspect(
 /// outcomes contradict each other.</param>
 /// <param name="Sentence">As the bench says it.</param>
 /// <param name="Do">What follows.</param>
-public sealed record SwapConclusion(IReadOnlyList<Suspect> Suspects, string Sentence, string Do);
+public sealed record SwapConclusion(IReadOnlyList<Suspect> Suspects, string Sentence, string Do)
+{
+    /// <summary>The search itself mended it, or a setting of the firmware does: nothing is fitted otherwise.</summary>
+    [JsonIgnore]
+    public bool IsMended => Suspects.All(s => s.Kind is SuspectKind.Seat or SuspectKind.Setting);
+}
 
 /// <summary>Where a swap test stands.</summary>
 /// <param name="Suspects">Likeliest first.</param>

@@ -147,8 +147,10 @@ public sealed record FillOrder(IReadOnlyDictionary<int, IReadOnlyList<string>> L
     public static readonly FillOrder Unsaid = new(new Dictionary<int, IReadOnlyList<string>>());
 }
 
-/// <summary>A maximum that orders of this shop proved. It counts for orders of earlier revisions too: what a model takes
-/// does not depend on when it was written down.</summary>
+/// <summary>
+/// A maximum that orders of this shop proved. It counts for orders of earlier revisions too: what a model takes does
+/// not depend on when it was written down.
+/// </summary>
 public sealed record ConfirmedMax(MemorySize Size, IReadOnlyList<int> Orders);
 
 /// <summary>One memory slot.</summary>

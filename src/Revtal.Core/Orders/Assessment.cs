@@ -16,6 +16,9 @@ public enum NextKind
     TakeAfter,
     Reseat,
     SwapTest,
+
+    /// <summary>What was fitted is to be changed.</summary>
+    MendPlan,
     Watch,
 
     /// <summary>Something is held that no reading ends.</summary>
@@ -107,7 +110,7 @@ public sealed record Assessment(
             Stage.Checking
                 when order.SwapResults is [.., { Conclusion: { } found } last]
                     && last.Sequence > order.After?.Sequence
-                    && order.Runs.Count > 0 => new(NextKind.TakeAfter, found.Do),
+                    && order.Runs.Count > 0 => new(found.IsMended ? NextKind.TakeAfter : NextKind.MendPlan, found.Do),
             Stage.Watching => new(
                 NextKind.Watch,
                 string.Create(

@@ -53,6 +53,18 @@ public sealed record Order
     /// <summary>The plan that stands.</summary>
     public Recorded<Plan>? Plan { get; init; }
 
+    /// <summary>The plan that was carried out before it was mended; null where it never was.</summary>
+    public Plan? Carried { get; init; }
+
+    /// <summary>What the customer had agreed to before the plan was mended.</summary>
+    public PlanAgreed? AgreedBefore { get; init; }
+
+    /// <summary>Whether a change of what was fitted is planned, and no hand was on it yet.</summary>
+    public bool MendWaits => Run is { Mends: true, Done.IsEmpty: true };
+
+    /// <summary>The plan by which the machine stands now.</summary>
+    public Plan Fitted => MendWaits ? Carried! : Plan!.Value;
+
     /// <summary>In percent, given with the plan.</summary>
     public decimal Discount { get; init; }
 
@@ -147,18 +159,25 @@ public sealed record Order
     /// <summary>What left the machine for good so far, by what was confirmed.</summary>
     public IReadOnlyList<LeavingPart> CameOut(Guide guide)
     {
-        var done = Runs.SelectMany(r => r.Done)
-            .Where(d => d.Deviation != Deviation.Skipped)
-            .Select(d => d.Step)
-            .ToHashSet();
+        var done = Done(Runs);
+        // What stayed until the plan was mended comes out in the run after that.
+        var since = Done(Runs.Where(r => r.Mends));
         return
         [
             .. (Plan?.Value.ComesOut ?? []).Where(o =>
-                done.Contains(StepId.Pull(o.Position))
-                || done.Contains(StepId.Fit(o.Position))
-                || guide.Removals.Any(r => r.TakesOut.Contains(o.Position) && done.Contains(StepId.Open(r.Id)))
+                Carried is { } was && was.ComesOut.All(c => c.Position != o.Position)
+                    ? IsOut(was.Slots.FirstOrDefault(s => s.From == o.Position)?.Slot ?? o.Position, since)
+                    : IsOut(o.Position, done)
             ),
         ];
+
+        bool IsOut(string position, HashSet<StepId> steps) =>
+            steps.Contains(StepId.Pull(position))
+            || steps.Contains(StepId.Fit(position))
+            || guide.Removals.Any(r => r.TakesOut.Contains(position) && steps.Contains(StepId.Open(r.Id)));
+
+        static HashSet<StepId> Done(IEnumerable<Run> runs) =>
+            [.. runs.SelectMany(r => r.Done).Where(d => d.Deviation != Deviation.Skipped).Select(d => d.Step)];
     }
 
     /// <summary>What came out and of which nobody said yet what becomes of it.</summary>
@@ -210,7 +229,7 @@ public sealed record Order
 
         var expected = (expectation ?? Expectation.Of(guide, before, plan)).Installed;
         return Run is { Reseat.Count: > 0 } again
-            ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected, DoneBefore)
+            ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected, DoneBefore, again.Sat)
             : RunSheetBuilder.ForPlan(guide, plan, expected);
     }
 
@@ -282,7 +301,7 @@ public sealed record Order
         new(
             Runs.SelectMany(r => r.Done).Where(d => d.Step.MovesParts).Select(d => (DateTimeOffset?)d.At).Max(),
             Readings,
-            [.. Runs.SelectMany(r => r.Reseat).Distinct()],
+            [.. Runs.Where(r => !r.Mends).SelectMany(r => r.Reseat).Distinct()],
             Placed,
             RunState.Loose.GroupBy(l => l.Removal).ToDictionary(g => g.Key, g => g.Sum(l => l.Count)),
             CameBack is { } watch ? watch.Text ?? watch.For : null,

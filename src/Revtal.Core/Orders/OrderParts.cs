@@ -2,12 +2,15 @@ using System.Collections.Immutable;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
+using Revtal.Core.Planning;
 
 namespace Revtal.Core.Orders;
 
 /// <summary>One time at the bench: the plan carried out, or modules seated anew.</summary>
 /// <param name="Number">From 1.</param>
-/// <param name="Reseat">The slots to seat anew; empty for the run of the plan.</param>
+/// <param name="Reseat">The slots to work at; empty for the run of the plan.</param>
+/// <param name="Sat">Of a run that changes what was fitted: those of its slots that hold something before it, as they
+/// were planned. Null where modules are only seated anew.</param>
 public sealed record Run(
     int Number,
     IReadOnlyList<string> Reseat,
@@ -15,9 +18,13 @@ public sealed record Run(
     ImmutableList<StepConfirmation> Done,
     ImmutableList<GateWaiver> Waivers,
     ImmutableList<BenchFind> Found,
-    ImmutableList<StepBlocked> Blocked
+    ImmutableList<StepBlocked> Blocked,
+    IReadOnlyList<PlannedSlot>? Sat = null
 )
 {
+    /// <summary>Whether it changes what was fitted.</summary>
+    public bool Mends => Sat is not null;
+
     /// <summary>A run in which nothing was said yet.</summary>
     public static Run Begin(int number, IReadOnlyList<string> reseat, string? reason) =>
         new(number, reseat, reason, [], [], [], []);

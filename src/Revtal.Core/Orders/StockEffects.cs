@@ -29,11 +29,12 @@ public static class StockEffects
         body
             is PlanAgreed
                 or PlanSet
+                or PlanMended
                 or VariantTold { PlanDropped: true }
                 or Cancelled
                 or HandedBack
                 or SwapTestEnded { Conclusion: not null }
-        || (body is StepConfirmed { Step: var done } && IsFit(done))
+        || (body is StepConfirmed { Step: var done } && (IsFit(done) || done.Verb == StepVerb.Pull))
         || (body is StepTakenBack { Step: var undone } && IsFit(undone));
 
     /// <summary>The parts that a plan takes from the catalogue.</summary>
@@ -62,7 +63,8 @@ public static class StockEffects
     ) =>
         body switch
         {
-            PlanAgreed => Reserve(order, shelf, kinds),
+            PlanAgreed => Reserve(order, Lacking(order.Plan!.Value, order.Run, held), shelf, kinds),
+            PlanMended m => Mend(order, m, held, shelf, kinds),
             PlanSet or VariantTold or Cancelled => new(
                 [
                     .. held.Where(i => i.State == PartState.Reserved)
@@ -75,6 +77,17 @@ public static class StockEffects
                 s.Step,
                 PartState.Reserved,
                 PartState.Fitted
+            ),
+            // What a mended plan takes out again goes back to the shelf; what was at fault is set aside already.
+            StepConfirmed { Deviation: not Deviation.Skipped } s
+                when s.Step.Verb == StepVerb.Pull
+                    && order.Run is { Mends: true } run
+                    && run.Reseat.Contains(s.Step.Subject) => new(
+                [
+                    .. held.Where(i => i.State == PartState.Fitted && i.Position == s.Step.Subject)
+                        .Select(i => new StockMove(i.Id, i.State, PartState.InStock)),
+                ],
+                []
             ),
             StepTakenBack t when IsFit(t.Step) => Shift(held, t.Step, PartState.Fitted, PartState.Reserved),
             SwapTestEnded
@@ -122,11 +135,50 @@ public static class StockEffects
 
     private static bool IsFit(StepId step) => step.Verb == StepVerb.Fit;
 
-    private static StockEffect Reserve(Order order, IReadOnlyList<PartItem> shelf, IReadOnlyList<PartKind> kinds)
+    // What is not wanted any more is let go; what the customer agreed to already is set aside at once.
+    private static StockEffect Mend(
+        Order order,
+        PlanMended mended,
+        IReadOnlyList<PartItem> held,
+        IReadOnlyList<PartItem> shelf,
+        IReadOnlyList<PartKind> kinds
+    )
+    {
+        var wishes = Wishes(mended.Plan);
+        var free = held.Where(i =>
+                i.State == PartState.Reserved && !wishes.Any(w => w.Position == i.Position && w.Number == i.Kind)
+            )
+            .ToArray();
+        var run = Run.Begin(0, mended.Slots, null) with { Sat = [] };
+        var set = mended.Agreed
+            ? Reserve(order, Lacking(mended.Plan, run, [.. held.Except(free)]), shelf, kinds)
+            : StockEffect.None;
+        return set with
+        {
+            Moves = [.. free.Select(i => new StockMove(i.Id, i.State, PartState.InStock)), .. set.Moves],
+        };
+    }
+
+    // Of a plan that was mended only what goes into the slots that are worked at anew, and is not set aside already.
+    private static IReadOnlyList<PartWish> Lacking(Plan plan, Run? run, IReadOnlyList<PartItem> held) =>
+        [
+            .. Wishes(plan)
+                .Where(w => run is not { Mends: true } || run.Reseat.Contains(w.Position))
+                .Where(w =>
+                    !held.Any(i => i.State == PartState.Reserved && i.Position == w.Position && i.Kind == w.Number)
+                ),
+        ];
+
+    private static StockEffect Reserve(
+        Order order,
+        IReadOnlyList<PartWish> wanted,
+        IReadOnlyList<PartItem> shelf,
+        IReadOnlyList<PartKind> kinds
+    )
     {
         var moves = new List<StockMove>();
         var missing = new List<PartWish>();
-        foreach (var group in Wishes(order.Plan!.Value).GroupBy(w => w.Number))
+        foreach (var group in wanted.GroupBy(w => w.Number))
         {
             var wishes = group.ToList();
             var all = shelf.Where(i => i.Kind == group.Key).ToArray();

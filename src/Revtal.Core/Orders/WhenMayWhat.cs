@@ -19,6 +19,7 @@ public enum OrderAct
     CorrectIntake,
     TellCopy,
     SetPlan,
+    MendPlan,
     OfferQuote,
     RevokeQuote,
     Agree,
@@ -98,6 +99,7 @@ public static class WhenMayWhat
         [OrderAct.ReadBefore] =      "x        x        x       .      .     .        .    .     .     .    .      .",
         [OrderAct.VouchReading] =    ".        x        .       .      .     .        .    .     .     .    .      .",
         [OrderAct.SetPlan] =         ".        x        x       x      x     .        .    .     .     .    .      .",
+        [OrderAct.MendPlan] =        ".        .        x       x      .     x        .    .     .     .    .      .",
         [OrderAct.OfferQuote] =      ".        .        x       .      .     .        .    .     .     .    .      .",
         [OrderAct.RevokeQuote] =     ".        .        x       .      .     .        .    .     .     .    x      x",
         [OrderAct.Agree] =           ".        .        x       .      .     .        .    .     .     .    .      .",
@@ -160,6 +162,7 @@ public static class WhenMayWhat
         [OrderAct.BlockStep] = WorkDone,
         [OrderAct.WaiveGate] = WorkDone,
         [OrderAct.AddFind] = WorkDone,
+        [OrderAct.MendPlan] = "The check is accepted.",
         [OrderAct.ReadOpen] = "The machine is closed again.",
         [OrderAct.ReadAfter] = "The check is accepted.",
         [OrderAct.BeginReseat] = "The check is accepted.",
@@ -213,6 +216,7 @@ public static class WhenMayWhat
         OrderAct.BeginSwapTest,
         OrderAct.TrySwap,
         OrderAct.EndSwapTest,
+        OrderAct.MendPlan,
         OrderAct.BeginCopy,
         OrderAct.AdvanceCopy,
         OrderAct.VerifyCopy,
@@ -316,13 +320,13 @@ public static class WhenMayWhat
                 "nothing-doubted",
                 "Nothing speaks against the before reading."
             ),
-            OrderAct.SetPlan
-                when order.Stage == Stage.OnBench && (order.Runs.Count > 1 || BenchRules.HandsWereIn(order, guide)) =>
-                RefusedException.Rule(
-                    "plan-too-late",
-                    "Modules have been pulled or fitted by this plan already. End this run, then plan again on a new "
-                        + "order."
-                ),
+            OrderAct.SetPlan when order.Runs.Count > 1 || BenchRules.HandsWereIn(order, guide) => RefusedException.Rule(
+                "plan-too-late",
+                "Modules have been pulled or fitted by this plan already. End this run and measure, then change "
+                    + "what was fitted."
+            ),
+            OrderAct.MendPlan when order.Runs.IsEmpty || (order.Stage != Stage.Checking && !order.MendWaits) =>
+                RefusedException.Rule("nothing-fitted", "Nothing was fitted yet: set the plan instead."),
             OrderAct.OfferQuote
             or OrderAct.Agree
                 when PlanRules.Sealed(order, guide, order.Plan!.Value) is { Weight: FitWeight.Refusal } seal =>

@@ -341,18 +341,18 @@ internal sealed class LayoutSearch
         bool Same(int x, int y) => slotClass[x] == slotClass[y] && kindAt[x] == kindAt[y];
     }
 
-    // The guide's own slots first, then the emptiest channel, then where it sits already.
+    // As the board would have it, not where another one stays; then the emptiest channel, then where it sits already.
     private int Choose(ulong free, int kind)
     {
         var best = -1;
-        (int, long, int, int) bestKey = default;
+        (int, int, int, long, int, int) bestKey = default;
         for (var rest = free; rest != 0; rest &= rest - 1)
         {
             var i = BitOperations.TrailingZeroCount(rest);
             var key = (
-                (must >> i & 1) == 1 ? 0
-                : (may >> i & 1) == 1 ? 1 + BitOperations.PopCount(before[i])
-                : slots.Length,
+                (may >> i & 1) == 1 ? 0 : 1,
+                occupantKind[i] >= 0 && occupantKind[i] != kind ? 1 : 0,
+                (must >> i & 1) == 1 ? 0 : 1 + BitOperations.PopCount(before[i]),
                 channelOf[i] < 0 ? 0 : load[channelOf[i]],
                 occupantKind[i] == kind ? 0 : 1,
                 i

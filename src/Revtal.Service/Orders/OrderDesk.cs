@@ -191,16 +191,22 @@ public sealed class OrderDesk(
     private async Task<IReadOnlyList<StockMove>> StockAsync(Order order, EntryBody body, CancellationToken cancel)
     {
         var held = await parts.ItemsAsync(order: order.Number, cancel: cancel);
-        if (body is not (PlanAgreed or SwapTestEnded))
+        if (body is not (PlanAgreed or PlanMended or SwapTestEnded))
         {
             return held.Count == 0 ? [] : StockEffects.Of(order, body, held, [], []).Moves;
         }
 
         var numbers =
-            body is PlanAgreed
-                ? StockEffects.Wishes(order.Plan!.Value).Select(w => w.Number).Distinct().ToArray()
-                : held.Select(i => i.Kind).Distinct().ToArray();
-        return numbers.Length == 0
+            body is SwapTestEnded
+                ? held.Select(i => i.Kind).Distinct().ToArray()
+                :
+                [
+                    .. StockEffects
+                        .Wishes(body is PlanMended mended ? mended.Plan : order.Plan!.Value)
+                        .Select(w => w.Number)
+                        .Distinct(),
+                ];
+        return numbers.Length == 0 && body is not PlanMended
             ? []
             : StockEffects
                 .Of(

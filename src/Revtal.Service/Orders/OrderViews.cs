@@ -147,6 +147,7 @@ internal static class OrderViews
         return new RunView(
             order.Run?.Number ?? 1,
             order.Run?.Reseat ?? [],
+            order.Run?.Mends == true,
             [
                 .. sheet.Steps.Select(s => new StepView(
                     s,

@@ -67,6 +67,39 @@ public static class PlanEndpoints
             .WithName("setPlan")
             .WithSummary("Set the plan");
         order
+            .MapPost(
+                "/mend",
+                async (
+                    int number,
+                    MendRequest request,
+                    Sender sender,
+                    PlanDesk plans,
+                    OrderDesk desk,
+                    CancellationToken cancel
+                ) =>
+                {
+                    var whole = await plans.CompleteAsync(number, new(request.Changes ?? []), cancel);
+                    return await desk.RecordAsync(
+                        number,
+                        OrderAct.MendPlan,
+                        request,
+                        sender,
+                        (o, g) =>
+                            MendRules.Mend(
+                                o,
+                                g,
+                                whole.Changes,
+                                request.Again ?? [],
+                                request.Reason,
+                                sender.Person.Role
+                            ),
+                        cancel
+                    );
+                }
+            )
+            .WithName("mend")
+            .WithSummary("Change what was fitted: another part, another slot, or a slot given up");
+        order
             .MapGet(
                 "/options",
                 (

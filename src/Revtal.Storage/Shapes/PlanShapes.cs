@@ -9,6 +9,8 @@ internal sealed record StoredPlanSet(
     StoredLaterStage? Later = null
 );
 
+internal sealed record StoredPlanMended(StoredPlan Plan, IReadOnlyList<string> Slots, bool Agreed, string Reason);
+
 internal sealed record StoredPlanAgreed(string Customer, string? Note, StoredQuote? Quote = null, bool ByLink = false);
 
 internal sealed record StoredQuoteOffered(StoredQuote Quote, string LinkHash, DateTimeOffset Until);
@@ -22,6 +24,10 @@ internal static partial class StoredMapper
     public static partial StoredPlanSet ToStored(PlanSet body);
 
     public static partial PlanSet ToHeart(StoredPlanSet body);
+
+    public static partial StoredPlanMended ToStored(PlanMended body);
+
+    public static partial PlanMended ToHeart(StoredPlanMended body);
 
     public static partial StoredPlanAgreed ToStored(PlanAgreed body);
 
@@ -41,6 +47,7 @@ internal static class PlanShapes
     public static readonly EntryKind[] Kinds =
     [
         EntryKind.Of<PlanSet, StoredPlanSet>("plan-set/1", StoredMapper.ToStored, StoredMapper.ToHeart),
+        EntryKind.Of<PlanMended, StoredPlanMended>("plan-mended/1", StoredMapper.ToStored, StoredMapper.ToHeart),
         EntryKind.Of<PlanAgreed, StoredPlanAgreed>("plan-agreed/1", StoredMapper.ToStored, StoredMapper.ToHeart),
         EntryKind.Of<QuoteOffered, StoredQuoteOffered>("quote-offered/1", StoredMapper.ToStored, StoredMapper.ToHeart),
         EntryKind.Of<QuoteRevoked, StoredQuoteRevoked>("quote-revoked/1", _ => new(), _ => new()),

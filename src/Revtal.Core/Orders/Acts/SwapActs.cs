@@ -95,7 +95,7 @@ public static class SwapRules
             );
         }
 
-        var reseated = order.Runs.SelectMany(r => r.Reseat).ToHashSet();
+        var reseated = order.Runs.Where(r => !r.Mends).SelectMany(r => r.Reseat).ToHashSet();
         return new SwapTestBegun(
             new SwapSetup(
                 modules,
