@@ -147,7 +147,14 @@ public sealed class MeasureTests
         var moves = StockEffects.Of(Make.Order(bodies), ended, [fitted], [fitted, spare], []).Moves;
         Assert.Equal([(1L, PartState.Faulty), (2L, PartState.Reserved)], moves.Select(m => (m.Item, m.To)));
         var done = Make.Order([.. bodies, ended]);
-        Assert.Equal((Stage.Checking, NextKind.MendPlan), (done.Stage, Assessment.Of(done, Make.Fjell).Next.Kind));
+        var after = Assessment.Of(done, Make.Fjell);
+        Assert.Equal((Stage.Checking, NextKind.MendPlan), (done.Stage, after.Next.Kind));
+        // What was short does not ask for the search any more that was just made.
+        Assert.StartsWith(
+            "It is the module of S1.",
+            after.Check!.Findings.First(f => f.Severity == Severity.Short).Action.Text,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]

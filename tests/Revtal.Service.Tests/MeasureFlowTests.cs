@@ -169,7 +169,7 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
         await mara.AgreeAsync(order, new AgreeRequest("R. Fahr"));
         await Story.RunAsync(mara, order, lead: fixture.Service.As("ines"));
         await mara.TakeReadingAsync(order, Story.Seen(Phase.After, 0, 8));
-        Assert.Equal(Verdict.Short, (await mara.OrderAsync(order)).Check!.Verdict);
+        Assert.Equal(Verdict.NotSeen, (await mara.OrderAsync(order)).Check!.Verdict);
 
         await mara.MendAsync(order, new MendRequest("S1 is dead", [new SlotChange("S1", Empty: true)]));
         var asked = await mara.OrderAsync(order);

@@ -2034,8 +2034,8 @@ export interface components {
             deviation?: null | components["schemas"]["Deviation"];
         };
         /**
-         * @description A maximum that orders of this shop proved. It counts for orders of earlier revisions too: what a model takes
-         *                 does not depend on when it was written down.
+         * @description A maximum that orders of this shop proved. It counts for orders of earlier revisions too: what a model takes does
+         *     not depend on when it was written down.
          */
         ConfirmedMax: {
             /** @description In bytes. */

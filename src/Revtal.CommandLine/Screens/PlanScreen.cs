@@ -65,12 +65,14 @@ internal static class PlanScreen
                     }
             )
         );
-        foreach (var (option, at) in view.Options.Select((o, i) => (o.Option, i + 1)))
+        // What is to be known of several lines is said once.
+        foreach (
+            var note in view
+                .Options.SelectMany((o, i) => o.Option.Notes.Select(n => (n.Sentence, Line: i + 1)))
+                .GroupBy(n => n.Sentence, n => n.Line)
+        )
         {
-            foreach (var note in option.Notes)
-            {
-                Screen.Marked($"[yellow]{at}: {Screen.Safe(note.Sentence)}[/]");
-            }
+            Screen.Marked($"[yellow]{string.Join(", ", note)}: {Screen.Safe(note.Key)}[/]");
         }
 
         foreach (var left in view.LeftOut)

@@ -40,6 +40,11 @@ internal sealed record CheckFacts(
     public NextAction Reseat(IReadOnlyList<string> slots)
     {
         var names = Phrases.Listed(slots);
+        if (History.Found is { } found)
+        {
+            return new(ActionKind.Compare, found, slots);
+        }
+
         if (slots.All(History.Reseated.Contains) && slots.Any(s => Guide.Slot(s) is not null))
         {
             var were = Phrases.Plural(slots.Count, "was", "were");

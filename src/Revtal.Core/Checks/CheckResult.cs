@@ -184,6 +184,7 @@ public sealed record TimedReading(int Sequence, Phase Phase, DateTimeOffset At, 
 /// <param name="Loose">How many fasteners may lie in the machine, by the removal that they held.</param>
 /// <param name="Serial">The machine's, as the order has it.</param>
 /// <param name="Booked">Serials of the stock items by the slot that they were set aside for.</param>
+/// <param name="Found">What a search named since the reading, and what follows.</param>
 /// <param name="CameBack">What was seen when the fault came back, where nothing was found of it since.</param>
 public sealed record CheckHistory(
     DateTimeOffset? ChangedAt,
@@ -193,7 +194,8 @@ public sealed record CheckHistory(
     IReadOnlyDictionary<string, int>? Loose = null,
     string? CameBack = null,
     IReadOnlyDictionary<string, string>? Booked = null,
-    string? Serial = null
+    string? Serial = null,
+    string? Found = null
 )
 {
     /// <summary>A machine and a bench without a past.</summary>

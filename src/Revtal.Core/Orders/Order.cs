@@ -306,7 +306,10 @@ public sealed record Order
             RunState.Loose.GroupBy(l => l.Removal).ToDictionary(g => g.Key, g => g.Sum(l => l.Count)),
             CameBack is { } watch ? watch.Text ?? watch.For : null,
             Booked,
-            Intake.Serial
+            Intake.Serial,
+            SwapResults is [.., { Conclusion: { } found } last] && last.Sequence > After?.Sequence
+                ? $"{found.Sentence} {found.Do}"
+                : null
         );
 
     /// <summary>The watch in which the fault came back, where no search named a part since; else null.</summary>

@@ -432,7 +432,9 @@ public static class UpgradeOptions
             : kept.Slots.Count == 0 ? $"Replace all by {adds}"
             : $"Replace {Phrases.Listed(leaves)} by {adds}";
         var slots = Phrases.Listed(layout.Seats.Where(s => s.From is null).Select(s => s.Slot));
-        return $"{does} in {slots}{Phrases.When(later, l => $" now, {Counted(l)} at the next visit")}";
+        var moves = layout.Seats.Where(s => s is { Stays: false, From: not null }).Select(s => $"{s.From} to {s.Slot}");
+        return $"{does} in {slots}{string.Concat(moves.Select(m => $", {m}"))}"
+            + Phrases.When(later, l => $" now, {Counted(l)} at the next visit");
     }
 
     // “2 × 16 GB (OS4-K32, a kit)”: by the catalogue's number, since a size alone is not what is taken from the shelf.
