@@ -240,6 +240,17 @@ public sealed class OptionsTests
                         (x.Module.Size, x.Pieces) == (o.Module.Size, o.Pieces) && x.Module.RatedSpeed >= now
                     )
                 )
+                // Nor is a part for which another of its size and pieces is no dearer and no slower.
+                .Where(o =>
+                    !offers.Any(x =>
+                        x != o
+                        && (x.Module.Size, x.Pieces) == (o.Module.Size, o.Pieces)
+                        && (x.Price, -Math.Min(x.Module.RatedSpeed!.Value, cap), x.Number).CompareTo(
+                            (o.Price, -Math.Min(o.Module.RatedSpeed!.Value, cap), o.Number)
+                        ) < 0
+                        && Math.Min(x.Module.RatedSpeed!.Value, cap) >= Math.Min(o.Module.RatedSpeed!.Value, cap)
+                    )
+                )
                 .ToArray();
             foreach (var buys in Baskets(worth, room - kept.Length))
             {

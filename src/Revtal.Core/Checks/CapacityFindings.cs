@@ -187,8 +187,7 @@ internal static class CapacityFindings
     private static IEnumerable<string> OutOfOrder(CheckFacts f)
     {
         var filled = f.Rows.Where(r => r.Planned is not null).Select(r => r.Slot).ToArray();
-        return
-            !Population.Follows(f.Guide.Memory, filled) && Population.Wanted(f.Guide.Memory, filled.Length) is { } wish
+        return Population.Missed(f.Guide.Memory, filled) is { } wish
             ? [$"The board wants {Phrases.Counted(filled.Length, "module", "modules")} in {wish.Spoken}."]
             : [];
     }

@@ -63,7 +63,12 @@ public static class StockEffects
     ) =>
         body switch
         {
-            PlanAgreed => Reserve(order, Lacking(order.Plan!.Value, order.Run, held), shelf, kinds),
+            PlanAgreed => Reserve(
+                order,
+                Lacking(order.Plan!.Value, order.Run is { Mends: true } r ? r.Reseat : null, held),
+                shelf,
+                kinds
+            ),
             PlanMended m => Mend(order, m, held, shelf, kinds),
             PlanSet or VariantTold or Cancelled => new(
                 [
@@ -149,9 +154,8 @@ public static class StockEffects
                 i.State == PartState.Reserved && !wishes.Any(w => w.Position == i.Position && w.Number == i.Kind)
             )
             .ToArray();
-        var run = Run.Begin(0, mended.Slots, null) with { Sat = [] };
         var set = mended.Agreed
-            ? Reserve(order, Lacking(mended.Plan, run, [.. held.Except(free)]), shelf, kinds)
+            ? Reserve(order, Lacking(mended.Plan, mended.Slots, [.. held.Except(free)]), shelf, kinds)
             : StockEffect.None;
         return set with
         {
@@ -159,11 +163,15 @@ public static class StockEffects
         };
     }
 
-    // Of a plan that was mended only what goes into the slots that are worked at anew, and is not set aside already.
-    private static IReadOnlyList<PartWish> Lacking(Plan plan, Run? run, IReadOnlyList<PartItem> held) =>
+    // What is not set aside already; of a plan that was mended only what goes into the slots that are worked at anew.
+    private static IReadOnlyList<PartWish> Lacking(
+        Plan plan,
+        IReadOnlyList<string>? slots,
+        IReadOnlyList<PartItem> held
+    ) =>
         [
             .. Wishes(plan)
-                .Where(w => run is not { Mends: true } || run.Reseat.Contains(w.Position))
+                .Where(w => slots?.Contains(w.Position) != false)
                 .Where(w =>
                     !held.Any(i => i.State == PartState.Reserved && i.Position == w.Position && i.Kind == w.Number)
                 ),

@@ -154,7 +154,12 @@ internal sealed class LayoutSearch
                         Under: Mask(o => (over[o] >> i & 1) == 1),
                         occupantKind[i],
                         (occupied >> i) & 1,
-                        Wish: ((must >> i) & 1, (may >> i) & 1, (neverEmpty >> i) & 1, InChannel(before[i])),
+                        Wish: (
+                            (must >> i) & 1,
+                            (may >> i) & 1,
+                            (neverEmpty >> i) & 1,
+                            BitOperations.PopCount(before[i])
+                        ),
                         Fits: string.Join(',', fits.Select(f => (f >> i) & 1)),
                         s.Soldered ? present[i].Module?.Size : null,
                         s.Soldered
@@ -194,9 +199,6 @@ internal sealed class LayoutSearch
         Bound = bound.Of(load, 0);
 
         int Kind(MemoryModule module) => makes.FindIndex(k => k.IsLike(module));
-
-        // How deep in the order of its channel: slots of one channel that wait for others are not alike.
-        static int InChannel(ulong first) => BitOperations.PopCount(first);
 
         bool Stays(int i, MemoryModule make, HashSet<string> kept) =>
             kept.Contains(slots[i].Id) && present[i].Module!.IsLike(make);
@@ -309,8 +311,7 @@ internal sealed class LayoutSearch
 
         for (var i = 0; i < slotsOf[a].Length; i++)
         {
-            var (x, y) = (slotsOf[a][i], slotsOf[b][i]);
-            if (slotClass[x] != slotClass[y] || kindAt[x] != kindAt[y])
+            if (!Same(slotsOf[a][i], slotsOf[b][i]))
             {
                 return false;
             }
@@ -337,9 +338,9 @@ internal sealed class LayoutSearch
         }
 
         return true;
-
-        bool Same(int x, int y) => slotClass[x] == slotClass[y] && kindAt[x] == kindAt[y];
     }
+
+    private bool Same(int x, int y) => slotClass[x] == slotClass[y] && kindAt[x] == kindAt[y];
 
     // As the board would have it, not where another one stays; then the emptiest channel, then where it sits already.
     private int Choose(ulong free, int kind)
@@ -466,7 +467,7 @@ internal sealed class LayoutSearch
         }
     }
 
-    // As Population.Follows has it, in bits.
+    // As Population.Missed has it, in bits.
     private bool Follows(ulong taken)
     {
         var ok = (taken & ~may) == 0 && (must & ~taken) == 0;

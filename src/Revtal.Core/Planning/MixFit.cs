@@ -97,7 +97,7 @@ internal static class MixFit
             );
         }
 
-        if (!Population.Follows(guide.Memory, filled) && Population.Wanted(guide.Memory, filled.Length) is { } wish)
+        if (Population.Missed(guide.Memory, filled) is { } wish)
         {
             yield return new FitNote(
                 "population-order",

@@ -56,15 +56,17 @@ public static class Population
         );
     }
 
-    /// <summary>Whether exactly these slots are filled as the board would have it.</summary>
+    /// <summary>What the board would have instead of exactly these slots; null where it has them so.</summary>
     /// <param name="filled">Soldered ones too.</param>
-    public static bool Follows(MemoryFacts memory, IReadOnlyCollection<string> filled) =>
-        Wanted(memory, filled.Count) is not { } wish
-        || (
+    public static Wish? Missed(MemoryFacts memory, IReadOnlyCollection<string> filled) =>
+        Wanted(memory, filled.Count) is { } wish
+        && !(
             wish.Filled.All(filled.Contains)
             && filled.All(id => wish.Filled.Contains(id) || wish.Rest.Contains(id))
             && wish.Rest.Where(filled.Contains).All(id => Before(memory, wish, id).All(filled.Contains))
-        );
+        )
+            ? wish
+            : null;
 
     /// <summary>The slots of its channel that come before this one of the rest.</summary>
     internal static IEnumerable<string> Before(MemoryFacts memory, Wish wish, string slot) =>

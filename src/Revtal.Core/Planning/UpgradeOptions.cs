@@ -263,7 +263,10 @@ public static class UpgradeOptions
 
         (string?, string, string) Way(MemorySlot slot) =>
             (
-                slot.Reach,
+                // Where there are few each is its own way: which channel is left, and in which order, counts too.
+                keepable.Count <= MostSlotsForTwoKinds
+                    ? slot.Id
+                    : $"{slot.Channel} {slot.Reach}",
                 string.Join(' ', Layers.Over(guide, slot)),
                 string.Join(
                     ' ',
