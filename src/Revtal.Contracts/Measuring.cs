@@ -83,6 +83,7 @@ public sealed record SwapBeginRequest(StartShown? Shown = null);
 
 /// <param name="Isolated">Power was off the board before hands went in.</param>
 /// <param name="Places">Null for the arrangement that was asked for.</param>
+/// <param name="Defaults">The firmware's settings were put to their defaults; null as it was asked for.</param>
 [Example(
     """
         {
@@ -103,7 +104,12 @@ public sealed record SwapBeginRequest(StartShown? Shown = null);
         }
         """
 )]
-public sealed record SwapTryRequest(StartShown Shown, bool Isolated, IReadOnlyList<SwapPlace>? Places = null);
+public sealed record SwapTryRequest(
+    StartShown Shown,
+    bool Isolated,
+    IReadOnlyList<SwapPlace>? Places = null,
+    bool? Defaults = null
+);
 
 /// <summary>A swap test that runs.</summary>
 public sealed record SwapView(SwapSetup Setup, IReadOnlyList<SwapTrial> Trials, SwapState State);

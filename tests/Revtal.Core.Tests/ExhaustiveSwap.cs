@@ -17,32 +17,36 @@ internal sealed class ExhaustiveSwap
         weights = [.. suspects.Select(s => s.Chance)];
         foreach (var places in Arrangements([.. setup.Modules.Select(m => m.Home)], [.. setup.Slots]))
         {
-            shows.Add([.. suspects.Select(s => Shows(s, places))]);
+            shows.Add([.. suspects.Select(s => Shows(s, places, false))]);
+            shows.Add([.. suspects.Select(s => Shows(s, places, true))]);
         }
     }
 
     /// <summary>What somebody's way needs on average, played out for every suspect.</summary>
-    public double Played(Func<IReadOnlyList<SwapTrial>, IReadOnlyList<SwapPlace>?> next, bool started) =>
+    public double Played(Func<IReadOnlyList<SwapTrial>, SwapState> next, bool started) =>
         suspects.Sum(s =>
         {
             var trials = new List<SwapTrial>();
-            while (next(trials) is { } places)
+            // That one is left is what is compared; that it is the only one is proved after that.
+            while (next(trials) is { Suspects.Count: > 1, Next: { } places, Defaults: var defaults })
             {
-                var shown = Shows(s, places);
+                var shown = Shows(s, places, defaults);
                 trials.Add(
                     new(
                         places,
                         shown == "none" ? new SwapOutcome(false)
                             : started ? new SwapOutcome(true, shown.Split(' '))
-                            : new SwapOutcome(true)
+                            : new SwapOutcome(true),
+                        defaults
                     )
                 );
+                Xunit.Assert.True(trials.Count < 20, "it does not end");
             }
 
             return s.Chance * trials.Count;
         });
 
-    private string Shows(Suspect s, IReadOnlyList<SwapPlace> places)
+    private string Shows(Suspect s, IReadOnlyList<SwapPlace> places, bool defaults)
     {
         var hidden = places
             .Where(p =>
@@ -52,7 +56,8 @@ internal sealed class ExhaustiveSwap
                     SuspectKind.Module or SuspectKind.Make => s.Modules.Contains(p.Module),
                     SuspectKind.Slot => s.Slots.Contains(p.Slot),
                     SuspectKind.Pair => p.Module == s.Modules[0] && places.Any(o => o.Module == s.Modules[1]),
-                    _ => places.Count == setup.Modules.Count && s.Slots.Contains(p.Slot),
+                    SuspectKind.Setting => !defaults && places.Count == setup.Modules.Count && s.Slots.Contains(p.Slot),
+                    _ => throw new InvalidOperationException($"{s.Kind} is not played"),
                 }
             )
             .ToArray();

@@ -29,12 +29,14 @@ public sealed class SwapTestTests
         var state = SwapTest.Of(Setup(2, new SwapOutcome(true, ["S1"])), []);
         var still = After(state, new SwapOutcome(true, ["S1"]));
         Assert.Equal([SuspectKind.Slot, SuspectKind.Setting], still.Suspects.Select(s => s.Kind).Take(2));
-        Assert.Equal("S2", Assert.Single(still.Next!).Slot);
+        // The setting is tried before it is named, and no hand goes in for it.
+        Assert.True(still is { Defaults: true, HandsIn: false });
 
-        // The order in which a guide fills its slots is a preference: what tells the two apart is tried all the same.
-        var swapped = new SwapTrial([new("S1", "S2"), new("S2", "S1")], new SwapOutcome(true, ["S1"]));
-        Assert.Equal("S2", Assert.Single(Open(2, "S1", "S2").Next!).Slot);
-        Assert.Equal("S2", Assert.Single(Open(1, "S1").Next!).Slot);
+        // The order in which a guide fills its slots is a preference: what tells a module from a pair is tried all the
+        // same.
+        var swapped = new SwapTrial([new("S1", "S2"), new("S2", "S1")], new SwapOutcome(true, ["S2"]));
+        Assert.Equal("S2", Assert.Single(Open(2, "S1", "S2").Next!).Module);
+        Assert.Equal("S2", Assert.Single(Open(1, "S1").Next!).Module);
 
         SwapState Open(int count, params string[] slots) =>
             SwapTest.Of(
@@ -148,6 +150,90 @@ public sealed class SwapTestTests
         );
     }
 
+    // Two of four modules, slots, or one of each at fault, whatever a start shows: both are named, or the conclusion
+    // says that two at once would have shown the same; what is named for sure is at fault.
+    [Theory]
+    [InlineData("slots", 0)]
+    [InlineData("total", 1)]
+    [InlineData("nothing", 8)]
+    public void Of_two_at_fault_nothing_false_is_said_for_sure(string shows, int unsure)
+    {
+        string[] all = [.. Enumerable.Range(1, 4).SelectMany(i => new[] { $"module S{i}", $"slot S{i}" })];
+        var open = 0;
+        foreach (var (a, b) in all.SelectMany((a, i) => all.Skip(i + 1).Select(b => (a, b))))
+        {
+            string[] faulty = [a, b];
+            SwapPlace[] Seen(IReadOnlyList<SwapPlace> places) =>
+                [.. places.Where(p => !faulty.Contains($"module {p.Module}") && !faulty.Contains($"slot {p.Slot}"))];
+            var home = Setup(4, new SwapOutcome(false)).Modules.Select(m => new SwapPlace(m.Home, m.Home)).ToArray();
+            var setup = Setup(4, Shown(home, Seen(home), shows == "slots", shows == "nothing"));
+            var (conclusion, _) = Play(setup, Seen, shows == "slots", shows == "nothing");
+            string[] told =
+            [
+                .. conclusion.Suspects.SelectMany(s =>
+                    s.Modules.Select(m => $"module {m}").Concat(s.Slots.Select(o => $"slot {o}"))
+                ),
+            ];
+            var sure = conclusion.Suspects.Count == 1 && !conclusion.Sentence.Contains("only one thing is at fault");
+            Assert.True(!sure || told.All(faulty.Contains), $"{a}, {b}: {conclusion.Sentence}");
+            open += sure ? 0 : 1;
+        }
+
+        Assert.Equal(unsure, open);
+    }
+
+    [Fact]
+    public void A_setting_is_named_once_its_defaults_mended_it()
+    {
+        var setup = Setup(4, new SwapOutcome(true, ["S1", "S2", "S3"]));
+        IReadOnlyList<SwapPlace> Limited(IReadOnlyList<SwapPlace> places) =>
+            places.Count < 4 ? places : [.. places.Where(p => p.Slot != "S4")];
+        Assert.Equal(
+            "It was a setting of the firmware.",
+            Play(setup, Limited, slots: true, setting: true).Conclusion.Sentence
+        );
+        // What its defaults do not mend is no setting.
+        Assert.DoesNotContain(
+            Play(setup, Limited, slots: true).Conclusion.Suspects,
+            s => s.Kind == SuspectKind.Setting
+        );
+    }
+
+    // The boards of these guides have several slots a channel; a channel that is gone hides all of them.
+    [Theory]
+    [InlineData("QT40", true)]
+    [InlineData("QT40", false)]
+    [InlineData("PW24", true)]
+    public void A_channel_is_told_from_its_slots_and_modules(string model, bool shown)
+    {
+        var guide = Repository.Guide(model);
+        foreach (var channel in guide.Memory.Slots.GroupBy(s => s.Channel, s => s.Id).Where(c => c.Count() > 1))
+        {
+            SwapPlace[] Seen(IReadOnlyList<SwapPlace> places) => [.. places.Where(p => !channel.Contains(p.Slot))];
+            string[] slots = [.. guide.Memory.Slots.Select(s => s.Id)];
+            SwapPlace[] home = [.. slots.Select(s => new SwapPlace(s, s))];
+            var setup = new SwapSetup(
+                [.. slots.Select(s => new SwapModule(s, Make.Module(8), false))],
+                slots,
+                Anything,
+                Shown(home, Seen(home), shown, !shown),
+                false,
+                Channels: [.. guide.Memory.Slots.GroupBy(s => s.Channel, s => s.Id).Select(c => c.ToArray())]
+            );
+            var (conclusion, _) = Play(setup, Seen, shown, !shown);
+            Assert.Equal(SuspectKind.Channel, Assert.Single(conclusion.Suspects).Kind);
+            Assert.Equal(channel, conclusion.Suspects[0].Slots);
+        }
+    }
+
+    // No board tells which of two alike is hidden by the other where it shows a total alone.
+    [Fact]
+    public void No_pair_is_suspected_twice()
+    {
+        var state = SwapTest.Of(Setup(4, new SwapOutcome(true, Seen: MemorySize.Gigabytes(24))), []);
+        Assert.Equal(6, state.Suspects.Count(s => s.Kind == SuspectKind.Pair));
+    }
+
     // Every slot filled, one module, slot or seat at fault; the start shows slots, a total, or nothing. Halving takes
     // its seats, then the bits of the modules, then of the slots; a total hides which of them, and takes one more.
     [Theory]
@@ -228,7 +314,7 @@ public sealed class SwapTestTests
             : new SwapOutcome(false);
         var setup = Setup(count, first);
         var exhaustive = new ExhaustiveSwap(setup, SwapTest.Of(setup, []).Suspects);
-        var ours = exhaustive.Played(trials => SwapTest.Of(setup, trials).Next, started: starts);
+        var ours = exhaustive.Played(trials => SwapTest.Of(setup, trials), started: starts);
         Assert.InRange(ours, exhaustive.Expected() - 1e-9, exhaustive.Expected() * 7 / 6);
     }
 
@@ -275,27 +361,30 @@ public sealed class SwapTestTests
         SwapSetup setup,
         Func<IReadOnlyList<SwapPlace>, IReadOnlyList<SwapPlace>> seen,
         bool slots,
-        bool stops = false
+        bool stops = false,
+        bool setting = false
     )
     {
         var trials = new List<SwapTrial>();
-        while (SwapTest.Of(setup, trials) is { Next: { } next })
+        while (SwapTest.Of(setup, trials) is { Next: { } next, Defaults: var defaults })
         {
-            var there = seen(next);
-            var starts = stops ? there.Count == next.Count : there.Count > 0;
-            trials.Add(
-                new(
-                    next,
-                    !starts ? new SwapOutcome(false)
-                        : slots ? new SwapOutcome(true, [.. there.Select(p => p.Slot)])
-                        : new SwapOutcome(true, Seen: MemorySize.Gigabytes(8 * there.Count))
-                )
-            );
+            var there = setting && defaults ? next : seen(next);
+            trials.Add(new(next, Shown(next, there, slots, stops), defaults));
             Assert.True(trials.Count < 20, "it does not end");
         }
 
         return (SwapTest.Of(setup, trials).Conclusion!, trials.Count);
     }
+
+    private static SwapOutcome Shown(
+        IReadOnlyList<SwapPlace> places,
+        IReadOnlyList<SwapPlace> there,
+        bool slots,
+        bool stops
+    ) =>
+        (stops ? there.Count < places.Count : there.Count == 0) ? new SwapOutcome(false)
+        : slots ? new SwapOutcome(true, [.. there.Select(p => p.Slot)])
+        : new SwapOutcome(true, Seen: MemorySize.Gigabytes(8 * there.Count));
 
     // Seats it anew, then changes it over with another: two restarts, a third where the slot shows, to rule out a
     // setting.

@@ -5308,7 +5308,7 @@ export interface components {
          * @description What may be at fault.
          * @enum {unknown}
          */
-        SuspectKind: "seat" | "module" | "slot" | "make" | "pair" | "setting";
+        SuspectKind: "seat" | "module" | "slot" | "make" | "pair" | "setting" | "channel" | "two";
         SwapBeginRequest: {
             shown?: null | components["schemas"]["StartShown"];
         };
@@ -5404,6 +5404,8 @@ export interface components {
             reseated: boolean;
             /** @description Slots without whose module the board does not start. */
             neverEmpty: string[];
+            /** @description The slots of each channel that has several. */
+            channels: string[][];
         };
         /** @description Where a swap test stands. */
         SwapState: {
@@ -5420,6 +5422,16 @@ export interface components {
             restarts: number;
             /** @description What the swap test came to. */
             conclusion: null | components["schemas"]["SwapConclusion"];
+            /**
+             * @description The firmware's settings go to their defaults for it.
+             * @default false
+             */
+            defaults: boolean;
+            /**
+             * @description Modules are moved or seated anew for it: power must be off the board.
+             * @default true
+             */
+            handsIn: boolean;
         };
         /** @description One arrangement that was tried; every module in it was seated anew. */
         SwapTrial: {
@@ -5427,6 +5439,11 @@ export interface components {
             places: components["schemas"]["SwapPlace"][];
             /** @description What it showed. */
             outcome: components["schemas"]["SwapOutcome"];
+            /**
+             * @description The firmware's settings were put to their defaults for it.
+             * @default false
+             */
+            defaults: boolean;
         };
         SwapTryRequest: {
             /** @description What it shows. */
@@ -5435,6 +5452,8 @@ export interface components {
             isolated: boolean;
             /** @description Null for the arrangement that was asked for. */
             places?: null | components["schemas"]["SwapPlace"][];
+            /** @description The firmware's settings were put to their defaults; null as it was asked for. */
+            defaults?: null | boolean;
         };
         /** @description A swap test that runs. */
         SwapView: {

@@ -71,11 +71,12 @@ function Running({ order, swap }: { order: OrderView; swap: Swap }) {
 
 function Try({ order, swap }: { order: OrderView; swap: Swap }) {
   const places = swap.state.next ?? []
-  const [isolated, setIsolated] = useState(false)
+  const [told, setTold] = useState(false)
+  const isolated = told || !swap.state.handsIn
   const [seen, setSeen] = useState<string[]>(places.map((p) => p.slot))
   const [why, setWhy] = useState('')
   const change = useTold(order.number)
-  const tell = (shown: StartShown) => change.send({ path: 'swap-test/tries', body: { isolated, shown } })
+  const tell = (shown: StartShown) => change.send({ path: 'swap-test/tries', body: { isolated: told, shown } })
   return (
     <>
       <Arrangement places={places} slots={swap.setup.slots} />
@@ -84,10 +85,12 @@ function Try({ order, swap }: { order: OrderView; swap: Swap }) {
           <li key={w}>{w}</li>
         ))}
       </ol>
-      <label className="tick">
-        <input type="checkbox" checked={isolated} onChange={(e) => setIsolated(e.target.checked)} />
-        Power was off the board before hands went in
-      </label>
+      {swap.state.handsIn && (
+        <label className="tick">
+          <input type="checkbox" checked={told} onChange={(e) => setTold(e.target.checked)} />
+          Power was off the board before hands went in
+        </label>
+      )}
       <fieldset className="choice">
         <legend className="muted small">What it showed: tap the slots that were seen</legend>
         <div className="row">

@@ -63,6 +63,10 @@ internal static class MeasureCommands
         {
             Description = "Another arrangement than asked for: S1=S2 puts the module of S2 into S1",
         };
+        var defaults = new Option<bool?>("--defaults")
+        {
+            Description = "The firmware's settings were put to their defaults",
+        };
         var (tried, began) = (Shown(), Shown());
         var (show, begin, end, reason) = (
             Cli.Number(),
@@ -113,13 +117,14 @@ internal static class MeasureCommands
                                         "Say what it showed: --seen S1,S2, --total 24GB, or --no-start."
                                     ),
                                 p.GetValue(isolated),
-                                p.GetValue(places) is { Length: > 0 } put ? [.. put.Select(Place)] : null
+                                p.GetValue(places) is { Length: > 0 } put ? [.. put.Select(Place)] : null,
+                                p.GetValue(defaults)
                             ),
                             cancel
                         ),
                         cancel
                     ),
-                [tries, isolated, places, .. tried.Options]
+                [tries, isolated, places, defaults, .. tried.Options]
             ),
             Cli.Change(
                 "end",

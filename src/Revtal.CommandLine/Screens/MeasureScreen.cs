@@ -108,7 +108,7 @@ internal static class MeasureScreen
         }
 
         Screen.Line(
-            $"Then: revtal order swap try {order.Number} --isolated --seen "
+            $"Then: revtal order swap try {order.Number} {(state.HandsIn ? "--isolated " : "")}--seen "
                 + $"{string.Join(',', state.Next!.Select(p => p.Slot))}   (or --total 24GB, or --no-start)"
         );
     }

@@ -47,6 +47,8 @@ public sealed record SwapOutcome(
 /// <param name="First">What the start showed that began it, every module at home.</param>
 /// <param name="ReseatFirst">The guide, or the sign, says that a seat is the likeliest.</param>
 /// <param name="Reseated">They were seated anew before: their seats are hardly suspected any more.</param>
+/// <param name="NeverEmpty">Slots without whose module the board does not start.</param>
+/// <param name="Channels">The slots of each channel that has several.</param>
 public sealed record SwapSetup(
     IReadOnlyList<SwapModule> Modules,
     IReadOnlyList<string> Slots,
@@ -54,15 +56,20 @@ public sealed record SwapSetup(
     SwapOutcome First,
     bool ReseatFirst,
     bool Reseated = false,
-    IReadOnlyList<string>? NeverEmpty = null
+    IReadOnlyList<string>? NeverEmpty = null,
+    IReadOnlyList<IReadOnlyList<string>>? Channels = null
 )
 {
     /// <summary>Slots without whose module the board does not start.</summary>
     public IReadOnlyList<string> NeverEmpty { get; } = NeverEmpty ?? [];
+
+    /// <summary>The slots of each channel that has several.</summary>
+    public IReadOnlyList<IReadOnlyList<string>> Channels { get; } = Channels ?? [];
 }
 
 /// <summary>One arrangement that was tried; every module in it was seated anew.</summary>
-public sealed record SwapTrial(IReadOnlyList<SwapPlace> Places, SwapOutcome Outcome);
+/// <param name="Defaults">The firmware's settings were put to their defaults for it.</param>
+public sealed record SwapTrial(IReadOnlyList<SwapPlace> Places, SwapOutcome Outcome, bool Defaults = false);
 
 /// <summary>What may be at fault.</summary>
 public enum SuspectKind
@@ -78,8 +85,14 @@ public enum SuspectKind
     /// <summary>Two modules do not work beside each other.</summary>
     Pair,
 
-    /// <summary>A setting or limit of the firmware.</summary>
+    /// <summary>A setting of the firmware; its defaults mend it.</summary>
     Setting,
+
+    /// <summary>All slots of one channel, or the processor's seat.</summary>
+    Channel,
+
+    /// <summary>Two modules, two slots, or one of each, both at fault.</summary>
+    Two,
 }
 
 /// <summary>One of them.</summary>
@@ -101,6 +114,11 @@ public sealed record Suspect(
             SuspectKind.Slot => $"the slot {string.Join(", ", Slots)}",
             SuspectKind.Make => $"the make of the modules of {string.Join(", ", Modules)}",
             SuspectKind.Pair => $"the modules of {Modules[0]} and {Modules[1]} beside each other",
+            SuspectKind.Channel => $"the channel of {Phrases.Listed(Slots)}, or the processor's seat",
+            SuspectKind.Two => string.Join(
+                " and ",
+                Modules.Select(m => $"the module of {m}").Concat(Slots.Select(s => $"the slot {s}"))
+            ),
             _ => "a setting of the firmware",
         };
 }
@@ -122,12 +140,16 @@ public sealed record SwapConclusion(IReadOnlyList<Suspect> Suspects, string Sent
 /// <param name="Next">The arrangement to try; null when there is a conclusion.</param>
 /// <param name="Words">What to move for it.</param>
 /// <param name="Restarts">Expected from here, of the best way on.</param>
+/// <param name="Defaults">The firmware's settings go to their defaults for it.</param>
+/// <param name="HandsIn">Modules are moved or seated anew for it: power must be off the board.</param>
 public sealed record SwapState(
     IReadOnlyList<Suspect> Suspects,
     IReadOnlyList<SwapPlace>? Next,
     IReadOnlyList<string> Words,
     double Restarts,
-    SwapConclusion? Conclusion
+    SwapConclusion? Conclusion,
+    bool Defaults = false,
+    bool HandsIn = true
 );
 
 /// <summary>What a swap test says in words.</summary>
@@ -137,9 +159,17 @@ internal static class SwapWords
     public static IReadOnlyList<string> Moves(
         SwapSetup setup,
         IReadOnlyList<SwapPlace> from,
-        IReadOnlyList<SwapPlace> to
+        IReadOnlyList<SwapPlace> to,
+        bool defaults
     )
     {
+        const string Settings = "Load the defaults in the firmware setup, and look there for a limit of the memory.";
+        const string Tell = "Start it, and tell what is seen.";
+        if (!HandsIn(from, to, defaults))
+        {
+            return ["Leave every module where it is.", Settings, Tell];
+        }
+
         var words = new List<string> { "Off, unplugged, any battery out, ten seconds on the power button." };
         words.AddRange(
             from.Where(p => to.All(t => t.Module != p.Module))
@@ -155,18 +185,34 @@ internal static class SwapWords
                 }
             )
         );
-        words.Add("Start it, and tell what is seen.");
+        words.AddRange(defaults ? [Settings, Tell] : [Tell]);
         return words;
     }
 
     /// <summary>What can be said once nothing more can be told apart.</summary>
-    public static SwapConclusion Conclude(IReadOnlyList<Suspect> left)
+    /// <param name="alsoTwo">Two at fault at once that would have shown the same, and of which neither is
+    /// named.</param>
+    public static SwapConclusion Conclude(IReadOnlyList<Suspect> left, Suspect? alsoTwo)
+    {
+        var told = Named(left);
+        return alsoTwo is null
+            ? told
+            : told with
+            {
+                Sentence =
+                    $"{told.Sentence} That holds if only one thing is at fault: {alsoTwo.Spoken} together would "
+                    + "have shown the same.",
+            };
+    }
+
+    private static SwapConclusion Named(IReadOnlyList<Suspect> left)
     {
         if (left.Count == 0)
         {
             return new(
                 [],
-                "The outcomes contradict each other: more than one fault, or one that comes and goes.",
+                "The outcomes contradict each other: more than two faults, one that comes and goes, or a limit of the "
+                    + "board.",
                 "Fit the modules one at a time into the first slot, and note what each start shows."
             );
         }
@@ -180,15 +226,22 @@ internal static class SwapWords
             );
         }
 
+        if (left is [{ Kind: SuspectKind.Setting }])
+        {
+            return new(
+                left,
+                "It was a setting of the firmware.",
+                "Its defaults mended it. Set again what the customer needs, one at a time, and take the after reading."
+            );
+        }
+
         if (left.Count > 1)
         {
             return new(
                 left,
                 $"It is {string.Join(" or ", left.Select(s => s.Spoken))}; no arrangement that this board allows "
                     + "tells them apart.",
-                left[0].Kind == SuspectKind.Slot || left[0].Kind == SuspectKind.Setting
-                    ? "Look for a memory limit in the firmware setup first, then mark the slot."
-                    : "Change the likelier one for another and measure again."
+                "Change the likelier one for another and measure again."
             );
         }
 
@@ -204,10 +257,21 @@ internal static class SwapWords
                     $"Mark {string.Join(", ", one.Slots)} on the machine; plan without it, or offer a new board.",
                 SuspectKind.Make => "Send them back, and plan modules that this board is known to take.",
                 SuspectKind.Pair => "Plan modules alike, or one of the two alone.",
-                _ => "Look for a memory limit in the firmware setup, then measure again.",
+                SuspectKind.Channel =>
+                    "Where the processor is socketed, seat it and its cooler anew and measure again; else plan "
+                        + "without these slots, or offer a new board.",
+                _ => string.Join(
+                    " ",
+                    one.Modules.Select(m => $"Set the module of {m} aside as faulty, and fit another.")
+                        .Concat(one.Slots.Select(s => $"Mark {s} on the machine, and plan without it."))
+                ),
             }
         );
     }
+
+    /// <summary>Whether anything is moved or seated anew; where settings alone are tried, nothing is.</summary>
+    public static bool HandsIn(IReadOnlyList<SwapPlace> from, IReadOnlyList<SwapPlace> to, bool defaults) =>
+        !defaults || to.Count != from.Count || !to.All(from.Contains);
 
     private static string Of(SwapSetup setup, string module) => setup.Modules.First(m => m.Home == module).Spoken;
 }

@@ -17,6 +17,8 @@ internal sealed class SwapModel
         [SuspectKind.Make] = 0.06,
         [SuspectKind.Pair] = 0.05,
         [SuspectKind.Setting] = 0.04,
+        [SuspectKind.Channel] = 0.03,
+        [SuspectKind.Two] = 0.02,
     };
 
     private const double NewWeighs = 3,
@@ -47,46 +49,62 @@ internal sealed class SwapModel
             stops ? [.. setup.Modules.Select(m => m.Home)]
             : slotsTold ? [.. setup.Modules.Select(m => m.Home).Except(setup.First.Slots!)]
             : [];
-        suspects = Weighted([.. All().Where(s => Shows(s, AtHome, seatedAnew: false) == Key(setup.First, AtHome))]);
+        var explaining = Ones().Concat(Twos()).Where(s => Explains(s, setup.First)).ToLookup(IsLater);
+        var now = Weighted([.. explaining[false]]);
+        suspects = [.. now, .. Weighted([.. explaining[true]])];
+        AtFirst = now.Length;
         marks = [.. suspects.Select(Signs)];
     }
 
     public IReadOnlyList<SwapPlace> AtHome { get; }
 
+    /// <summary>All, those that are suspected only once nothing likelier is left last.</summary>
     public IReadOnlyList<Suspect> Suspects => suspects;
+
+    /// <summary>How many of them are suspected from the first start on.</summary>
+    public int AtFirst { get; }
 
     /// <summary>How much one start can tell at best, in bits: started or not, or which slots are seen.</summary>
     public double BitsAStart => stops || setup.Modules.Count < 3 ? 1 : Math.Log2(setup.Modules.Count);
 
-    public int IndexOf(Suspect suspect) => Array.IndexOf(suspects, suspect);
-
-    public long Shows(int suspect, IReadOnlyList<SwapPlace> places) =>
-        Shows(Suspects[suspect], places, seatedAnew: true);
-
     /// <summary>What each of these suspects would make the arrangement show.</summary>
-    public long[] Shows(int[] some, IReadOnlyList<SwapPlace> places)
+    public long[] Shows(int[] some, IReadOnlyList<SwapPlace> places, bool defaults)
     {
         var laid = Lay(places);
         var shows = new long[some.Length];
         for (var i = 0; i < some.Length; i++)
         {
-            shows[i] = Shows(marks[some[i]], laid, seatedAnew: true);
+            shows[i] = Shows(marks[some[i]], laid, seatedAnew: true, defaults);
         }
 
         return shows;
     }
 
     public bool Explains(int suspect, SwapTrial trial) =>
-        Shows(suspect, trial.Places) == Key(trial.Outcome, trial.Places);
+        Shows(marks[suspect], Lay(trial.Places), seatedAnew: true, trial.Defaults) == Key(trial.Outcome, trial.Places);
+
+    private bool Explains(Suspect suspect, SwapOutcome first) =>
+        Shows(Signs(suspect), Lay(AtHome), seatedAnew: false, defaults: false) == Key(first, AtHome);
+
+    // Where nothing starts, or a module sits in its slot, one at fault explains it as well as two do.
+    private bool IsLater(Suspect s) => s.Kind == SuspectKind.Two && (stops || s.Modules.Intersect(s.Slots).Any());
 
     /// <summary>
-    /// Arrangements worth a look: everything seated anew, modules changed over, halves, and one alone; only what the
-    /// board allows.
+    /// Arrangements worth a look: everything seated anew, modules changed over, one in a slot that was empty, halves,
+    /// and one alone; only what the board allows.
     /// </summary>
     public IEnumerable<IReadOnlyList<SwapPlace>> Candidates()
     {
         var modules = homes;
         yield return AtHome;
+        foreach (var home in homes.Except(setup.NeverEmpty))
+        {
+            foreach (var empty in slotIds.Except(homes))
+            {
+                yield return [.. AtHome.Select(p => p.Module == home ? new SwapPlace(empty, home) : p)];
+            }
+        }
+
         for (var i = 0; i < modules.Length; i++)
         {
             for (var j = i + 1; j < modules.Length; j++)
@@ -167,7 +185,29 @@ internal sealed class SwapModel
         return [.. slots.Select(s => new SwapPlace(s, modules.Contains(s) ? s : moving.Dequeue()))];
     }
 
-    private IEnumerable<Suspect> All()
+    // Any two of the modules and slots.
+    private IEnumerable<Suspect> Twos()
+    {
+        (string? Module, string? Slot)[] all =
+        [
+            .. homes.Select(h => ((string?)h, (string?)null)),
+            .. homes.Select(h => ((string?)null, (string?)h)),
+        ];
+        return all.SelectMany(
+                (a, i) =>
+                    all.Skip(i + 1)
+                        .Select(b => new Suspect(
+                            SuspectKind.Two,
+                            [.. new[] { a.Module, b.Module }.OfType<string>()],
+                            [.. new[] { a.Slot, b.Slot }.OfType<string>()],
+                            1
+                        ))
+            )
+            // Both slots of a channel are the channel.
+            .Where(two => !setup.Channels.Any(c => c.Intersect(homes).ToHashSet().SetEquals(two.Slots)));
+    }
+
+    private IEnumerable<Suspect> Ones()
     {
         var suspected = unseen.Count > 0 ? homes.Where(unseen.Contains).ToArray() : homes;
         foreach (var seat in totalOnly ? suspected.Select(h => (string[])[h]) : [suspected])
@@ -192,14 +232,25 @@ internal sealed class SwapModel
 
         foreach (var module in suspected)
         {
-            foreach (var beside in homes.Where(h => h != module && (!stops || string.CompareOrdinal(module, h) < 0)))
+            foreach (var beside in homes.Where(h => h != module && (Tells(module, h) || Before(module, h))))
             {
                 yield return new(SuspectKind.Pair, [module, beside], [], 1);
             }
         }
 
         yield return new(SuspectKind.Setting, [], suspected, 1);
+        foreach (var channel in setup.Channels.Where(c => homes.Except(c).Any()))
+        {
+            yield return new(SuspectKind.Channel, [], channel, 1);
+        }
     }
+
+    // Whether a start can show which of the two is hidden by the other.
+    private bool Tells(string one, string other) => slotsTold || (totalOnly && Size(one) != Size(other));
+
+    private bool Before(string one, string other) => Array.IndexOf(homes, one) < Array.IndexOf(homes, other);
+
+    private long Size(string home) => bytes[Array.IndexOf(homes, home)];
 
     private Suspect[] Weighted(Suspect[] suspects) =>
         [
@@ -233,12 +284,9 @@ internal sealed class SwapModel
         ];
 
     // What is seen, as one number: which slots, or how much; whatever the first start told.
-    private long Shows(Suspect s, IReadOnlyList<SwapPlace> places, bool seatedAnew) =>
-        Shows(Signs(s), Lay(places), seatedAnew);
-
-    private long Shows(in Marks s, in Laid places, bool seatedAnew)
+    private long Shows(in Marks s, in Laid places, bool seatedAnew, bool defaults)
     {
-        if (totalOnly && s.Kind == SuspectKind.Setting)
+        if (totalOnly && s.Kind == SuspectKind.Setting && !defaults)
         {
             return Math.Min(places.Total, setup.First.Seen?.Bytes ?? 0);
         }
@@ -253,9 +301,10 @@ internal sealed class SwapModel
             {
                 SuspectKind.Seat => !seatedAnew && (s.Slots & slot) != 0,
                 SuspectKind.Module or SuspectKind.Make => (s.Modules & module) != 0,
-                SuspectKind.Slot => (s.Slots & slot) != 0,
+                SuspectKind.Slot or SuspectKind.Channel => (s.Slots & slot) != 0,
+                SuspectKind.Two => (s.Modules & module) != 0 || (s.Slots & slot) != 0,
                 SuspectKind.Pair => together && (s.Modules & module) != 0,
-                _ => places.Module.Length == homes.Length && (s.Slots & slot) != 0,
+                _ => !defaults && places.Module.Length == homes.Length && (s.Slots & slot) != 0,
             };
             hidden += hides ? 1 : 0;
             seen +=

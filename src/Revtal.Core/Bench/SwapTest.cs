@@ -1,11 +1,9 @@
-using System.Numerics;
-
 namespace Revtal.Core.Bench;
 
 /// <summary>
-/// The guided search for what is at fault, one fault assumed. Every suspect says what each arrangement would show;
-/// what it gets wrong clears it. The next arrangement is the one with the fewest restarts expected from there:
-/// exactly where few suspects are left, by what it tells apart otherwise.
+/// The guided search for what is at fault: one thing, or two where one cannot explain it. Every suspect says what each
+/// arrangement would show; what it gets wrong clears it. The next arrangement is the one with the fewest restarts
+/// expected from there: exactly where few suspects are left, by what it tells apart otherwise.
 /// </summary>
 public static class SwapTest
 {
@@ -15,6 +13,9 @@ public static class SwapTest
     // Up to so many suspects the whole tree of what may come is looked through.
     private const int Exact = 9,
         Promising = 32;
+
+    // The likeliest that the next arrangement is weighed for; all are held against what it shows.
+    private const int Weighed = 128;
 
     // A way that is best on average but long for the rare fault is not what a bench wants.
     private const double Softening = 0.6;
@@ -29,57 +30,125 @@ public static class SwapTest
         }
 
         var model = new SwapModel(setup);
-        var left = model.Suspects.Where((_, h) => trials.All(t => model.Explains(h, t))).ToArray();
-        var sum = left.Sum(s => s.Chance);
-        var suspects = left.Select(s => s with { Chance = s.Chance / sum }).OrderByDescending(s => s.Chance).ToArray();
+        var explaining = Enumerable
+            .Range(0, model.Suspects.Count)
+            .Where(h => trials.All(t => model.Explains(h, t)))
+            .ToLookup(h => h < model.AtFirst);
+        // Two at fault are looked for once no single one explains it.
+        int[] left = [.. explaining[true].Any() ? explaining[true] : explaining[false]];
+        var sum = left.Sum(h => model.Suspects[h].Chance);
+        Suspect[] suspects =
+        [
+            .. left.Select(h => model.Suspects[h])
+                .Select(s => s with { Chance = s.Chance / sum })
+                .OrderByDescending(s => s.Chance),
+        ];
         var now = trials.Count > 0 ? trials[^1].Places : model.AtHome;
+        var whole = now.Count == model.AtHome.Count ? now : model.AtHome;
+        var search = new Search(model, left, trials.Count > 0 ? whole : null);
         if (setup.ReseatFirst && trials.Count == 0)
         {
-            return new(
-                suspects,
-                model.AtHome,
-                SwapWords.Moves(setup, now, model.AtHome),
-                Math.Max(1, new Search(model, left).Expected()),
-                null
-            );
+            return Try(new(model.AtHome, false), Math.Max(1, search.Expected()));
         }
 
-        var search = new Search(model, left);
+        // A setting is named only after it was tried.
+        if (suspects is [{ Kind: SuspectKind.Setting }] && !trials.Any(t => t.Defaults))
+        {
+            return Try(new(whole, true), 1);
+        }
+
         if (left.Length == 0 || (trials.Count > 0 && !search.CanSplit()))
         {
-            return new(suspects, null, [], 0, SwapWords.Conclude(suspects));
+            var others = left.Length == 1 ? Others(model.Suspects[left[0]]) : [];
+            return trials.Count < Halving(setup.Modules.Count) && Proof(model, left, others) is { } proof
+                ? Try(new(proof, false), 1)
+                : new(
+                    suspects,
+                    null,
+                    [],
+                    0,
+                    SwapWords.Conclude(suspects, others.Length > 0 ? model.Suspects[others[0]] : null)
+                );
         }
 
-        var next = search.Best(now);
-        return next is null
-            ? new(suspects, model.AtHome, SwapWords.Moves(setup, now, model.AtHome), 1, null)
-            : new(suspects, next, SwapWords.Moves(setup, now, next), search.Expected(), null);
+        return search.Best(now) is { } next ? Try(next, search.Expected()) : Try(new(model.AtHome, false), 1);
+
+        SwapState Try(Arrangement next, double restarts) =>
+            new(
+                suspects,
+                next.Places,
+                SwapWords.Moves(setup, now, next.Places, next.Defaults),
+                restarts,
+                null,
+                next.Defaults,
+                SwapWords.HandsIn(now, next.Places, next.Defaults)
+            );
+
+        // What is named is wrong if two others are at fault that would have shown all this.
+        int[] Others(Suspect one) =>
+            one.Kind is SuspectKind.Two or SuspectKind.Seat or SuspectKind.Setting
+                ? []
+                :
+                [
+                    .. explaining[false]
+                        .Where(h =>
+                            model.Suspects[h] is var two
+                            && !two.Modules.Intersect(one.Modules).Any()
+                            && !two.Slots.Intersect(one.Slots).Any()
+                        ),
+                ];
     }
+
+    // Who bisects seats all anew, halves the modules, and changes the last over into two other slots. Proving that
+    // nothing else is at fault is worth a start, but no more than that.
+    private static int Halving(int modules) => 3 + (int)Math.Ceiling(Math.Log2(modules));
+
+    // The start that tells the one from most of these twos.
+    private static IReadOnlyList<SwapPlace>? Proof(SwapModel model, int[] one, int[] twos)
+    {
+        if (twos.Length == 0)
+        {
+            return null;
+        }
+
+        var (places, told) = model
+            .Candidates()
+            .Select(c => (Places: c, Shows: model.Shows([.. one, .. twos], c, false)))
+            .Select(c => (c.Places, Told: c.Shows.Count(s => s != c.Shows[0])))
+            .MaxBy(c => c.Told);
+        return told > 0 ? places : null;
+    }
+
+    private readonly record struct Arrangement(IReadOnlyList<SwapPlace> Places, bool Defaults);
 
     /// <summary>Looks for the arrangement that tells most apart.</summary>
     private sealed class Search
     {
         private readonly double[] weights;
         private readonly double bitsAStart;
-        private readonly List<(IReadOnlyList<SwapPlace> Places, byte[] Part)> candidates = [];
-        private readonly Dictionary<ulong, double> known = [];
-        private readonly ulong all;
+        private readonly List<(Arrangement Next, byte[] Part)> candidates = [];
+        private readonly Dictionary<UInt128, double> known = [];
+        private readonly UInt128 all;
         private double[]? costs;
 
-        public Search(SwapModel model, Suspect[] left)
+        /// <param name="defaults">
+        /// Where the settings may be tried; null before all were seated anew, which would tell two things at once.
+        /// </param>
+        public Search(SwapModel model, int[] explaining, IReadOnlyList<SwapPlace>? defaults)
         {
+            int[] left = [.. explaining.OrderByDescending(h => model.Suspects[h].Chance).Take(Weighed)];
             bitsAStart = model.BitsAStart;
-            weights = [.. left.Select(s => Math.Pow(s.Chance, Softening))];
-            all = left.Length >= 64 ? ulong.MaxValue : (1UL << left.Length) - 1;
-            var indexes = left.Select(model.IndexOf).ToArray();
+            weights = [.. left.Select(h => Math.Pow(model.Suspects[h].Chance, Softening))];
+            all = left.Length == Weighed ? UInt128.MaxValue : (UInt128.One << left.Length) - 1;
             var partitions = new HashSet<string>();
-            foreach (var places in model.Candidates())
+            var arrangements = model.Candidates().Select(p => new Arrangement(p, false));
+            foreach (var next in defaults is null ? arrangements : arrangements.Prepend(new(defaults, true)))
             {
                 // Two arrangements that tell the same apart are one; the first takes the fewest moves.
-                var part = Numbered(model.Shows(indexes, places));
+                var part = Numbered(model.Shows(left, next.Places, next.Defaults));
                 if (part.Distinct().Skip(1).Any() && partitions.Add(Convert.ToHexString(part)))
                 {
-                    candidates.Add((places, part));
+                    candidates.Add((next, part));
                 }
             }
 
@@ -91,29 +160,29 @@ public static class SwapTest
 
         public double Expected() => candidates.Count == 0 ? 0 : Costs.Min();
 
-        public IReadOnlyList<SwapPlace>? Best(IReadOnlyList<SwapPlace> now) =>
+        public Arrangement? Best(IReadOnlyList<SwapPlace> now) =>
             candidates.Count == 0
                 ? null
                 : candidates
                     .Zip(Costs)
                     .OrderBy(c => Math.Round(c.Second, 9))
-                    .ThenBy(c => c.First.Places.Count(p => !now.Contains(p)))
+                    .ThenBy(c => c.First.Next.Places.Count(p => !now.Contains(p)))
                     .First()
-                    .First.Places;
+                    .First.Next;
 
         private double[] Costs => costs ??= [.. candidates.Select(c => Cost(all, c.Part, After))];
 
         // The restart itself, and what is expected after each thing that it may show.
-        private double Cost(ulong set, byte[] part, Func<ulong, double> after)
+        private double Cost(UInt128 set, byte[] part, Func<UInt128, double> after)
         {
-            Span<ulong> parts = stackalloc ulong[64];
-            Span<double> weight = stackalloc double[64];
+            Span<UInt128> parts = stackalloc UInt128[Weighed];
+            Span<double> weight = stackalloc double[Weighed];
             double total = 0;
             var most = 0;
             for (var rest = set; rest != 0; rest &= rest - 1)
             {
-                var h = BitOperations.TrailingZeroCount(rest);
-                parts[part[h]] |= 1UL << h;
+                var h = (int)UInt128.TrailingZeroCount(rest);
+                parts[part[h]] |= UInt128.One << h;
                 weight[part[h]] += weights[h];
                 total += weights[h];
                 most = Math.Max(most, part[h]);
@@ -128,9 +197,9 @@ public static class SwapTest
             return cost;
         }
 
-        private double After(ulong set)
+        private double After(UInt128 set)
         {
-            if (BitOperations.PopCount(set) is > Exact or 1)
+            if ((int)UInt128.PopCount(set) is > Exact or 1)
             {
                 return Bound(set);
             }
@@ -154,30 +223,30 @@ public static class SwapTest
         }
 
         // No search can do with fewer restarts than the bits that are missing, of what one restart tells at best.
-        private double Bound(ulong set)
+        private double Bound(UInt128 set)
         {
             double total = 0,
                 bits = 0;
             for (var rest = set; rest != 0; rest &= rest - 1)
             {
-                total += weights[BitOperations.TrailingZeroCount(rest)];
+                total += weights[(int)UInt128.TrailingZeroCount(rest)];
             }
 
             for (var rest = set; rest != 0; rest &= rest - 1)
             {
-                var share = weights[BitOperations.TrailingZeroCount(rest)] / total;
+                var share = weights[(int)UInt128.TrailingZeroCount(rest)] / total;
                 bits -= share * Math.Log2(share);
             }
 
             return bits / bitsAStart;
         }
 
-        private static bool Splits(ulong set, byte[] part)
+        private static bool Splits(UInt128 set, byte[] part)
         {
-            var first = part[BitOperations.TrailingZeroCount(set)];
+            var first = part[(int)UInt128.TrailingZeroCount(set)];
             for (var rest = set & (set - 1); rest != 0; rest &= rest - 1)
             {
-                if (part[BitOperations.TrailingZeroCount(rest)] != first)
+                if (part[(int)UInt128.TrailingZeroCount(rest)] != first)
                 {
                     return true;
                 }

@@ -26,7 +26,7 @@ public sealed record MachineHistory(NotedStage? Noted, IReadOnlyList<SlotMark> M
 
     private static IEnumerable<SlotMark> Marked(int order, SwapResult result) =>
         from suspect in result.Conclusion?.Suspects ?? []
-        where suspect.Kind == SuspectKind.Slot
+        where suspect.Kind is SuspectKind.Slot or SuspectKind.Two
         from slot in suspect.Slots
         select new SlotMark(slot, order, result.At, result.Conclusion!.Sentence);
 }

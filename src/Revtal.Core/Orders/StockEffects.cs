@@ -97,7 +97,9 @@ public static class StockEffects
             StepTakenBack t when IsFit(t.Step) => Shift(held, t.Step, PartState.Fitted, PartState.Reserved),
             SwapTestEnded
             {
-                Conclusion.Suspects: [{ Kind: SuspectKind.Module or SuspectKind.Make, Modules: var homes }]
+                Conclusion.Suspects: [
+                    { Kind: SuspectKind.Module or SuspectKind.Make or SuspectKind.Two, Modules: var homes },
+                ]
             } => Replace(order, [.. held.Where(i => i.State == PartState.Fitted && homes.Contains(i.Position))], shelf),
             HandedBack => new(
                 [

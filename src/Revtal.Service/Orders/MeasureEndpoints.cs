@@ -87,7 +87,15 @@ public static class MeasureEndpoints
                         OrderAct.TrySwap,
                         request,
                         sender,
-                        (o, g) => SwapRules.Try(o, g, request.Places, request.Shown.Outcome, request.Isolated),
+                        (o, g) =>
+                            SwapRules.Try(
+                                o,
+                                g,
+                                request.Places,
+                                request.Shown.Outcome,
+                                request.Isolated,
+                                request.Defaults
+                            ),
                         cancel
                     )
             )

@@ -34,10 +34,15 @@ internal sealed record StoredSwapSetup(
     StoredSwapOutcome First,
     bool ReseatFirst,
     bool Reseated = false,
-    IReadOnlyList<string>? NeverEmpty = null
+    IReadOnlyList<string>? NeverEmpty = null,
+    IReadOnlyList<IReadOnlyList<string>>? Channels = null
 );
 
-internal sealed record StoredSwapTrial(IReadOnlyList<StoredSwapPlace> Places, StoredSwapOutcome Outcome);
+internal sealed record StoredSwapTrial(
+    IReadOnlyList<StoredSwapPlace> Places,
+    StoredSwapOutcome Outcome,
+    bool Defaults = false
+);
 
 internal sealed record StoredSwapConclusion(IReadOnlyList<StoredSuspect> Suspects, string Sentence, string Do);
 

@@ -27,7 +27,8 @@ public sealed record SwapTried(SwapTrial Trial) : EntryBody
     public override OrderAct Act => OrderAct.TrySwap;
 
     public override string Line(Guide? guide) =>
-        $"Swap test: {string.Join(", ", Trial.Places.Select(Place))}; {Trial.Outcome.Spoken}";
+        $"Swap test: {string.Join(", ", Trial.Places.Select(Place))}"
+        + $"{(Trial.Defaults ? ", settings at their defaults" : "")}; {Trial.Outcome.Spoken}";
 
     internal override Order Apply(Order order, Entry entry) =>
         order with
@@ -104,7 +105,14 @@ public static class SwapRules
                 first,
                 reseated.Count == 0,
                 Reseated(first, modules, reseated),
-                [.. guide.Memory.NeverEmpty.Where(id => guide.Slot(id) is { Soldered: false })]
+                [.. guide.Memory.NeverEmpty.Where(id => guide.Slot(id) is { Soldered: false })],
+                [
+                    .. guide
+                        .Memory.Slots.Where(s => !s.Soldered)
+                        .GroupBy(s => s.Channel, s => s.Id)
+                        .Where(c => c.Count() > 1)
+                        .Select(c => (IReadOnlyList<string>)[.. c]),
+                ]
             )
         );
     }
@@ -126,16 +134,18 @@ public static class SwapRules
     /// <summary>The arrangement was started, and showed this.</summary>
     /// <param name="places">Null for the arrangement that was asked for.</param>
     /// <param name="isolated">Power was off the board before hands went in.</param>
+    /// <param name="defaults">The firmware's settings were put to their defaults; null as it was asked for.</param>
     public static SwapTried Try(
         Order order,
         Guide guide,
         IReadOnlyList<SwapPlace>? places,
         SwapOutcome outcome,
-        bool isolated
+        bool isolated,
+        bool? defaults = null
     )
     {
         var swap = order.Swap!;
-        if (!isolated)
+        if (!isolated && (places is not null || swap.State.HandsIn))
         {
             throw RefusedException.Rule(
                 "not-isolated",
@@ -167,7 +177,7 @@ public static class SwapRules
                 "seen-in-empty-slot",
                 $"{strange} holds no module in this arrangement, so none can be seen there."
             )
-            : new SwapTried(new SwapTrial(tried, told));
+            : new SwapTried(new SwapTrial(tried, told, defaults ?? (places is null && swap.State.Defaults)));
     }
 
     /// <summary>The search ends: with its conclusion, or given up with a reason.</summary>
