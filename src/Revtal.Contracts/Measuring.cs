@@ -149,8 +149,9 @@ public sealed record DummyRequest(string Name, string Model, string? Variant = n
 /// <param name="From">For a move.</param>
 /// <param name="Gigabytes">Of a module; of a drive for a bay.</param>
 /// <param name="How">For seat: home, half or askew. For spoil: silent, stops (the part), slot (the slot itself), worn
-/// (a drive). For set: profile-off, profile-on, limit, boots.</param>
-/// <param name="Value">For set limit: “mem=4G”, or nothing. For set boots: the bay.</param>
+/// (a drive). For set: profile-off, profile-on, limit, boots; of a bay label, mounted, unmounted.</param>
+/// <param name="Value">For set limit: “mem=4G”, or nothing. For set boots: the bay. For set label: it, or
+/// nothing.</param>
 [Example("""{"act": "fit", "position": "S1", "gigabytes": 16}""")]
 public sealed record DummyActRequest(
     DummyAct Act,

@@ -48,8 +48,14 @@ public sealed record ReceiveRequest(
 );
 
 /// <param name="To">Null when only its place changes.</param>
+/// <param name="Claim">Of a faulty part that goes back to who sold it.</param>
 [Example("""{"to": "faulty", "note": "fails in every slot"}""")]
-public sealed record MovePartRequest(PartState? To = null, string? Place = null, string? Note = null);
+public sealed record MovePartRequest(
+    PartState? To = null,
+    string? Place = null,
+    string? Note = null,
+    Claim? Claim = null
+);
 
 /// <param name="Into">The part number of a single piece.</param>
 [Example("""{"into": "OS4U-16G"}""")]

@@ -77,9 +77,23 @@ public static class QuotePaper
             paper.Y += bold.Size * 1.3f;
             paper.Canvas.DrawText($"Total in {quote.Currency}", Left, paper.Y, bold, Paper.Ink);
             paper.Canvas.DrawText(Number(quote.Total), Right, paper.Y, SKTextAlign.Right, bold, Paper.Ink);
+            Credits();
             Signature();
         });
         return paper.Finish();
+
+        void Credits()
+        {
+            foreach (var credit in quote.Credits)
+            {
+                Amount(credit.Text, $"−{Number(credit.Sum)}");
+            }
+
+            if (quote.Credits.Count > 0)
+            {
+                Amount("To pay", Number(quote.ToPay));
+            }
+        }
 
         void Signature()
         {

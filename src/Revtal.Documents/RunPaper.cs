@@ -155,7 +155,7 @@ public static class RunPaper
             paper.Y += 2;
         }
 
-        foreach (var detail in step.Details)
+        foreach (var detail in step.Lines)
         {
             paper.Write(detail, Indent, width, text, Paper.Ink);
         }

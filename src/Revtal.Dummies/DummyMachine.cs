@@ -39,6 +39,8 @@ public sealed record DummyFitted(
 /// <param name="Bytes">What it holds.</param>
 /// <param name="PartitionBytes">What its one partition takes; 0 for a raw drive.</param>
 /// <param name="Lanes">That it is given; 0 for all it has.</param>
+/// <param name="Label">Of the file system on its partition.</param>
+/// <param name="IsMounted">Whether a start brings the file system up.</param>
 public sealed record DummyDrive(
     string Model,
     string Serial,
@@ -49,7 +51,9 @@ public sealed record DummyDrive(
     int Hours = 12,
     int WearPercent = 0,
     int Reallocated = 0,
-    int Lanes = 0
+    int Lanes = 0,
+    string? Label = null,
+    bool IsMounted = true
 );
 
 /// <summary>A simulated machine: what sits in it, how, and whether it lies open.</summary>

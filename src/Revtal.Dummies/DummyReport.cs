@@ -206,9 +206,15 @@ public static class DummyReport
                                 type = "part",
                                 size = d.Drive.PartitionBytes,
                                 fstype = "ext4",
+                                label = d.Drive.Label,
                                 fsused = d.Drive.UsedBytes,
                                 fssize = d.Drive.PartitionBytes / 100 * 98,
-                                mountpoints = new[] { d.Bay.Id == start ? "/" : "/elsewhere" },
+                                mountpoints = new[]
+                                {
+                                    d.Bay.Id == start ? "/"
+                                    : d.Drive.IsMounted ? DriveReading.HiddenMount
+                                    : null,
+                                },
                             },
                         },
                 }),

@@ -394,6 +394,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
         PartState? to,
         string? place,
         string? note,
+        Claim? claim,
         Hand hand,
         CancellationToken cancel = default
     ) =>
@@ -407,7 +408,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
                 if (to is { } state && state != Item(row).State)
                 {
                     // Nobody moves it meanwhile: the transaction holds the store's only pen.
-                    db.StockMoves.Add(Line(hand, StockRules.Move(Item(row), state, note)));
+                    db.StockMoves.Add(Line(hand, StockRules.Move(Item(row), state, note, claim)));
                     (row.State, row.Order, row.Position) = (state.ToString(), null, null);
                 }
 

@@ -302,6 +302,61 @@ public sealed partial class FindingTests
         Assert.Equal(verdict, check.Verdict);
     }
 
+    // What lsblk tells of the partition of the new drive, against a plan of label Spectra, mounted as /srv.
+    [Theory]
+    [InlineData("""{ "label": "Spectra", "mountpoint": "/srv" }""", null)]
+    [InlineData("""{ "label": "-", "mountpoint": "/elsewhere" }""", null)]
+    [InlineData("""{ "fstype": "ext4" }""", null)]
+    [InlineData(
+        """{ "label": null, "mountpoint": "/srv/" }""",
+        "The file system in D1 has no label; “Spectra” was planned."
+    )]
+    [InlineData(
+        """{ "label": "Backup", "mountpoint": "/srv" }""",
+        "The file system in D1 is labelled “Backup”, not “Spectra”."
+    )]
+    [InlineData("""{ "label": "SPECTRA", "mountpoint": null }""", "The drive in D1 is not mounted; /srv was planned.")]
+    [InlineData("""{ "label": "Spectra", "mountpoint": "/mnt" }""", "The drive in D1 is mounted as /mnt, not as /srv.")]
+    public void A_drive_is_held_against_the_label_and_the_place_that_were_sold(string partition, string? sentence)
+    {
+        var told = CaptureDecoder.Decode([
+            new(
+                "lsblk.json",
+                System.Text.Encoding.UTF8.GetBytes(
+                    $$"""
+                    {"blockdevices": [{"name": "nvme0n1", "type": "disk", "size": 1000204886016, "serial": "NEW",
+                      "pttype": "gpt", "children": [{{partition.Replace(
+                        "{",
+                        "{ \"name\": \"p1\", \"type\": \"part\", \"size\": 1000000000000,"
+                    )}}]}]}
+                    """
+                )
+            ),
+        ]);
+        var before = Make.Reading(Make.Fjell, [0, 8]) with
+        {
+            Drives = [new("D1", new Drive(DriveSize.Sold(500), Serial: "OLD"), 212_000_000_000, true)],
+        };
+        var check = Make.Check(
+            Make.Fjell,
+            before,
+            Make.Reading(Make.Fjell, [0, 8]) with
+            {
+                Drives = told.Drives,
+            },
+            new SlotChange(
+                "D1",
+                Drive: new DriveWish(
+                    new Drive(DriveSize.Sold(1000)),
+                    DataPath.CleanInstall,
+                    Setup: new DriveSetup(Initialise: true, Label: "Spectra", Mount: "/srv")
+                )
+            )
+        );
+        Assert.Equal(sentence, check.Findings.FirstOrDefault(f => f.Severity == Severity.Remark)?.Sentence);
+        Assert.Equal(sentence is null ? Verdict.AsPlanned : Verdict.WithRemarks, check.Verdict);
+    }
+
     [Fact]
     public void What_is_to_be_set_up_on_a_raw_drive_is_the_plan_s_own_wish() =>
         Assert.Equal(

@@ -241,7 +241,7 @@ public sealed class GateTests
     {
         var bench = new Bench("NM2", [8, 8], new SlotChange("D1", Reseat: true));
         Assert.Equal(
-            ["record.bottom", "open.bottom"],
+            ["open.bottom", "record.bottom"],
             bench
                 .Sheet.Steps.Where(s => s.Part is RunPart.Open or RunPart.Record or RunPart.Pull)
                 .Select(s => s.Id.ToString())
@@ -249,6 +249,32 @@ public sealed class GateTests
         bench.Until("close.bottom");
         Assert.Equal("wrong-bay", bench.Refused("close.bottom", w => w with { Occupants = null }));
         bench.Confirm("close.bottom");
+    }
+
+    // The trays are out when their labels are read, and what was read before is offered beside them.
+    [Fact]
+    public void Serials_are_written_down_where_they_can_be_read_and_offered_where_they_were_read()
+    {
+        var bench = new Bench("TB6", [4, 0], new SlotChange("M2", Make.Module(4)));
+        string[] way = [.. bench.Sheet.Steps.Select(s => s.Id.ToString())];
+        Assert.Equal(Array.IndexOf(way, "open.drives-out") + 1, Array.IndexOf(way, "record.drives-out"));
+        Assert.Empty(bench.Sheet.Find(StepId.Parse("record.drives-out")).Offers);
+        var order = bench.Order;
+        var read = order.Before!.Value with
+        {
+            Drives =
+            [
+                new("B1", new Drive(DriveSize.Sold(8000), Serial: "BA-1")),
+                new(null, new Drive(DriveSize.Sold(8000), Serial: "BA-2")),
+            ],
+            EmptyBays = ["B6"],
+        };
+        var offers = (order with { Before = order.Before with { Value = read } })
+            .Sheet(bench.Guide)!
+            .Find(StepId.Parse("record.drives-out"))
+            .Offers;
+        // Of which bay the second is nobody knows: it is offered nowhere.
+        Assert.Equal([("B1", "BA-1"), ("B6", "empty")], offers.Select(o => (o.Key, o.Value)).Order());
     }
 
     [Fact]

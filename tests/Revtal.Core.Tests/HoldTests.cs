@@ -50,6 +50,42 @@ public sealed class HoldTests
         );
     }
 
+    // What a start shows is pressed where it is seen; only the guide's word, or nobody's, says that it is not normal.
+    [Theory]
+    [InlineData("3 short beeps", "At its start it showed: 3 short beeps (not seated).")]
+    [InlineData("a burnt smell", "At its start it showed: a burnt smell (not in the guide).")]
+    [InlineData("Restarts once by itself", null)]
+    public void A_start_that_is_not_normal_holds_the_machine_until_one_is(string sees, string? held)
+    {
+        var bench = new Bench("FJ14", [0, 8], new SlotChange("S2", new(MemorySize.Gigabytes(16), "DDR4", "SO-DIMM")));
+        bench.Until("start.power-on");
+        bench.Add(BenchRules.Find(bench.Order, bench.Guide, FindKind.Sign, StepId.PowerOn, sees));
+        Assert.Equal(held, Sentence(bench));
+        bench.Confirm("start.power-on");
+        Assert.Equal(held, Sentence(bench));
+        // A reading that is as planned does not make the sign undone.
+        bench.Add(new ReadingTaken(Phase.After, Make.Reading(Make.Fjell, [0, 16]), null, null));
+        Assert.Equal(held, Sentence(bench));
+        Assert.Equal(held is null ? Verdict.AsPlanned : Verdict.WithRemarks, bench.Order.Check(bench.Guide)!.Verdict);
+        bench.Add(BenchRules.Find(bench.Order, bench.Guide, FindKind.NormalStart, StepId.PowerOn, null));
+        Assert.Null(Sentence(bench));
+
+        static string? Sentence(Bench b) =>
+            Holds.Open(b.Order, b.Guide).FirstOrDefault(h => h.Kind == HoldKind.Sign)?.Sentence;
+    }
+
+    [Fact]
+    public void A_start_after_another_run_tells_anew()
+    {
+        var bench = new Bench("FJ14", [0, 8], new SlotChange("S2", new(MemorySize.Gigabytes(16), "DDR4", "SO-DIMM")));
+        bench.Until("start.power-on").Confirm("start.power-on");
+        bench.Add(BenchRules.Find(bench.Order, bench.Guide, FindKind.Sign, StepId.PowerOn, "3 short beeps"));
+        bench.Add(new ReadingTaken(Phase.After, Make.Reading(Make.Fjell, [0, 16]), null, null));
+        bench.Add(BenchRules.Reseat(bench.Order, bench.Guide, ["S2"], "beeps")).Until("start.power-on");
+        Assert.NotNull(bench.Order.SignOpen(bench.Guide));
+        Assert.Null(bench.Confirm("start.power-on").Order.SignOpen(bench.Guide));
+    }
+
     // The next run opens and closes with as many as it found: the one of the run before is still missing.
     [Fact]
     public void A_later_run_forgets_no_fastener_that_an_earlier_one_lost()

@@ -163,6 +163,69 @@ public sealed class QuoteTests
         );
     }
 
+    private static readonly Claim Claimed = new("R-4711", new DateOnly(2026, 3, 4), "not seen in any slot");
+
+    [Fact]
+    public void A_faulty_part_goes_back_under_a_claim_and_nothing_else_does()
+    {
+        Assert.Equal("claim-missing", Code(() => StockRules.Move(Item(1, PartState.Faulty), PartState.Returned, "x")));
+        Assert.Equal(
+            "claim-elsewhere",
+            Code(() => StockRules.Move(Item(1, PartState.Faulty), PartState.Scrapped, null, Claimed))
+        );
+        Assert.Equal(
+            "claim R-4711 of 2026-03-04: not seen in any slot; by post",
+            StockRules.Move(Item(1, PartState.Faulty), PartState.Returned, "by post", Claimed).Note
+        );
+        // What was never faulty goes back as it is.
+        Assert.Null(StockRules.Move(Item(1, PartState.InStock), PartState.Returned, null).Note);
+    }
+
+    // Item 1 was booked for S1, item 2 was taken in its place, and the machine tells the serial of 2.
+    [Fact]
+    public void The_piece_that_the_machine_tells_of_is_the_one_that_is_booked()
+    {
+        var booked = Item(1, PartState.Fitted) with { Serial = "000A11", Order = 101, Position = "S1" };
+        var other = Item(2) with { Serial = "0B22" };
+        var after = Make.Reading(Make.Fjell, [8, 8]);
+        Assert.Equal(
+            [(1L, PartState.InStock, null), (2L, PartState.Fitted, "S1")],
+            Rebooked(after, "0b22").Select(m => (m.Item, m.To, m.Position))
+        );
+        // The very one that is booked is there, or nothing that lies on the shelf: nothing moves by itself.
+        Assert.Empty(Rebooked(after, "A11"));
+        Assert.Empty(Rebooked(after, "C33"));
+        Assert.Empty(StockEffects.Rebooked(101, [booked, booked with { Id = 3, Serial = "D4" }], [other], after));
+
+        IReadOnlyList<StockMove> Rebooked(Reading reading, string serial) =>
+            StockEffects.Rebooked(
+                101,
+                [booked],
+                [booked, other],
+                reading with
+                {
+                    Memory = reading.Memory with
+                    {
+                        Slots = [reading.Memory.Slots[0] with { Serial = serial }, .. reading.Memory.Slots.Skip(1)],
+                    },
+                }
+            );
+    }
+
+    [Fact]
+    public void What_the_shop_buys_in_is_credited_and_changes_no_price()
+    {
+        var order = Planned(0, new SlotChange("S2", Make.Module(16, part: "TM-8S"))) with
+        {
+            Settled = [new OldPartSettled("S2", PartFate.BoughtIn, null, null, "A", "memory test", 12.50m)],
+        };
+        var quote = Quotes.Of(order, Make.Fjell, [Kind], new WorkTime(30, 0), new ShopTerms("EUR", 60, 19));
+        var credited = Quotes.Credited(order, quote);
+        Assert.Equal((quote.Total, quote.Total - 12.50m), (credited.Total, credited.ToPay));
+        Assert.Equal("Bought in: the part out of S2", Assert.Single(credited.Credits).Text);
+        Assert.Equal(quote.Total, quote.ToPay);
+    }
+
     [Fact]
     public void By_hand_a_part_goes_only_where_it_can()
     {
@@ -177,7 +240,8 @@ public sealed class QuoteTests
                     && from is not (PartState.Reserved or PartState.Fitted)
                 )
                 {
-                    Assert.Equal(to, StockRules.Move(item, to, null).To);
+                    var claim = (from, to) is (PartState.Faulty, PartState.Returned) ? Claimed : null;
+                    Assert.Equal(to, StockRules.Move(item, to, null, claim).To);
                 }
                 else
                 {

@@ -123,7 +123,10 @@ public sealed class RunPaperTests
             142799998.57m,
             "EUR",
             []
-        );
+        )
+        {
+            Credits = [new QuoteLine("Bought in: " + wordless, 1, 12.50m, 12.50m)],
+        };
         Inside(RunPaper.Write(order, guide, sheet, wordless, Now, TimeZoneInfo.Utc), "199");
         Inside(QuotePaper.Write(order, guide, quote, wordless, Now, TimeZoneInfo.Utc), "142799998.57");
 

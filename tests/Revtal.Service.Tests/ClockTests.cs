@@ -54,6 +54,24 @@ public sealed class ClockTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_parked_order_is_taken_up_again_at_its_time_and_not_before()
+    {
+        var order = (await mara.TakeInAsync(Story.TakeIn)).Order;
+        await mara.ParkAsync(order, new ParkRequest("the array rebuilds", Monday.AddHours(3)));
+        clock.Advance(TimeSpan.FromHours(2));
+        await Task.Delay(200);
+        Assert.Equal(Stage.Parked, (await mara.OrderAsync(order)).Stage);
+        clock.Advance(TimeSpan.FromHours(1));
+        for (var wait = 0; wait < 100 && (await mara.OrderAsync(order)).Stage == Stage.Parked; wait++)
+        {
+            await Task.Delay(100);
+        }
+
+        Assert.Equal(Stage.TakenIn, (await mara.OrderAsync(order)).Stage);
+        Assert.Equal("revtal", (await mara.EntriesAsync(order))[^1].By);
+    }
+
+    [Fact]
     public async Task An_entry_keeps_the_moment_at_which_it_was_recorded()
     {
         var order = (await mara.TakeInAsync(Story.TakeIn)).Order;

@@ -2405,6 +2405,10 @@ export interface components {
             spareBytes?: null | number;
             /** @description How it is connected, as the system links it: it stays while names change. */
             path?: null | string;
+            /** @description Of its file systems; empty where none has one, null where nobody looked. */
+            labels?: null | string[];
+            /** @description Where its file systems are mounted; empty where none is, null where nobody looked. */
+            mounts?: null | string[];
         };
         /** @description A drive that was read. */
         DriveReadingView: {
@@ -2500,10 +2504,13 @@ export interface components {
             serial?: null | string;
             /**
              * @description For seat: home, half or askew. For spoil: silent, stops (the part), slot (the slot itself), worn
-             *                 (a drive). For set: profile-off, profile-on, limit, boots.
+             *                 (a drive). For set: profile-off, profile-on, limit, boots; of a bay label, mounted, unmounted.
              */
             how?: null | string;
-            /** @description For set limit: “mem=4G”, or nothing. For set boots: the bay. */
+            /**
+             * @description For set limit: “mem=4G”, or nothing. For set boots: the bay. For set label: it, or
+             *                 nothing.
+             */
             value?: null | string;
             /**
              * @description The drive comes without a partition table.
@@ -2694,7 +2701,7 @@ export interface components {
          * @description What somebody may come upon inside.
          * @enum {unknown}
          */
-        FindKind: "hidden-fastener" | "missing-fastener" | "lost-fastener" | "broken-clip" | "dust" | "swollen-battery" | "liquid-mark" | "other";
+        FindKind: "hidden-fastener" | "missing-fastener" | "lost-fastener" | "broken-clip" | "dust" | "swollen-battery" | "liquid-mark" | "other" | "sign" | "normal-start";
         FindRequest: {
             /** @description What sort it is. */
             kind: components["schemas"]["FindKind"];
@@ -2755,6 +2762,8 @@ export interface components {
             lasts: null | string;
             /** @description What to do. */
             do: null | string;
+            /** @description Nothing is wrong. */
+            isNormal: boolean;
         };
         /** @description One thing noticed about what is planned for a position, or for the whole machine. */
         FitNote: {
@@ -2978,7 +2987,7 @@ export interface components {
          * @description What still stands between an order and its hand-back.
          * @enum {unknown}
          */
-        HoldKind: "short" | "loose-metal" | "came-back" | "watched" | "copy-owed" | "array" | "not-set-up" | "other-part" | "fate-open";
+        HoldKind: "short" | "loose-metal" | "sign" | "came-back" | "watched" | "copy-owed" | "array" | "not-set-up" | "other-part" | "fate-open";
         /** @description What the operating system tells of itself. */
         HostReading: {
             /** @description And its version. */
@@ -3523,6 +3532,7 @@ export interface components {
             place?: null | string;
             /** @description In the bench's own words. */
             note?: null | string;
+            claim?: null | components["schemas"]["Claim"];
         };
         /** @description What to do about a finding. */
         NextAction: {
@@ -4378,6 +4388,13 @@ export interface components {
             currency: string;
             /** @description Parts without a price: the total is not final. */
             unpriced: string[];
+            /** @description What the shop pays for parts that came out and that it keeps: it lowers what is paid, not the price. */
+            credits: components["schemas"]["QuoteLine"][];
+            /**
+             * Format: double
+             * @description The total less the credits; below 0 the shop pays the rest out.
+             */
+            toPay: number;
         };
         /** @description The customer does not want it so. */
         QuoteDeclined: {
@@ -4737,6 +4754,12 @@ export interface components {
              * @description Fasteners that leave the machine, and so must be counted.
              */
             looseFasteners: number;
+            /** @description What the machine may show at this start, where it is one. */
+            signs: components["schemas"]["FirstStartSign"][];
+            /** @description What the before reading told of the positions that are written down here, to be held against the labels. */
+            offers: {
+                [key: string]: string;
+            };
             /** @description Whether it only writes down what sits where. */
             isRecord: boolean;
         };

@@ -76,7 +76,8 @@ function Try({ order, swap }: { order: OrderView; swap: Swap }) {
   const [seen, setSeen] = useState<string[]>(places.map((p) => p.slot))
   const [why, setWhy] = useState('')
   const change = useTold(order.number)
-  const tell = (shown: StartShown) => change.send({ path: 'swap-test/tries', body: { isolated: told, shown } })
+  const tell = (shown: StartShown) =>
+    change.send({ path: 'swap-test/tries', body: { isolated: told, shown } })
   return (
     <>
       <Arrangement places={places} slots={swap.setup.slots} />

@@ -87,6 +87,8 @@ const order = (swap: Partial<NonNullable<OrderView['swap']>['state']>) =>
         suspects: [{ spoken: 'the module of B1', chance: 0.8 }],
         words: ['Move it.'],
         restarts: 1.4,
+        defaults: false,
+        handsIn: true,
         next: [
           { slot: 'A1', module: 'B1' },
           { slot: 'B1', module: 'A1' },

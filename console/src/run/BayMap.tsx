@@ -6,13 +6,26 @@ type Props = {
   value: Record<string, string>
   /** What came out of each bay; empty while that is being written down. */
   was: Record<string, string>
+  /** What the before reading told of each bay, to be held against the label. */
+  read?: Record<string, string>
   onChange: (value: Record<string, string>) => void
 }
 
 /** Which drive sits in which bay, in the order of the machine; typed or scanned. */
-export function BayMap({ bays, value, was, onChange }: Props) {
+export function BayMap({ bays, value, was, read = {}, onChange }: Props) {
+  const unsaid = bays.filter((bay) => !value[bay] && read[bay])
   return (
     <div className="bay-map">
+      {unsaid.length > 1 && (
+        <button
+          className="button"
+          onClick={() =>
+            onChange({ ...value, ...Object.fromEntries(unsaid.map((bay) => [bay, read[bay]!])) })
+          }
+        >
+          All labels are as read before
+        </button>
+      )}
       {bays.map((bay) => {
         const text = value[bay] ?? ''
         const own = ownBay(was, text)
@@ -24,7 +37,7 @@ export function BayMap({ bays, value, was, onChange }: Props) {
             <TextInput
               aria-label={`Drive in ${bay}`}
               size="md"
-              placeholder={was[bay] ?? 'serial, or empty'}
+              placeholder={was[bay] ?? read[bay] ?? 'serial, or empty'}
               value={text}
               onChange={(e) => onChange({ ...value, [bay]: e.target.value })}
             />
@@ -33,8 +46,11 @@ export function BayMap({ bays, value, was, onChange }: Props) {
             ) : right ? (
               <span className="verdict as-planned">✓ its own</span>
             ) : (
-              <button className="button" onClick={() => onChange({ ...value, [bay]: was[bay] ?? empty })}>
-                {was[bay] ? 'Same' : 'Empty'}
+              <button
+                className="button"
+                onClick={() => onChange({ ...value, [bay]: was[bay] ?? read[bay] ?? empty })}
+              >
+                {was[bay] ? 'Same' : read[bay] && read[bay] !== empty ? 'As read' : 'Empty'}
               </button>
             )}
           </div>

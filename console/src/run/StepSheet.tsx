@@ -11,6 +11,7 @@ import { Precaution } from './Precaution'
 import { StepTools } from './StepTools'
 import { Waive } from './Waive'
 import type { Said, Say } from './queue'
+import { spoken } from '../words'
 import { occupants } from './steps'
 import { useStored } from './stored'
 
@@ -135,6 +136,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
             <BayMap
               bays={step.records}
               value={bays}
+              read={step.offers}
               was={step.part === 'open' || step.part === 'record' ? {} : occupants(run.steps)}
               onChange={setBays}
             />
@@ -146,6 +148,21 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
               size="md"
               value={seen}
               onChange={(e) => setSeen(e.target.value)}
+            />
+          )}
+          {step.signs.length > 0 && (
+            <Signs
+              signs={step.signs}
+              told={run.found.filter((f) => f.kind === 'sign').map((f) => f.text)}
+              onTell={(text) =>
+                say({
+                  path: 'finds',
+                  body: { kind: 'sign', text, step: step.id },
+                  step: step.id,
+                  title: 'It showed:',
+                  confirms: false,
+                })
+              }
             />
           )}
           {explains && (
@@ -210,6 +227,35 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
         </button>
       </div>
     </section>
+  )
+}
+
+/** What this model may show at a start: pressed when it does. */
+function Signs(props: {
+  signs: StepView['step']['signs']
+  told: (string | null)[]
+  onTell: (sees: string) => void
+}) {
+  return (
+    <fieldset className="choice">
+      <legend className="muted small">Press what it shows; nothing else is normal</legend>
+      <div className="signs">
+        {props.signs.map((s) => (
+          <button
+            key={s.sees}
+            className="button sign"
+            aria-pressed={props.told.includes(s.sees)}
+            onClick={() => props.onTell(s.sees)}
+          >
+            <span>{s.sees}</span>
+            <span className={s.isNormal ? 'verdict as-planned' : 'verdict short'}>
+              {s.isNormal ? '✓ normal' : `✕ ${spoken(s.means)}`}
+            </span>
+            {s.do && <span className="muted small">{s.do}</span>}
+          </button>
+        ))}
+      </div>
+    </fieldset>
   )
 }
 

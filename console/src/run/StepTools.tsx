@@ -20,6 +20,12 @@ const finds: [FindKind, string][] = [
   ['other', 'something else'],
 ]
 
+// What a start shows is told at a start, with one press.
+const atStart: [FindKind, string][] = [
+  ['sign', 'a sign at its start'],
+  ['normal-start', 'a normal start'],
+]
+
 const tools = ['Stuck?', 'Note', 'Found', 'Photo', 'Otherwise', 'Suggest'] as const
 type Tool = (typeof tools)[number]
 
@@ -68,6 +74,7 @@ export function StepTools({ order, step, say, deviate }: Props) {
       )}
       {open === 'Found' && (
         <Found
+          choices={step.signs.length > 0 ? [...atStart, ...finds] : finds}
           onSend={(kind, text) =>
             tell({ path: 'finds', body: { kind, text: text || null, step: step.id } }, 'Found:')
           }
@@ -143,8 +150,14 @@ function Line({ label, button, onSend }: { label: string; button: string; onSend
   )
 }
 
-function Found({ onSend }: { onSend: (kind: FindKind, text: string) => void }) {
-  const [kind, setKind] = useState<FindKind>('hidden-fastener')
+function Found({
+  choices,
+  onSend,
+}: {
+  choices: [FindKind, string][]
+  onSend: (kind: FindKind, text: string) => void
+}) {
+  const [kind, setKind] = useState<FindKind>(choices[0]![0])
   const [text, setText] = useState('')
   return (
     <form
@@ -159,7 +172,7 @@ function Found({ onSend }: { onSend: (kind: FindKind, text: string) => void }) {
         size="md"
         value={kind}
         onChange={(e) => setKind(e.target.value as FindKind)}
-        data={finds.map(([value, label]) => ({ value, label }))}
+        data={choices.map(([value, label]) => ({ value, label }))}
       />
       <Field label="Where, and what of it" value={text} onChange={setText} />
       <button className="button">Record it</button>

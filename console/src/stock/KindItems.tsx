@@ -5,6 +5,40 @@ import { useState } from 'react'
 import { api, newKey, send, type PartLine } from '../api/client'
 import { Trouble } from '../parts/Trouble'
 
+type Claim = { number: string; on: string; reason: string }
+
+/** Under what a faulty part goes back to who sold it. */
+function ClaimForm({ sending, onSend }: { sending: boolean; onSend: (claim: Claim) => void }) {
+  const [number, setNumber] = useState('')
+  const [reason, setReason] = useState('')
+  return (
+    <form
+      className="row"
+      onSubmit={(e) => {
+        e.preventDefault()
+        onSend({ number, on: new Date().toLocaleDateString('sv'), reason })
+      }}
+    >
+      <TextInput
+        aria-label="Number of the claim"
+        placeholder="number of the claim"
+        value={number}
+        onChange={(e) => setNumber(e.target.value)}
+        autoFocus
+      />
+      <TextInput
+        aria-label="What is claimed"
+        placeholder="what is claimed"
+        value={reason}
+        onChange={(e) => setReason(e.target.value)}
+      />
+      <button className="button" disabled={sending || !number.trim() || !reason.trim()}>
+        It goes back
+      </button>
+    </form>
+  )
+}
+
 /** The parts of one kind: where each is, and what may become of it. New ones are typed or scanned in. */
 export function KindItems({ line }: { line: PartLine }) {
   const client = useQueryClient()
@@ -38,11 +72,20 @@ export function KindItems({ line }: { line: PartLine }) {
       return refetch()
     },
   })
+  const [claims, setClaims] = useState<number | null>(null)
   const move = useMutation({
-    mutationFn: ({ id, to, key }: { id: number; to: string; key: string }) =>
-      send('POST', `parts/items/${id}/move`, { to }, key),
-    onSuccess: refetch,
+    mutationFn: ({ id, to, claim, key }: { id: number; to: string; claim?: Claim; key: string }) =>
+      send('POST', `parts/items/${id}/move`, { to, claim: claim ?? null }, key),
+    onSuccess: () => {
+      setClaims(null)
+      return refetch()
+    },
   })
+  const becomes = (id: number, from: string, to: string) =>
+    // A faulty part goes back under a claim.
+    from === 'faulty' && to === 'returned'
+      ? setClaims(id)
+      : move.mutate({ id, to, key: newKey()['Idempotency-Key'] })
   const items = view.data?.items ?? []
   // What left for good has a mere count.
   const here = items.filter((i) => !i.isGone)
@@ -77,13 +120,19 @@ export function KindItems({ line }: { line: PartLine }) {
               <NativeSelect
                 aria-label={`What becomes of ${i.serial ?? i.id}`}
                 value=""
-                onChange={(e) =>
-                  move.mutate({ id: i.id, to: e.target.value, key: newKey()['Idempotency-Key'] })
-                }
+                onChange={(e) => becomes(i.id, i.state, e.target.value)}
                 data={[
                   { value: '', label: 'becomes…' },
                   ...ways.map((s) => ({ value: s, label: s.replace('-', ' ') })),
                 ]}
+              />
+            )}
+            {claims === i.id && (
+              <ClaimForm
+                sending={move.isPending}
+                onSend={(claim) =>
+                  move.mutate({ id: i.id, to: 'returned', claim, key: newKey()['Idempotency-Key'] })
+                }
               />
             )}
           </li>

@@ -5,6 +5,7 @@ using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
+using Revtal.Core.Parts;
 
 namespace Revtal.CommandLine.Commands;
 

@@ -237,6 +237,9 @@ internal static class PartCommands
         };
         var place = new Option<string?>("--place");
         var note = new Option<string?>("--note");
+        var claim = new Option<string?>("--claim") { Description = "Of a faulty part: the supplier's number" };
+        var claimed = new Option<DateOnly?>("--claimed") { Description = "The day of the claim; today" };
+        var why = new Option<string?>("--because") { Description = "What is claimed" };
         return Cli.Command(
             "move",
             "Move a part by hand, or lay it elsewhere",
@@ -249,7 +252,14 @@ internal static class PartCommands
                         new MovePartRequest(
                             p.GetValue(to) is { } s ? State(s) : null,
                             p.GetValue(place),
-                            p.GetValue(note)
+                            p.GetValue(note),
+                            p.GetValue(claim) is { } raised
+                                ? new Claim(
+                                    raised,
+                                    p.GetValue(claimed) ?? DateOnly.FromDateTime(DateTime.Now),
+                                    p.GetValue(why) ?? ""
+                                )
+                                : null
                         ),
                         cancel
                     ),
@@ -258,7 +268,10 @@ internal static class PartCommands
             id,
             to,
             place,
-            note
+            note,
+            claim,
+            claimed,
+            why
         );
     }
 

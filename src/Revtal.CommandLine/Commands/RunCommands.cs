@@ -73,6 +73,10 @@ internal static class RunCommands
             Description = "What sits in a bay: B1=SERIAL, or B1=empty",
             AllowMultipleArgumentsPerToken = true,
         };
+        var asRead = new Option<bool>("--as-read")
+        {
+            Description = "The labels are as they were read before; --bay tells what differs",
+        };
         var seen = new Option<string?>("--seen") { Description = "What the firmware showed with the case open" };
         var otherwise = new Option<bool>("--otherwise")
         {
@@ -94,7 +98,7 @@ internal static class RunCommands
                     p.GetValue(note),
                     null,
                     groups,
-                    Pairs(p.GetValue(bay) ?? [], "--bay wants BAY=SERIAL"),
+                    await SitsAsync(),
                     p.GetValue(seen) is { } s ? MemorySize.Parse(s) : null,
                     p.GetValue(otherwise) ? Deviation.Otherwise : null
                 );
@@ -103,17 +107,33 @@ internal static class RunCommands
                     await client.ConfirmAsync(p.GetValue(number), id, request, cancel: cancel),
                     OrderScreen.Receipt
                 );
+
+                async Task<IReadOnlyDictionary<string, string>?> SitsAsync()
+                {
+                    var told = Pairs(p.GetValue(bay) ?? [], "--bay wants BAY=SERIAL");
+                    if (!p.GetValue(asRead))
+                    {
+                        return told;
+                    }
+
+                    var order = await client.OrderAsync(p.GetValue(number), cancel);
+                    var offers = order.Run?.Steps.First(s => s.Step.Id == id).Step.Offers ?? Nothing;
+                    return offers.Where(o => told?.ContainsKey(o.Key) != true).Concat(told ?? Nothing).ToDictionary();
+                }
             },
             number,
             step,
             count,
             bay,
+            asRead,
             seen,
             otherwise,
             explain,
             note
         );
     }
+
+    private static readonly Dictionary<string, string> Nothing = [];
 
     private static Command TakeBack()
     {
@@ -221,7 +241,7 @@ internal static class RunCommands
         {
             Description =
                 "hidden-fastener, missing-fastener, lost-fastener, broken-clip, dust, swollen-battery (stops the run), "
-                + "liquid-mark or other",
+                + "liquid-mark, sign (what a start showed, in --text), normal-start or other",
         };
         kind.AcceptOnlyFromAmong([.. Enum.GetValues<FindKind>().Select(Word)]);
         var text = new Option<string?>("--text");

@@ -99,7 +99,7 @@ internal static class GuideScreen
         );
         foreach (var sign in guide.FirstStart)
         {
-            Fact("at start", $"{sign.Sees}{Lasts(sign)}: {Means(sign)}{Phrases.When(sign.Do, d => $", {d}")}");
+            Fact("at start", $"{sign.Sees}{Lasts(sign)}: {sign.Meaning}{Phrases.When(sign.Do, d => $", {d}")}");
         }
 
         Fact(
@@ -174,6 +174,4 @@ internal static class GuideScreen
         + Phrases.When(f.Seal, " sealed");
 
     private static string Lasts(FirstStartSign sign) => Phrases.When(sign.Lasts, l => $", up to {Durations.Text(l)}");
-
-    private static string Means(FirstStartSign sign) => sign.Means.Replace('-', ' ');
 }

@@ -164,6 +164,8 @@ internal static class PlanScreen
                     quote.Tax
                 ),
                 .. Row(true, "total", quote.Total),
+                .. quote.Credits.SelectMany(c => Row(true, Screen.Safe(c.Text), -c.Sum)),
+                .. Row(quote.Credits.Count > 0, "to pay", quote.ToPay),
             ]
         );
         Screen.Marked(

@@ -113,7 +113,7 @@ internal static class RunScreen
             }
         }
 
-        foreach (var text in step.Details)
+        foreach (var text in step.Lines)
         {
             Screen.Marked($"     {Screen.Safe(text)}");
         }
@@ -137,6 +137,11 @@ internal static class RunScreen
         if (step.Records.Count > 0)
         {
             Screen.Marked($"     [grey]positions[/] {Screen.Safe(string.Join(", ", step.Records))}");
+        }
+
+        foreach (var (bay, read) in step.Offers)
+        {
+            Screen.Marked($"     [grey]read before[/] {Screen.Safe($"{bay}={read}")}");
         }
     }
 

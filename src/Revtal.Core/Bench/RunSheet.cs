@@ -10,6 +10,24 @@ public sealed record RunTimer(StepId Step, DateTimeOffset From, DateTimeOffset U
 /// <param name="Expected">What the firmware should show once all is fitted; null when it is not known.</param>
 public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected = null)
 {
+    /// <summary>The same with what was read before offered where it is to be written down.</summary>
+    /// <param name="read">Serials by bay, or that it is empty.</param>
+    public RunSheet Offering(IReadOnlyDictionary<string, string> read) =>
+        this with
+        {
+            Steps =
+            [
+                .. Steps.Select(s =>
+                    s.IsRecord && s.Id != StepId.RecordModules
+                        ? s with
+                        {
+                            Offers = read.Where(r => s.Records.Contains(r.Key)).ToDictionary(),
+                        }
+                        : s
+                ),
+            ],
+        };
+
     /// <summary>The first step that is not settled and waits for nothing, or null when all are done.</summary>
     public RunStep? Next(RunState state) =>
         Steps.FirstOrDefault(s => !IsSettled(s, state) && Blockers(s, state).Count == 0);

@@ -248,28 +248,41 @@ public static class RunSheetBuilder
 
     private static IEnumerable<RunStep> Open(Plan plan, IReadOnlyList<Removal> reach, Removal removal)
     {
-        StepId[] waits = [.. removal.Needs.Where(n => reach.Any(r => r.Id == n)).Select(n => StepId.Open(n))];
-        if (removal.TakesOut.Count > 0)
+        StepId[] waits =
+        [
+            .. removal
+                .Needs.Select(n => reach.FirstOrDefault(r => r.Id == n))
+                .OfType<Removal>()
+                .Select(n => n.TakesOut.Count > 0 ? StepId.Record(n.Id) : StepId.Open(n.Id)),
+        ];
+        var open = RemovalSteps.Open(removal);
+        if (removal.TakesOut.Count == 0)
         {
-            yield return RunStep.Of(
-                StepId.Record(removal.Id),
-                RunPart.Open,
-                $"Write down which drive sits in which bay"
-            ) with
+            yield return open with
             {
-                Details = ["Scan or type each drive's serial, bay by bay; “empty” where none is. Number the trays."],
-                Records = removal.TakesOut,
-                Removal = removal.Id,
                 WaitsFor = waits,
-                Minutes = StaticMinutes,
             };
-            waits = [.. waits, StepId.Record(removal.Id)];
+            yield break;
         }
 
-        yield return RemovalSteps.Open(removal) with
+        yield return open with
         {
+            Details = [.. open.Details, "Number each tray by its bay as it comes out."],
             WaitsFor = waits,
             CopiedFirst = [.. removal.TakesOut.Where(b => plan.Bay(b)?.CopiesFirst == true)],
+        };
+        // Labels are read where they can be: beside the machine.
+        yield return RunStep.Of(
+            StepId.Record(removal.Id),
+            RunPart.Open,
+            "Write down which drive came out of which bay"
+        ) with
+        {
+            Details = ["Scan or type each drive's serial, bay by bay; “empty” where none was."],
+            Records = removal.TakesOut,
+            Removal = removal.Id,
+            WaitsFor = [open.Id],
+            Minutes = StaticMinutes,
         };
     }
 
@@ -320,6 +333,7 @@ public static class RunSheetBuilder
                     "Then off, unplugged and drained again before hands go in."
                 ),
                 Precautions = [new Precaution("power", "Nothing is touched while it runs.")],
+                Signs = guide.FirstStart,
                 Minutes = 3,
             };
         }
@@ -328,14 +342,8 @@ public static class RunSheetBuilder
     private static RunStep Start(Guide guide) =>
         RunStep.Of(StepId.PowerOn, RunPart.Start, "Connect mains and start the machine") with
         {
-            Details =
-            [
-                .. guide.FirstStart.Select(s =>
-                    $"{s.Sees}{Phrases.When(s.Lasts, l => $", up to {Durations.Text(l)}")}: "
-                    + $"{s.Means.Replace('-', ' ')}{Phrases.When(s.Do, d => $" – {d}")}"
-                ),
-                .. Lines(guide.Firmware is { RatedSpeed: { } speed } f ? $"Rated speed: {f.Enter}, {speed}" : null),
-            ],
+            Details = Lines(guide.Firmware is { RatedSpeed: { } speed } f ? $"Rated speed: {f.Enter}, {speed}" : null),
+            Signs = guide.FirstStart,
             Minutes = 3,
         };
 

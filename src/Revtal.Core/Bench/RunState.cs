@@ -49,6 +49,12 @@ public enum FindKind
     SwollenBattery,
     LiquidMark,
     Other,
+
+    /// <summary>What a start showed: beeps, a light, a notice. The guide tells what it means.</summary>
+    Sign,
+
+    /// <summary>A start like any other, after a sign that was not normal.</summary>
+    NormalStart,
 }
 
 /// <summary>Something found on the bench.</summary>
@@ -131,6 +137,8 @@ public static class BenchWords
             FindKind.Dust => "dust",
             FindKind.SwollenBattery => "a swollen battery",
             FindKind.LiquidMark => "marks of liquid",
+            FindKind.Sign => "a sign at its start",
+            FindKind.NormalStart => "a normal start",
             _ => "something",
         };
 }

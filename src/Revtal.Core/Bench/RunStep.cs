@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 
@@ -75,6 +76,18 @@ public sealed record RunStep(
     /// <summary>Fasteners that leave the machine, and so must be counted.</summary>
     public int LooseFasteners => Loose.Sum(f => f.Count);
 
+    /// <summary>What the machine may show at this start, where it is one.</summary>
+    public required IReadOnlyList<FirstStartSign> Signs { get; init; }
+
+    /// <summary>
+    /// What the before reading told of the positions that are written down here, to be held against the labels.
+    /// </summary>
+    public required IReadOnlyDictionary<string, string> Offers { get; init; }
+
+    /// <summary>All that is written of it where nothing can be pressed.</summary>
+    [JsonIgnore]
+    public IEnumerable<string> Lines => Details.Concat(Signs.Select(s => s.Line));
+
     /// <summary>Whether it only writes down what sits where.</summary>
     public bool IsRecord => Id.Verb == StepVerb.Record;
 
@@ -82,9 +95,15 @@ public sealed record RunStep(
 
     internal IEnumerable<FastenerGroup> Loose => Fasteners.Where(f => !f.Captive);
 
+    private static readonly Dictionary<string, string> NoOffers = [];
+
     /// <summary>A step with nothing but its title.</summary>
     public static RunStep Of(StepId id, RunPart part, string title) =>
-        new(id, part, title, [], [], [], null, null, null, null, [], [], [], [], [], false, null, null, [], [], [], 1);
+        new(id, part, title, [], [], [], null, null, null, null, [], [], [], [], [], false, null, null, [], [], [], 1)
+        {
+            Signs = [],
+            Offers = NoOffers,
+        };
 }
 
 /// <summary>A step that was not done as the sheet says.</summary>

@@ -239,6 +239,8 @@ public sealed record SlotReading(
 /// <param name="Initialised">Whether it carries a partition table or a file system.</param>
 /// <param name="SpareBytes">What lies in no partition, or in a partition but in no file system, in bytes.</param>
 /// <param name="Path">How it is connected, as the system links it: it stays while names change.</param>
+/// <param name="Labels">Of its file systems; empty where none has one, null where nobody looked.</param>
+/// <param name="Mounts">Where its file systems are mounted; empty where none is, null where nobody looked.</param>
 public sealed record DriveReading(
     string? Bay,
     Drive Drive,
@@ -249,9 +251,17 @@ public sealed record DriveReading(
     bool? Initialised = null,
     DriveHealth? Health = null,
     long? SpareBytes = null,
-    string? Path = null
+    string? Path = null,
+    IReadOnlyList<string>? Labels = null,
+    IReadOnlyList<string>? Mounts = null
 )
 {
+    /// <summary>Of a file system whose label the collector keeps to itself.</summary>
+    public const string HiddenLabel = "-";
+
+    /// <summary>Of a file system that is mounted where the collector does not say.</summary>
+    public const string HiddenMount = "/elsewhere";
+
     /// <summary>What another source adds.</summary>
     internal DriveReading With(DriveReading other) =>
         new(
@@ -275,7 +285,9 @@ public sealed record DriveReading(
             Initialised ?? other.Initialised,
             Health is { } health && other.Health is { } more ? health.With(more) : Health ?? other.Health,
             SpareBytes ?? other.SpareBytes,
-            Path ?? other.Path
+            Path ?? other.Path,
+            Labels ?? other.Labels,
+            Mounts ?? other.Mounts
         );
 
     // A system counts sectors, where eyes read a label.

@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using Revtal.Core.Captures;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
 
@@ -195,7 +196,8 @@ public sealed record CheckHistory(
     string? CameBack = null,
     IReadOnlyDictionary<string, string>? Booked = null,
     string? Serial = null,
-    string? Found = null
+    string? Found = null,
+    StartSign? Sign = null
 )
 {
     /// <summary>A machine and a bench without a past.</summary>

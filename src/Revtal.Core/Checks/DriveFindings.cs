@@ -60,6 +60,14 @@ internal static class DriveFindings
             );
         }
 
+        if (isNew && seen.Initialised != false && f.Plan.Bay(row.Bay)?.Wish?.Setup is { } sold)
+        {
+            foreach (var unlike in NotAsSold(f, row.Bay, sold, seen))
+            {
+                yield return unlike;
+            }
+        }
+
         if (Slower(f.Guide.Bay(row.Bay)!, planned, seen) is var (now, could))
         {
             yield return f.Finding(
@@ -126,6 +134,58 @@ internal static class DriveFindings
             );
         }
     }
+
+    // What the reading hides is not said to differ.
+    private static IEnumerable<Finding> NotAsSold(CheckFacts f, string bay, DriveSetup sold, DriveReading seen)
+    {
+        if (
+            sold.Label is { } label
+            && seen.Labels is { } labels
+            && !labels.Any(l =>
+                l is DriveReading.HiddenLabel || string.Equals(l, label, StringComparison.OrdinalIgnoreCase)
+            )
+        )
+        {
+            yield return f.Finding(
+                "drive-unlabelled",
+                Severity.Remark,
+                labels.Count == 0
+                    ? $"The file system in {bay} has no label; “{label}” was planned."
+                    : $"The file system in {bay} is labelled “{labels[0]}”, not “{label}”.",
+                labels.Count == 0 ? "no label" : string.Join(", ", labels),
+                label,
+                ["It was not labelled yet.", "A copy brought its old label along."],
+                new NextAction(ActionKind.SetUp, $"Label the file system in {bay} “{label}”.", [bay])
+            );
+        }
+
+        if (
+            sold.Mount is { } mount
+            && seen.Mounts is { } mounts
+            && !mounts.Any(m => m is DriveReading.HiddenMount || IsPlace(m, mount))
+        )
+        {
+            yield return f.Finding(
+                "drive-not-mounted",
+                Severity.Remark,
+                mounts.Count == 0
+                    ? $"The drive in {bay} is not mounted; {mount} was planned."
+                    : $"The drive in {bay} is mounted as {mounts[0]}, not as {mount}.",
+                mounts.Count == 0 ? "not mounted" : string.Join(", ", mounts),
+                mount,
+                ["It was not mounted yet.", "It does not come back after a restart."],
+                new NextAction(ActionKind.SetUp, $"Mount {bay} as {mount}, and start again.", [bay])
+            );
+        }
+    }
+
+    // “D”, “D:” and “D:\” are one place, and so are /srv and /srv/.
+    private static bool IsPlace(string seen, string planned) =>
+        string.Equals(
+            seen.TrimEnd('/', '\\', ':'),
+            planned.TrimEnd('/', '\\', ':'),
+            StringComparison.OrdinalIgnoreCase
+        );
 
     private static (DriveLink Now, DriveLink Could)? Slower(DriveBay bay, Drive planned, DriveReading seen) =>
         seen.Health?.LinkNow is { } text

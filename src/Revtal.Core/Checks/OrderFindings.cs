@@ -26,6 +26,19 @@ internal static class OrderFindings
             );
         }
 
+        if (f.History.Sign is { } sign)
+        {
+            yield return f.Finding(
+                "start-sign",
+                Severity.Remark,
+                sign.Sentence,
+                sign.Sees,
+                "a normal start",
+                sign.Known is { } known ? [Phrases.Sentence($"{known.Meaning}.")] : ["Nobody knows yet."],
+                new NextAction(ActionKind.Compare, sign.Ends, [])
+            );
+        }
+
         if (f.History.CameBack is { } seen)
         {
             yield return f.Finding(

@@ -354,7 +354,21 @@ public sealed record Precaution(string Kind, string Text, string? When = null)
 /// <param name="Kind">One of the words that the schema gives; null when it is none of them.</param>
 /// <param name="Means"><c>normal</c>, or what is wrong: <c>not-seated</c>, <c>unfit-module</c> ….</param>
 /// <param name="Lasts">How long it may go on.</param>
-public sealed record FirstStartSign(string Sees, string? Kind, string Means, TimeSpan? Lasts, string? Do);
+public sealed record FirstStartSign(string Sees, string? Kind, string Means, TimeSpan? Lasts, string? Do)
+{
+    /// <summary>Nothing is wrong.</summary>
+    public bool IsNormal => Means == "normal";
+
+    /// <summary>“not seated”.</summary>
+    [JsonIgnore]
+    public string Meaning => Means.Replace('-', ' ');
+
+    /// <summary>“3 short beeps: not seated – reseat, upper slot first”.</summary>
+    [JsonIgnore]
+    public string Line =>
+        $"{Sees}{Phrases.When(Lasts, l => $", up to {Durations.Text(l)}")}: {Meaning}"
+        + Phrases.When(Do, d => $" – {d}");
+}
 
 /// <summary>The firmware's set-up.</summary>
 /// <param name="Enter">How to get there.</param>

@@ -11,6 +11,9 @@ public enum HoldKind
     /// <summary>A fastener may lie in the machine.</summary>
     LooseMetal,
 
+    /// <summary>The last start showed something that was not normal.</summary>
+    Sign,
+
     /// <summary>The complaint came back.</summary>
     CameBack,
 

@@ -13,9 +13,12 @@ public static class Holds
         ["array-resync"] = HoldKind.Array,
         ["array-waits"] = HoldKind.Array,
         ["came-back"] = HoldKind.CameBack,
+        ["drive-not-mounted"] = HoldKind.NotSetUp,
         ["drive-raw"] = HoldKind.NotSetUp,
+        ["drive-unlabelled"] = HoldKind.NotSetUp,
         ["drives-not-read"] = HoldKind.Short,
         ["metal-loose"] = HoldKind.LooseMetal,
+        ["start-sign"] = HoldKind.Sign,
         ["kept-module-gone"] = HoldKind.OtherPart,
         ["module-not-booked"] = HoldKind.OtherPart,
         ["module-slower"] = HoldKind.OtherPart,
@@ -71,17 +74,23 @@ public static class Holds
         ];
 
     // What the bench told counts from the moment at which it was told, not from the reading on.
-    private static IEnumerable<Hold> BeforeCheck(Order order, Guide guide) =>
-        order
-            .RunState.Loose.Select(l => l.Removal)
-            .Distinct()
-            .Select(removal => new Hold(
+    private static IEnumerable<Hold> BeforeCheck(Order order, Guide guide)
+    {
+        if (order.RunState.Loose.Select(l => guide.TitleOf(l.Removal)).Distinct().ToArray() is { Length: > 0 } from)
+        {
+            yield return new Hold(
                 "loose-metal",
                 HoldKind.LooseMetal,
-                $"A fastener of the {guide.TitleOf(removal)} did not go " + "back: it may lie in the machine.",
+                $"A fastener of the {Phrases.Listed(from)} did not go back: it may lie in the machine.",
                 "Record it as found, or a lead says that it is out of the machine."
-            ))
-            .DistinctBy(h => h.Key);
+            );
+        }
+
+        if (order.SignOpen(guide) is { } sign)
+        {
+            yield return new Hold("start-sign", HoldKind.Sign, sign.Sentence, sign.Ends);
+        }
+    }
 
     private static Hold? Of(Finding finding) =>
         finding.Severity == Severity.Short ? Of(finding, HoldKind.Short)

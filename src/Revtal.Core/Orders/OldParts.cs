@@ -57,11 +57,6 @@ public static class PartFates
     public static string Choices { get; } = Phrases.Either(Enum.GetValues<PartFate>().Select(Spoken));
 }
 
-/// <summary>A part goes back to who sold it.</summary>
-/// <param name="Number">The supplier's.</param>
-/// <param name="On">The day on which it was raised.</param>
-public sealed record Claim(string Number, DateOnly On, string Reason);
-
 /// <summary>How thoroughly a drive was cleared (NIST SP 800-88 Rev. 1, section 2.5).</summary>
 public enum WipeCategory
 {

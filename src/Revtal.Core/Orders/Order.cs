@@ -214,7 +214,7 @@ public sealed record Order
     /// <summary>Before, planned and seen; null before there is something to compare.</summary>
     public CheckResult? Check(Guide guide) =>
         this is { Before: { } before, Plan: { } plan, Checked: { } seen }
-            ? Checker.Check(guide, before, plan, seen, History)
+            ? Checker.Check(guide, before, plan, seen, History(guide))
             : null;
 
     /// <summary>The steps of the run that counts now; null before there is a plan.</summary>
@@ -228,10 +228,22 @@ public sealed record Order
         }
 
         var expected = (expectation ?? Expectation.Of(guide, before, plan)).Installed;
-        return Run is { Reseat.Count: > 0 } again
+        var sheet = Run is { Reseat.Count: > 0 } again
             ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected, DoneBefore, again.Sat)
             : RunSheetBuilder.ForPlan(guide, plan, expected);
+        // After the first run other drives may sit there than were read before it.
+        return Runs.Count > 1 ? sheet : sheet.Offering(ReadBefore(guide, before));
     }
+
+    private static Dictionary<string, string> ReadBefore(Guide guide, Reading before) =>
+        DrivePlaces
+            .Of(guide, before)
+            .Where(d => d is { Bay: not null, Drive.Serial: not null })
+            .DistinctBy(d => d.Bay)
+            .Select(d => (d.Bay!, d.Drive.Serial!))
+            .Concat(before.EmptyBays.Select(bay => (bay, BayMap.Empty)))
+            .DistinctBy(o => o.Item1)
+            .ToDictionary();
 
     private IReadOnlyCollection<StepId> DoneBefore =>
         [.. Runs.SkipLast(1).SelectMany(r => r.Done).Where(d => d.Deviation != Deviation.Skipped).Select(d => d.Step)];
@@ -259,6 +271,10 @@ public sealed record Order
     /// <summary>What comes off for the plan, by id, as past runs are compared by.</summary>
     public string WayIn(Guide guide) =>
         string.Join(' ', Reach.To(guide, Plan!.Value.Touched, !Plan.Value.OnlyLooks).Select(r => r.Id));
+
+    /// <summary>What its last start showed that was not normal; null where nothing was.</summary>
+    /// <param name="guide">The facts of this build.</param>
+    public StartSign? SignOpen(Guide guide) => StartSigns.Open(guide, [.. Runs.Select(r => StateOf(r, null))]);
 
     /// <summary>All that the run's gates look at.</summary>
     public RunState RunState =>
@@ -297,7 +313,7 @@ public sealed record Order
     public IReadOnlyList<string> CopiesOwed =>
         [.. (Plan?.Value.Bays ?? []).Where(b => b.CopiesFirst && !CopyWord.Secures(b.Bay)).Select(b => b.Bay)];
 
-    private CheckHistory History =>
+    private CheckHistory History(Guide guide) =>
         new(
             Runs.SelectMany(r => r.Done).Where(d => d.Step.MovesParts).Select(d => (DateTimeOffset?)d.At).Max(),
             Readings,
@@ -309,7 +325,8 @@ public sealed record Order
             Intake.Serial,
             SwapResults is [.., { Conclusion: { } found } last] && last.Sequence > After?.Sequence
                 ? $"{found.Sentence} {found.Do}"
-                : null
+                : null,
+            SignOpen(guide)
         );
 
     /// <summary>The watch in which the fault came back, where no search named a part since; else null.</summary>

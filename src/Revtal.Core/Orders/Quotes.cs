@@ -35,7 +35,10 @@ public static class Quotes
             net + tax,
             terms.Currency,
             [.. parts.Where(p => p.Each is null).Select(p => p.Text), .. Unnumbered(plan)]
-        );
+        )
+        {
+            Credits = [],
+        };
 
         QuoteLine Line(IGrouping<PartNumber, PartWish> group)
         {
@@ -48,6 +51,18 @@ public static class Quotes
                 : new QuoteLine($"{kind.Name} ({kind.Number})", count, kind.Price, kind.Price * count);
         }
     }
+
+    /// <summary>The quote with what the shop pays for parts of this order that it bought in since.</summary>
+    public static Quote Credited(Order order, Quote quote) =>
+        quote with
+        {
+            Credits =
+            [
+                .. order
+                    .Settled.Where(s => s.Fate == PartFate.BoughtIn)
+                    .Select(s => new QuoteLine($"Bought in: the part out of {s.Position}", 1, s.Price, s.Price ?? 0)),
+            ],
+        };
 
     private static IEnumerable<string> Unnumbered(Plan plan) =>
         [

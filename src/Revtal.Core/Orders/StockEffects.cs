@@ -1,4 +1,5 @@
 using Revtal.Core.Bench;
+using Revtal.Core.Captures;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Parts;
@@ -34,6 +35,7 @@ public static class StockEffects
                 or Cancelled
                 or HandedBack
                 or SwapTestEnded { Conclusion: not null }
+                or ReadingTaken { Phase: Phase.After }
         || (body is StepConfirmed { Step: var done } && (IsFit(done) || done.Verb == StepVerb.Pull))
         || (body is StepTakenBack { Step: var undone } && IsFit(undone));
 
@@ -94,6 +96,7 @@ public static class StockEffects
                 ],
                 []
             ),
+            ReadingTaken { Phase: Phase.After } r => new(Rebooked(order.Number, held, shelf, r.Reading), []),
             StepTakenBack t when IsFit(t.Step) => Shift(held, t.Step, PartState.Fitted, PartState.Reserved),
             SwapTestEnded
             {
@@ -138,6 +141,63 @@ public static class StockEffects
         }
 
         return new(moves, missing);
+    }
+
+    /// <summary>
+    /// Another piece of the same kind was taken from the shelf: the machine itself says which, and the stock follows.
+    /// Only where one is gone and one has come; else somebody looks.
+    /// </summary>
+    /// <param name="held">What the order fitted.</param>
+    /// <param name="shelf">Parts of these kinds.</param>
+    public static IReadOnlyList<StockMove> Rebooked(
+        int order,
+        IReadOnlyList<PartItem> held,
+        IReadOnlyList<PartItem> shelf,
+        Reading reading
+    )
+    {
+        string[] seen =
+        [
+            .. reading
+                .Memory.Slots.Select(s => s.Serial)
+                .Concat(reading.Drives.Select(d => d.Drive.Serial))
+                .OfType<string>(),
+        ];
+        return
+        [
+            .. held.Where(i => i.State == PartState.Fitted)
+                .GroupBy(i => i.Kind)
+                .SelectMany(kind =>
+                {
+                    var gone = kind.Where(i => i.Serial is not null && !IsSeen(i)).ToArray();
+                    var come = shelf
+                        .Where(i => i is { State: PartState.InStock, Kit: null } && i.Kind == kind.Key && IsSeen(i))
+                        .ToArray();
+                    return (gone, come) is ([var old], [var other])
+                        ?
+                        [
+                            new StockMove(
+                                old.Id,
+                                old.State,
+                                PartState.InStock,
+                                null,
+                                null,
+                                "not the one in the machine"
+                            ),
+                            new StockMove(
+                                other.Id,
+                                other.State,
+                                PartState.Fitted,
+                                order,
+                                old.Position,
+                                "the machine tells its serial"
+                            ),
+                        ]
+                        : Array.Empty<StockMove>();
+                }),
+        ];
+
+        bool IsSeen(PartItem item) => seen.Any(s => SerialNumber.Same(s, item.Serial) is true);
     }
 
     private static bool IsFit(StepId step) => step.Verb == StepVerb.Fit;

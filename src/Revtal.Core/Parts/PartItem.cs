@@ -100,7 +100,8 @@ public static class StockRules
 
     /// <summary>A move made by hand.</summary>
     /// <exception cref="RefusedException">The part cannot go there from where it is.</exception>
-    public static StockMove Move(PartItem item, PartState to, string? note)
+    /// <param name="claim">The supplier's: a faulty part goes back under one.</param>
+    public static StockMove Move(PartItem item, PartState to, string? note, Claim? claim = null)
     {
         if (item.State.IsHeld())
         {
@@ -113,7 +114,20 @@ public static class StockRules
         var ways = ByHand(item.State);
         if (ways.Contains(to))
         {
-            return new StockMove(item.Id, item.State, to, null, null, Words.Line("The note", note));
+            if (to == PartState.Returned && item.State == PartState.Faulty && claim is null)
+            {
+                throw RefusedException.Invalid(
+                    "claim-missing",
+                    $"Part {item.Id} is faulty: say under which claim it goes back, with its number, day and reason."
+                );
+            }
+
+            return to == PartState.Returned || claim is null
+                ? new StockMove(item.Id, item.State, to, null, null, Noted(claim?.Told(), Words.Line("The note", note)))
+                : throw RefusedException.Invalid(
+                    "claim-elsewhere",
+                    $"A claim goes with a part that is returned, not with one that becomes {to.Spoken()}."
+                );
         }
 
         var could = ways.Count > 0 ? Phrases.Either(ways.Select(Spoken)) : "nothing else any more";
@@ -122,6 +136,9 @@ public static class StockRules
             $"Part {item.Id} is {item.State.Spoken()} and cannot become {to.Spoken()}. It can become {could}."
         );
     }
+
+    private static string? Noted(params string?[] texts) =>
+        string.Join("; ", texts.OfType<string>()) is { Length: > 0 } all ? all : null;
 
     /// <summary>Parts that come in.</summary>
     /// <param name="count">How many; of kits, how many kits. Not looked at where there are serials.</param>

@@ -255,7 +255,7 @@ public sealed class Collector(OrderShelf shelf, OrderDesk desk, TimeProvider clo
                 MayBeRetry: false,
                 IfMatch: null
             );
-            var booked = await desk.BookedAsync(number, cancel);
+            var booked = await desk.BookedAsync(number, reading, cancel);
             await desk.RecordAsync(
                 number,
                 OrderActs.Reading(invite.Phase),

@@ -191,11 +191,26 @@ public sealed partial class DummyDesk(DummyStore store, GuideShelf guides, TimeP
                     : guide.Bay(r.Value)?.Id
                         ?? throw RefusedException.Invalid("no-such-bay", $"{guide.Model.Code} has no bay {r.Value}."),
             },
+            "label" => OnDrive(guide, m, r, d => d with { Label = Words.Line("The label", r.Value) }),
+            "mounted" => OnDrive(guide, m, r, d => d with { IsMounted = true }),
+            "unmounted" => OnDrive(guide, m, r, d => d with { IsMounted = false }),
             _ => throw RefusedException.Invalid(
                 "setting-unknown",
-                "Settings are profile-off, profile-on, limit (mem=4G, or nothing) and boots (a bay)."
+                "Settings are profile-off, profile-on, limit (mem=4G, or nothing), boots (a bay), and of a bay label "
+                    + "(or nothing), mounted, unmounted."
             ),
         };
+
+    private static DummyMachine OnDrive(Guide guide, DummyMachine m, DummyActRequest r, Func<DummyDrive, DummyDrive> to)
+    {
+        var bay = Position(guide, r.Position);
+        return m.Bays.TryGetValue(bay, out var drive)
+            ? m with
+            {
+                Bays = new Dictionary<string, DummyDrive>(m.Bays) { [bay] = to(drive) },
+            }
+            : throw RefusedException.Rule("nothing-there", $"No drive sits in {bay}.");
+    }
 
     private static DummyView View(Guide guide, DummyMachine m, DummyShown? shown = null) =>
         new(

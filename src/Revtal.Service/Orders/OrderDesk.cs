@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using Revtal.Contracts;
 using Revtal.Core;
+using Revtal.Core.Captures;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
@@ -191,6 +192,11 @@ public sealed class OrderDesk(
     private async Task<IReadOnlyList<StockMove>> StockAsync(Order order, EntryBody body, CancellationToken cancel)
     {
         var held = await parts.ItemsAsync(order: order.Number, cancel: cancel);
+        if (body is ReadingTaken)
+        {
+            return held.Count == 0 ? [] : StockEffects.Of(order, body, held, await ShelfAsync(held, cancel), []).Moves;
+        }
+
         if (body is not (PlanAgreed or PlanMended or SwapTestEnded))
         {
             return held.Count == 0 ? [] : StockEffects.Of(order, body, held, [], []).Moves;
@@ -234,12 +240,34 @@ public sealed class OrderDesk(
         return open.Count > 0 ? open : null;
     }
 
-    /// <summary>Serials of the stock items that are set aside for an order or fitted, by position.</summary>
-    public async Task<IReadOnlyDictionary<string, string>> BookedAsync(int number, CancellationToken cancel) =>
-        (await parts.ItemsAsync(order: number, cancel: cancel))
+    /// <summary>
+    /// Serials of the stock items that are set aside for an order or fitted, by position; the other piece of a kind
+    /// that this reading shows is booked with it.
+    /// </summary>
+    public async Task<IReadOnlyDictionary<string, string>> BookedAsync(
+        int number,
+        Reading reading,
+        CancellationToken cancel
+    )
+    {
+        var held = await parts.ItemsAsync(order: number, cancel: cancel);
+        var shelf = held.Count == 0 ? [] : await ShelfAsync(held, cancel);
+        var moves = StockEffects.Rebooked(number, held, shelf, reading);
+        return held.Where(i => moves.All(m => m.Item != i.Id))
+            .Concat(
+                shelf.SelectMany(i =>
+                    moves
+                        .Where(m => m.Item == i.Id && m.To == PartState.Fitted)
+                        .Select(m => i with { State = m.To, Position = m.Position })
+                )
+            )
             .Where(i => i is { Serial: not null, Position: not null, State: PartState.Reserved or PartState.Fitted })
             .GroupBy(i => i.Position!)
             .ToDictionary(g => g.Key, g => g.Last().Serial!);
+    }
+
+    private Task<IReadOnlyList<PartItem>> ShelfAsync(IReadOnlyList<PartItem> held, CancellationToken cancel) =>
+        parts.ItemsAsync([.. held.Select(i => i.Kind).Distinct()], cancel: cancel);
 
     // The journal keeps milliseconds; what is answered now must equal what is read later.
     private DateTimeOffset Now() => DateTimeOffset.FromUnixTimeMilliseconds(clock.GetUtcNow().ToUnixTimeMilliseconds());

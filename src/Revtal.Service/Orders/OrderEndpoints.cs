@@ -17,7 +17,7 @@ public static class OrderEndpoints
 {
     /// <summary>The one road of an order's changes.</summary>
     public static IServiceCollection AddOrders(this IServiceCollection services) =>
-        services.AddSingleton<OrderShelf>().AddSingleton<OrderDesk>();
+        services.AddSingleton<OrderShelf>().AddSingleton<OrderDesk>().AddHostedService<AlarmClock>();
 
     public static void MapOrders(this IEndpointRouteBuilder api)
     {

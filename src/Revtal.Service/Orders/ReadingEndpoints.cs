@@ -60,7 +60,14 @@ public static class ReadingEndpoints
 
         var capture = request.Capture is { } bundle ? Store(bundle) : null;
         var decoded = request.Capture is { } c ? CaptureDecoder.Decode(c.ToFiles()) : null;
-        var booked = request.Phase == Phase.Before ? null : await desk.BookedAsync(number, cancel);
+        // What the machine tells of itself comes first; eyes add what it does not tell.
+        var reading = (decoded, request.Seen) switch
+        {
+            ({ } told, { } seen) => Reading.Join(told, Eyes(seen)),
+            (null, { } seen) => Eyes(seen),
+            _ => decoded!,
+        };
+        var booked = request.Phase == Phase.Before ? null : await desk.BookedAsync(number, reading, cancel);
         return await desk.RecordAsync(
             number,
             OrderActs.Reading(request.Phase),
@@ -78,7 +85,7 @@ public static class ReadingEndpoints
                     order,
                     guide,
                     request.Phase,
-                    Whole(guide),
+                    NeedPlaces(guide, request.Seen, reading),
                     capture?.Hash,
                     request.Note,
                     request.Photo,
@@ -87,25 +94,16 @@ public static class ReadingEndpoints
             cancel,
             capture
         );
-
-        // What the machine tells of itself comes first; eyes add what it does not tell.
-        Reading Whole(Guide guide) =>
-            (decoded, request.Seen) switch
-            {
-                ({ } told, { } seen) => Reading.Join(told, Seen(guide, seen)),
-                (null, { } seen) => Seen(guide, seen),
-                _ => decoded!,
-            };
     }
 
-    private static Reading Seen(Guide guide, SeenReading seen)
+    private static Reading NeedPlaces(Guide guide, SeenReading? seen, Reading reading)
     {
-        foreach (var slot in seen.Slots ?? [])
+        foreach (var slot in seen?.Slots ?? [])
         {
             guide.NeedSlot(slot.Slot);
         }
 
-        foreach (var drive in seen.Drives ?? [])
+        foreach (var drive in seen?.Drives ?? [])
         {
             if (guide.Bay(drive.Bay) is null)
             {
@@ -117,14 +115,17 @@ public static class ReadingEndpoints
             }
         }
 
-        return EyeReading.Make(
+        return reading;
+    }
+
+    private static Reading Eyes(SeenReading seen) =>
+        EyeReading.Make(
             seen.FirmwareShows,
             seen.SystemShows,
             seen.Slots ?? [],
             Words.Line("The serial", seen.Serial),
             seen.Drives
         );
-    }
 
     public static CaptureRow Store(CaptureBundle bundle)
     {

@@ -142,6 +142,7 @@ public static class PartEndpoints
                         request.To,
                         Words.Line("The place", request.Place),
                         request.Note,
+                        request.Claim,
                         sender.Hand(clock, $"part/{id}/move", request),
                         cancel
                     )

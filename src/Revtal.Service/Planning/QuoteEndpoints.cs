@@ -26,8 +26,10 @@ public static class QuoteEndpoints
                 async (int number, QuoteDesk quotes, OrderShelf shelf, CancellationToken cancel) =>
                 {
                     var snapshot = await shelf.LoadAsync(number, cancel);
-                    return snapshot.Order.Agreed?.Quote
-                        ?? await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
+                    return Quotes.Credited(
+                        snapshot.Order,
+                        snapshot.Order.Agreed?.Quote ?? await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel)
+                    );
                 }
             )
             .WithMetadata(new ApiFacts(RefusesByRule: true))
@@ -301,7 +303,10 @@ public static class QuoteEndpoints
     )
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
-        var quote = snapshot.Order.Agreed?.Quote ?? await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
+        var quote = Quotes.Credited(
+            snapshot.Order,
+            snapshot.Order.Agreed?.Quote ?? await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel)
+        );
         BenchEndpoints.AsPage(response, $"quote-{number}.pdf");
         return Results.Bytes(
             QuotePaper.Write(

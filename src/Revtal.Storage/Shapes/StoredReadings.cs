@@ -45,7 +45,9 @@ internal sealed record StoredDriveReading(
     bool? Initialised = null,
     StoredDriveHealth? Health = null,
     long? SpareBytes = null,
-    string? Path = null
+    string? Path = null,
+    IReadOnlyList<string>? Labels = null,
+    IReadOnlyList<string>? Mounts = null
 );
 
 internal sealed record StoredSpdModule(

@@ -7,7 +7,7 @@ namespace Revtal.Core.Captures.Systems;
 /// <summary>
 /// The drives as Linux lists them: JSON of <c>lsblk --json --bytes</c> (util-linux) with any of NAME, TYPE, SIZE,
 /// MODEL, SERIAL, TRAN, LOG-SEC, PTTYPE,
-/// FSUSED, FSSIZE, MOUNTPOINTS. Drives in memory and images are left out.
+/// LABEL, FSUSED, FSSIZE, MOUNTPOINTS. Drives in memory and images are left out.
 /// </summary>
 public static partial class BlockDevices
 {
@@ -59,6 +59,8 @@ public static partial class BlockDevices
             Boots = a.Boots is true || b.Boots is true ? true : a.Boots ?? b.Boots,
             Initialised = a.Initialised is true || b.Initialised is true,
             SpareBytes = a.SpareBytes is { } s && b.SpareBytes is { } t ? Sum(s, t) : null,
+            Labels = a.Labels is null ? b.Labels : [.. a.Labels, .. b.Labels ?? []],
+            Mounts = a.Mounts is null ? b.Mounts : [.. a.Mounts, .. b.Mounts ?? []],
         };
 
     private static long Sum(long a, long b) => a > long.MaxValue - b ? long.MaxValue : a + b;
@@ -118,9 +120,27 @@ public static partial class BlockDevices
                 || mounts.Length > 0
                 || d.Text("fstype") is not null
                 || d.Items("children").Any(),
-            SpareBytes: Spare(d)
+            SpareBytes: Spare(d),
+            Labels: Told(d, "label", 0) ? [.. Labels(d, 0)] : null,
+            Mounts: Told(d, "mountpoint", 0) || Told(d, "mountpoints", 0) ? mounts : null
         );
     }
+
+    // A column that was not asked for says nothing; one that is null says that there is none.
+    private static bool Told(JsonElement? d, string column, int depth) =>
+        d is { ValueKind: JsonValueKind.Object } node
+        && (
+            node.TryGetProperty(column, out _)
+            || (depth <= MostNested && d.Items("children").Any(c => Told(c, column, depth + 1)))
+        );
+
+    private static IEnumerable<string> Labels(JsonElement? d, int depth) =>
+        depth > MostNested
+            ? []
+            : new[] { d.Text("label") }
+                .Where(l => l is { Length: > 0 })
+                .OfType<string>()
+                .Concat(d.Items("children").SelectMany(c => Labels(c, depth + 1)));
 
     // What lies in no partition, and what a mounted file system leaves of its partition: a copy that was not grown.
     private static long? Spare(JsonElement? d)

@@ -141,7 +141,9 @@ public static class MacReport
                 now,
                 express ? null : Sata(controller.Text("spsata_portspeed"))
             ),
-            Path: d.Text("bay_name")
+            Path: d.Text("bay_name"),
+            Labels: d.Get("volumes") is null ? null : [.. volumes.Select(v => v.Text("_name")).OfType<string>()],
+            Mounts: d.Get("volumes") is null ? null : [.. volumes.Select(v => v.Text("mount_point")).OfType<string>()]
         );
     }
 

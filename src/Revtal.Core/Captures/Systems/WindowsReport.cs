@@ -138,7 +138,11 @@ public static class WindowsReport
             d.Number("PartitionStyle") is { } style ? style is 1 or 2 : null,
             Health(physical, counter),
             size - d.Number("AllocatedSize") is >= 0 and { } spare ? spare : null,
-            Location(d.Text("Location"))
+            Location(d.Text("Location")),
+            volumes.Any(v => v.Text("Label") is not null)
+                ? [.. volumes.Select(v => v.Text("Label")).Where(l => l is { Length: > 0 }).OfType<string>()]
+                : null,
+            root.Several("partition").Any() ? [.. letters.Where(l => l.Length > 0).Select(l => $"{l}:")] : null
         );
     }
 

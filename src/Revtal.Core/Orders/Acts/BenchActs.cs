@@ -272,7 +272,12 @@ public static class BenchRules
             RunNumber(order),
             kind,
             step,
-            kind == FindKind.Other ? Words.RequiredText("What was found", text) : Words.Text("What was found", text)
+            kind switch
+            {
+                FindKind.Other => Words.RequiredText("What was found", text),
+                FindKind.Sign => Words.RequiredLine("What it showed", text),
+                _ => Words.Text("What was found", text),
+            }
         );
     }
 

@@ -50,11 +50,12 @@ for rom in /sys/bus/i2c/drivers/ee1004/*/eeprom /sys/bus/i2c/drivers/spd5118/*/e
 done
 [ $count -gt 0 ] || note missing 'module EEPROMs: the system shows none'
 
-if has lsblk && lsblk --json --bytes -o NAME,TYPE,SIZE,MODEL,SERIAL,TRAN,LOG-SEC,PTTYPE,FSTYPE,FSUSED,FSSIZE,MOUNTPOINT >"$work/all.json" 2>/dev/null; then
-  # Where a file system is mounted may hold a name: only the start is told.
-  sed 's#"/boot/efi"#"@efi"#g; s#"/boot"#"@boot"#g; s#"/"#"@root"#g; s#"mountpoint": *"/[^"]*"#"mountpoint":"/elsewhere"#g; s#"@efi"#"/boot/efi"#g; s#"@boot"#"/boot"#g; s#"@root"#"/"#g' "$work/all.json" >"$work/lsblk.json"
+if has lsblk && lsblk --json --bytes -o NAME,TYPE,SIZE,MODEL,SERIAL,TRAN,LOG-SEC,PTTYPE,FSTYPE,LABEL,FSUSED,FSSIZE,MOUNTPOINT >"$work/all.json" 2>/dev/null; then
+  # Where a file system is mounted may hold a name, and so may its label: only the start is told, and that there is a label.
+  sed -E 's#"label": *"[^"]+"#"label":"-"#g' "$work/all.json" >"$work/named.json"
+  sed 's#"/boot/efi"#"@efi"#g; s#"/boot"#"@boot"#g; s#"/"#"@root"#g; s#"mountpoint": *"/[^"]*"#"mountpoint":"/elsewhere"#g; s#"@efi"#"/boot/efi"#g; s#"@boot"#"/boot"#g; s#"@root"#"/"#g' "$work/named.json" >"$work/lsblk.json"
 else note missing 'drives: lsblk is not on this system'; fi
-rm -f "$work/all.json"
+rm -f "$work/all.json" "$work/named.json"
 
 for disk in /sys/block/*; do
   name=${disk##*/}

@@ -22,7 +22,7 @@ $report = [ordered]@{
   physicalMemory      = Take 'the memory modules' { Get-CimInstance Win32_PhysicalMemory } @('DeviceLocator', 'BankLabel', 'Capacity', 'FormFactor', 'SMBIOSMemoryType', 'Speed', 'ConfiguredClockSpeed', 'Manufacturer', 'PartNumber', 'SerialNumber', 'TotalWidth', 'DataWidth')
   disk                = Take 'the drives' { Get-Disk } @('Number', 'FriendlyName', 'SerialNumber', 'Size', 'AllocatedSize', 'LogicalSectorSize', 'Location', @{ n = 'PartitionStyle'; e = { [int]$_.CimInstanceProperties['PartitionStyle'].Value } }, @{ n = 'BusType'; e = { [int]$_.CimInstanceProperties['BusType'].Value } }, 'IsBoot')
   partition           = Take 'the partitions' { Get-Partition } @('DiskNumber', @{ n = 'DriveLetter'; e = { "$($_.DriveLetter)".Trim([char]0) } }, 'Size')
-  volume              = Take 'the volumes' { Get-Volume } @(@{ n = 'DriveLetter'; e = { "$($_.DriveLetter)".Trim([char]0) } }, 'Size', 'SizeRemaining')
+  volume              = Take 'the volumes' { Get-Volume } @(@{ n = 'DriveLetter'; e = { "$($_.DriveLetter)".Trim([char]0) } }, @{ n = 'Label'; e = { if ($_.FileSystemLabel) { '-' } else { '' } } }, 'Size', 'SizeRemaining')
   physicalDisk        = Take 'the state of the drives' { Get-PhysicalDisk } @('DeviceId', @{ n = 'HealthStatus'; e = { [int]$_.CimInstanceProperties['HealthStatus'].Value } })
   reliability         = Take 'the health of the drives' { Get-PhysicalDisk | Get-StorageReliabilityCounter } @('DeviceId', 'PowerOnHours', 'Wear', 'Temperature', 'ReadErrorsUncorrected')
 }
