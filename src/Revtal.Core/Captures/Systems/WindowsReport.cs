@@ -139,7 +139,7 @@ public static class WindowsReport
             Health(physical, counter),
             size - d.Number("AllocatedSize") is >= 0 and { } spare ? spare : null,
             Location(d.Text("Location")),
-            volumes.Any(v => v.Text("Label") is not null)
+            volumes.Any(v => v.Get("Label") is not null)
                 ? [.. volumes.Select(v => v.Text("Label")).Where(l => l is { Length: > 0 }).OfType<string>()]
                 : null,
             root.Several("partition").Any() ? [.. letters.Where(l => l.Length > 0).Select(l => $"{l}:")] : null
