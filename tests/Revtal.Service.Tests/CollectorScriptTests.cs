@@ -9,8 +9,8 @@ using Xunit;
 namespace Revtal.Tests.Service;
 
 /// <summary>
-/// The collectors of the other systems, run for real over stand-ins of what they ask: a PowerShell for one, the shell for
-/// the other. What they pack is read, and must be what the stand-ins tell.
+/// The collectors of the other systems, run for real over stand-ins of what they ask: a PowerShell for one, the shell
+/// for the other. What they pack is read, and must be what the stand-ins tell.
 /// </summary>
 public sealed class CollectorScriptTests(ServiceFixture fixture) : IClassFixture<ServiceFixture>, IDisposable
 {

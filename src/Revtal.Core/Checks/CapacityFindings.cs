@@ -20,8 +20,16 @@ internal static class CapacityFindings
             : [More(f, installed, expected)];
     }
 
-    private static bool SameAsBefore(CheckFacts f) =>
-        f.Rows.All(r => !r.After.Known || !r.Before.Known || r.After.Module?.Size == r.Before.Module?.Size);
+    // Another module of the same size is a change.
+    private static bool SameAsBefore(CheckFacts f)
+    {
+        var sets = new ModuleSets(f);
+        return f.Rows.All(r =>
+            !r.After.Known || !r.Before.Known || (r.After.Module is null ? r.Before.Module is null : IsSame(r))
+        );
+
+        bool IsSame(CheckRow r) => r.After.Module!.Size == r.Before.Module?.Size && sets.IsOld(r) != false;
+    }
 
     private static Finding NothingChanged(CheckFacts f, long installed, long expected)
     {
@@ -67,8 +75,12 @@ internal static class CapacityFindings
     {
         var sets = new ModuleSets(f);
         var missing = f.Rows.Where(r => r.Match == SlotMatch.Missing).Select(r => r.Slot).ToArray();
-        var told = others.Select(r => Instead(sets, r)).ToArray();
-        string[] all = missing.Length > 0 ? [.. told, $"{Phrases.Listed(missing)} not seen"] : told;
+        var told = others.Select(r => Instead(sets, r));
+        string[] all =
+        [
+            .. told,
+            .. missing.Length > 0 ? [$"{Phrases.Listed(missing)} not seen"] : Array.Empty<string>(),
+        ];
         var sum = $"{CheckFacts.Size(gap)} short: {string.Join("; ", all)}.";
         if (missing.Length > 0)
         {
@@ -86,14 +98,24 @@ internal static class CapacityFindings
             );
         }
 
-        var slots = others.Select(r => r.Slot).ToArray();
-        var isOld = others.All(r => sets.IsOld(r) == true);
-        yield return f.Finding(
+        // The sum stands with the first; what else there is follows by itself.
+        var isFirst = missing.Length == 0;
+        foreach (var alike in others.GroupBy(r => sets.IsOld(r) == true).OrderByDescending(g => g.Key))
+        {
+            yield return Otherwise(f, sets, alike.Key, [.. alike], isFirst ? sum : null);
+            isFirst = false;
+        }
+    }
+
+    private static Finding Otherwise(CheckFacts f, ModuleSets sets, bool isOld, CheckRow[] rows, string? sum)
+    {
+        var slots = rows.Select(r => r.Slot).ToArray();
+        return f.Finding(
             isOld ? "module-not-changed" : "module-smaller",
             Severity.Short,
-            missing.Length > 0 ? $"{Phrases.Sentence(string.Join("; ", told))}." : sum,
-            string.Join(", ", others.Select(r => $"{r.Slot} {r.After.Spoken}")),
-            string.Join(", ", others.Select(r => $"{r.Slot} {r.Planned?.Size.ToString() ?? "empty"}")),
+            sum ?? $"{Phrases.Sentence(string.Join("; ", rows.Select(r => Instead(sets, r))))}.",
+            string.Join(", ", rows.Select(r => $"{r.Slot} {r.After.Spoken}")),
+            string.Join(", ", rows.Select(r => $"{r.Slot} {r.Planned?.Size.ToString() ?? "empty"}")),
             isOld
                 ? ["The old module went back in."]
                 : ["A module smaller than planned was fitted.", "The old module is still in.", "It is seen in part."],
