@@ -48,8 +48,8 @@ public sealed partial class RevtalClient
     public Task<Receipt> TrySwapAsync(int number, SwapTryRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/swap-test/tries", request, null, cancel: cancel);
 
-    public Task<Receipt> EndSwapTestAsync(int number, string? reason = null, CancellationToken cancel = default) =>
-        PostAsync<Receipt>($"orders/{number}/swap-test/end", new ReasonRequest(reason), null, cancel: cancel);
+    public Task<Receipt> EndSwapTestAsync(int number, SwapEndRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/swap-test/end", request, null, cancel: cancel);
 
     public Task<Receipt> BeginWatchAsync(int number, WatchRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/watch", request, null, cancel: cancel);

@@ -84,6 +84,8 @@ public sealed record SwapBeginRequest(StartShown? Shown = null);
 /// <param name="Isolated">Power was off the board before hands went in.</param>
 /// <param name="Places">Null for the arrangement that was asked for.</param>
 /// <param name="Defaults">The firmware's settings were put to their defaults; null as it was asked for.</param>
+/// <param name="Back">Fasteners that went back, by removal, where the case was closed for the start.</param>
+/// <param name="Explanation">Why fewer went back than came out.</param>
 [Example(
     """
         {
@@ -108,11 +110,29 @@ public sealed record SwapTryRequest(
     StartShown Shown,
     bool Isolated,
     IReadOnlyList<SwapPlace>? Places = null,
-    bool? Defaults = null
+    bool? Defaults = null,
+    IReadOnlyDictionary<string, int>? Back = null,
+    string? Explanation = null
+);
+
+/// <param name="Reason">Why it is given up; null where it has a conclusion.</param>
+/// <param name="Back">Fasteners that went back, by removal, where the case lay open until now.</param>
+/// <param name="Explanation">Why fewer went back than came out.</param>
+[Example("""{"reason": "the customer wants it back", "back": {"hatch": 2}}""")]
+public sealed record SwapEndRequest(
+    string? Reason = null,
+    IReadOnlyDictionary<string, int>? Back = null,
+    string? Explanation = null
 );
 
 /// <summary>A swap test that runs.</summary>
-public sealed record SwapView(SwapSetup Setup, IReadOnlyList<SwapTrial> Trials, SwapState State);
+/// <param name="Open">Parts that are off until the search ends, with how many fasteners came out of each.</param>
+public sealed record SwapView(
+    SwapSetup Setup,
+    IReadOnlyList<SwapTrial> Trials,
+    SwapState State,
+    IReadOnlyDictionary<string, int> Open
+);
 
 /// <param name="Days">How long it is watched.</param>
 /// <param name="For">Null: the complaint.</param>

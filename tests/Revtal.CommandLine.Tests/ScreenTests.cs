@@ -82,9 +82,10 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
         Assert.Contains("Seat the 16 GB of B1 anew in A2.", shown, StringComparison.Ordinal);
         var tried = await ShowAsync("order", "swap", "try", "119", "--isolated", "--seen", "A1,B2", "--as", "pell");
         Assert.Contains("It is the module of B1.", tried, StringComparison.Ordinal);
+        Assert.Contains("Put the left side panel back: 2 fasteners back.", tried, StringComparison.Ordinal);
         Assert.Contains(
             "aside as faulty",
-            await ShowAsync("order", "swap", "end", "119", "--as", "pell"),
+            await ShowAsync("order", "swap", "end", "119", "--back", "side-panel=2", "--as", "pell"),
             StringComparison.Ordinal
         );
         await ShowAsync("plan", "mend", "119", "--again", "B1", "--reason", "the search named it", "--as", "pell");

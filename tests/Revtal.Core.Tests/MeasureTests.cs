@@ -139,7 +139,9 @@ public sealed class MeasureTests
         }
 
         Assert.Equal("swap-test-runs", Make.WhyNot(OrderAct.ReadAfter, Make.Order(bodies)));
-        var ended = SwapRules.EndSwapTest(Make.Order(bodies), null);
+        // It lay open for all of it: it ends closed, and what came out is counted back.
+        Assert.Equal("count-missing", Code(() => SwapRules.EndSwapTest(Make.Order(bodies), Make.Fjell, null)));
+        var ended = SwapRules.EndSwapTest(Make.Order(bodies), Make.Fjell, null, All(Make.Order(bodies)));
         Assert.Equal("It is the module of S1.", ended.Conclusion!.Sentence);
 
         PartItem fitted = new(1, new PartNumber("TM-8S"), "A", PartState.Fitted, Order: 101, Position: "S1"),
@@ -154,6 +156,85 @@ public sealed class MeasureTests
             "It is the module of S1.",
             after.Check!.Findings.First(f => f.Severity == Severity.Short).Action.Text,
             StringComparison.Ordinal
+        );
+    }
+
+    private static Dictionary<string, int> All(Order order) => order.Swap!.LeftOpen.ToDictionary();
+
+    // Each start is a short run: the way in and out is the guide's, and what came out goes back before power.
+    [Fact]
+    public void A_try_says_its_whole_way_and_counts_what_went_back()
+    {
+        // Nobody starts this one with the case open: it is closed for each start.
+        var closed = Make.Fjell with
+        {
+            MeasureOpen = null,
+        };
+        List<EntryBody> bodies = [.. Short(), SwapRules.BeginSwapTest(Make.Order(Short()), closed, null)];
+        var state = Make.Order([.. bodies]).Swap!.State;
+        Assert.Equal("Shut the machine down: off, not asleep.", state.Words[0]);
+        Assert.Contains("Take the battery pack out.", state.Words);
+        Assert.Contains("Take off the keyboard: 2 fasteners out.", state.Words);
+        string[] end = [.. state.Words.SkipWhile(w => w != "Put the keyboard back: 2 fasteners back.")];
+        Assert.Equal(
+            [
+                "Put the keyboard back: 2 fasteners back.",
+                "Put the memory hatch back.",
+                "Put the battery pack back: both locks must click.",
+                "Start it, and tell what is seen.",
+            ],
+            end
+        );
+        Assert.Equal([("keyboard", 2)], state.Counts.Select(c => (c.Key, c.Value)));
+
+        Assert.Equal("count-missing", Code(() => Try(null, null)));
+        Assert.Equal("tally-open", Code(() => Try(new() { ["keyboard"] = 1 }, null)));
+        Assert.Equal("no-fasteners-here", Code(() => Try(new() { ["keyboard"] = 2, ["door"] = 1 }, null)));
+        bodies.Add(Try(new() { ["keyboard"] = 1 }, "rolled under the board"));
+        var loose = Make.Order([.. bodies]);
+        Assert.Equal(("keyboard", 1), loose.RunState.Loose.Select(l => (l.Removal, l.Count)).Single());
+        Assert.Contains(Holds.Open(loose, closed), h => h.Kind == HoldKind.LooseMetal);
+        // No power on it, until it is found.
+        Assert.Equal("loose-metal", Code(() => Try(new() { ["keyboard"] = 2 }, null)));
+        bodies.Add(BenchRules.Find(loose, closed, FindKind.LostFastener, StepId.Close("keyboard"), null));
+        Assert.Empty(Make.Order([.. bodies]).RunState.Loose);
+
+        SwapTried Try(Dictionary<string, int>? back, string? why) =>
+            SwapRules.Try(
+                Make.Order([.. bodies]),
+                closed,
+                null,
+                new SwapOutcome(false),
+                true,
+                back: back,
+                explanation: why
+            );
+    }
+
+    // Where it may be started open, it is opened once and closed at the end.
+    [Fact]
+    public void A_board_that_starts_open_is_opened_once()
+    {
+        List<EntryBody> bodies = [.. Short(), SwapRules.BeginSwapTest(Make.Order(Short()), Make.Fjell, null)];
+        var first = Make.Order([.. bodies]).Swap!;
+        Assert.Contains("Take off the keyboard: 2 fasteners out.", first.State.Words);
+        Assert.DoesNotContain("Put the memory hatch back.", first.State.Words);
+        Assert.Empty(first.State.Counts);
+        bodies.Add(SwapRules.Try(Make.Order([.. bodies]), Make.Fjell, null, first.Setup.First, true));
+        var second = Make.Order([.. bodies]).Swap!;
+        Assert.Equal("Shut the machine down: off, not asleep.", second.State.Words[0]);
+        Assert.DoesNotContain("Take off the keyboard: 2 fasteners out.", second.State.Words);
+        Assert.Equal([("keyboard", 2)], second.LeftOpen.Select(c => (c.Key, c.Value)));
+        Assert.Equal(
+            "tally-open",
+            Code(() =>
+                SwapRules.EndSwapTest(
+                    Make.Order([.. bodies]),
+                    Make.Fjell,
+                    "late",
+                    new Dictionary<string, int> { ["keyboard"] = 1 }
+                )
+            )
         );
     }
 
@@ -180,6 +261,7 @@ public sealed class MeasureTests
             Code(() =>
                 SwapRules.EndSwapTest(
                     Make.Order([.. Short(), SwapRules.BeginSwapTest(Make.Order(Short()), Make.Fjell, null)]),
+                    Make.Fjell,
                     null
                 )
             )

@@ -1,5 +1,6 @@
 using Revtal.Core;
 using Revtal.Core.Captures;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
@@ -210,6 +211,17 @@ public sealed class QuoteTests
                     },
                 }
             );
+    }
+
+    [Fact]
+    public void A_pull_that_is_taken_back_puts_the_part_back_too()
+    {
+        var order = Planned(0, new SlotChange("S1", Make.Module(8, part: "TM-8S")));
+        var pulled = Item(1, PartState.Pulled) with { Order = 101, Position = "S1" };
+        var move = Assert.Single(
+            StockEffects.Of(order, new StepTakenBack(2, StepId.Pull("S1"), null), [pulled], [], []).Moves
+        );
+        Assert.Equal((PartState.Pulled, PartState.Fitted, "S1"), (move.From, move.To, move.Position));
     }
 
     [Fact]

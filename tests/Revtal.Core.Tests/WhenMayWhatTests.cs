@@ -193,7 +193,7 @@ public sealed class WhenMayWhatTests
             OrderAct.AddFind => BenchRules.Find(order, Make.Fjell, FindKind.Dust, null, null),
             OrderAct.BeginReseat => BenchRules.Reseat(order, Make.Fjell, ["S1"], null),
             OrderAct.BeginSwapTest => SwapRules.BeginSwapTest(order, Make.Fjell, new SwapOutcome(true, ["S2"])),
-            OrderAct.EndSwapTest => SwapRules.EndSwapTest(order, "given up"),
+            OrderAct.EndSwapTest => SwapRules.EndSwapTest(order, Make.Fjell, "given up", order.Swap!.LeftOpen),
             OrderAct.BeginWatch => WatchRules.BeginWatch(order, null, default, default(DateTimeOffset).AddDays(7), 3),
             OrderAct.EndWatch => new WatchEnded(WatchOutcome.Unclear, "nothing"),
             OrderAct.MarkReady => CloseRules.MarkReady(order, Make.Fjell, Role.Lead, "as it is"),

@@ -5347,6 +5347,16 @@ export interface components {
             /** @description What follows. */
             do: string;
         };
+        SwapEndRequest: {
+            /** @description Why it is given up; null where it has a conclusion. */
+            reason?: null | string;
+            /** @description Fasteners that went back, by removal, where the case lay open until now. */
+            back?: null | {
+                [key: string]: number;
+            };
+            /** @description Why fewer went back than came out. */
+            explanation?: null | string;
+        };
         /** @description A module of a swap test, called by the slot that it sat in when the test began. */
         SwapModule: {
             /** @description The slot it sat in before. */
@@ -5425,6 +5435,7 @@ export interface components {
              * @default false
              */
             reseated: boolean;
+            way?: null | components["schemas"]["SwapWay"];
             /** @description Slots without whose module the board does not start. */
             neverEmpty: string[];
             /** @description The slots of each channel that has several. */
@@ -5455,6 +5466,10 @@ export interface components {
              * @default true
              */
             handsIn: boolean;
+            /** @description How many fasteners are to be counted back now, by removal. */
+            counts: {
+                [key: string]: number;
+            };
         };
         /** @description One arrangement that was tried; every module in it was seated anew. */
         SwapTrial: {
@@ -5477,6 +5492,12 @@ export interface components {
             places?: null | components["schemas"]["SwapPlace"][];
             /** @description The firmware's settings were put to their defaults; null as it was asked for. */
             defaults?: null | boolean;
+            /** @description Fasteners that went back, by removal, where the case was closed for the start. */
+            back?: null | {
+                [key: string]: number;
+            };
+            /** @description Why fewer went back than came out. */
+            explanation?: null | string;
         };
         /** @description A swap test that runs. */
         SwapView: {
@@ -5486,6 +5507,25 @@ export interface components {
             trials: components["schemas"]["SwapTrial"][];
             /** @description How it stands. */
             state: components["schemas"]["SwapState"];
+            /** @description Parts that are off until the search ends, with how many fasteners came out of each. */
+            open: {
+                [key: string]: number;
+            };
+        };
+        /** @description How hands get to the modules and out again, each time that an arrangement is tried: what a run asks, in a few lines. */
+        SwapWay: {
+            /** @description What takes the power off the board. */
+            off: string[];
+            /** @description What comes off. */
+            in: string[];
+            /** @description What goes back, in the order of closing. */
+            out: string[];
+            /** @description How many loose ones each removal has, by its id; those without any are left out. */
+            fasteners: {
+                [key: string]: number;
+            };
+            /** @description How it is started with the case open; null where it is closed for each start. */
+            startsOpen: null | string;
         };
         /** @description Who made the machine and which one it is (DSP0134 type 1). */
         SystemIdentity: {
@@ -16085,10 +16125,13 @@ export interface operations {
             content: {
                 /**
                  * @example {
-                 *       "reason": "the customer keeps the smaller module"
+                 *       "reason": "the customer wants it back",
+                 *       "back": {
+                 *         "hatch": 2
+                 *       }
                  *     }
                  */
-                "application/json": components["schemas"]["ReasonRequest"];
+                "application/json": components["schemas"]["SwapEndRequest"];
             };
         };
         responses: {

@@ -28,6 +28,7 @@ export function SwapTest({ order }: { order: OrderView }) {
 function Running({ order, swap }: { order: OrderView; swap: Swap }) {
   const { state } = swap
   const change = useTold(order.number)
+  const [tally, setTally] = useState(noTally)
   return (
     <section className="swap stack" aria-label="Swap test">
       <h3>
@@ -51,12 +52,20 @@ function Running({ order, swap }: { order: OrderView; swap: Swap }) {
           <p>
             <b>{state.conclusion.sentence}</b> {state.conclusion.do}
           </p>
+          {state.words.length > 0 && (
+            <ol className="moves">
+              {state.words.map((w) => (
+                <li key={w}>{w}</li>
+              ))}
+            </ol>
+          )}
+          <Tally order={order} out={state.counts} value={tally} onChange={setTally} />
           <Trouble error={change.error} />
           <div>
             <button
               className="button now"
-              disabled={change.isPending}
-              onClick={() => change.send({ path: 'swap-test/end', body: {} })}
+              disabled={change.isPending || !isCounted(state.counts, tally)}
+              onClick={() => change.send({ path: 'swap-test/end', body: told(tally) })}
             >
               End the swap test
             </button>
@@ -71,13 +80,16 @@ function Running({ order, swap }: { order: OrderView; swap: Swap }) {
 
 function Try({ order, swap }: { order: OrderView; swap: Swap }) {
   const places = swap.state.next ?? []
-  const [told, setTold] = useState(false)
-  const isolated = told || !swap.state.handsIn
+  const [hands, setHands] = useState(false)
+  const isolated = hands || !swap.state.handsIn
   const [seen, setSeen] = useState<string[]>(places.map((p) => p.slot))
   const [why, setWhy] = useState('')
   const change = useTold(order.number)
+  const [tally, setTally] = useState(noTally)
+  const [tallyAtEnd, setTallyAtEnd] = useState(noTally)
+  const ready = isolated && isCounted(swap.state.counts, tally) && !change.isPending
   const tell = (shown: StartShown) =>
-    change.send({ path: 'swap-test/tries', body: { isolated: told, shown } })
+    change.send({ path: 'swap-test/tries', body: { isolated: hands, shown, ...told(tally) } })
   return (
     <>
       <Arrangement places={places} slots={swap.setup.slots} />
@@ -88,10 +100,11 @@ function Try({ order, swap }: { order: OrderView; swap: Swap }) {
       </ol>
       {swap.state.handsIn && (
         <label className="tick">
-          <input type="checkbox" checked={told} onChange={(e) => setTold(e.target.checked)} />
+          <input type="checkbox" checked={hands} onChange={(e) => setHands(e.target.checked)} />
           Power was off the board before hands went in
         </label>
       )}
+      <Tally order={order} out={swap.state.counts} value={tally} onChange={setTally} />
       <fieldset className="choice">
         <legend className="muted small">What it showed: tap the slots that were seen</legend>
         <div className="row">
@@ -113,7 +126,7 @@ function Try({ order, swap }: { order: OrderView; swap: Swap }) {
       <div className="row">
         <button
           className="button now"
-          disabled={change.isPending || !isolated || seen.length === 0}
+          disabled={!ready || seen.length === 0}
           onClick={() => tell({ started: true, slots: seen })}
         >
           {seen.length === places.length
@@ -124,7 +137,7 @@ function Try({ order, swap }: { order: OrderView; swap: Swap }) {
         </button>
         <NoStart
           words="It did not start"
-          disabled={change.isPending || !isolated}
+          disabled={!ready}
           onTell={(sign) => tell({ started: false, sign })}
         />
       </div>
@@ -137,10 +150,11 @@ function Try({ order, swap }: { order: OrderView; swap: Swap }) {
             value={why}
             onChange={(e) => setWhy(e.target.value)}
           />
+          <Tally order={order} out={swap.open} value={tallyAtEnd} onChange={setTallyAtEnd} />
           <button
             className="button"
-            disabled={!why.trim() || change.isPending}
-            onClick={() => change.send({ path: 'swap-test/end', body: { reason: why } })}
+            disabled={!why.trim() || !isCounted(swap.open, tallyAtEnd) || change.isPending}
+            onClick={() => change.send({ path: 'swap-test/end', body: { reason: why, ...told(tallyAtEnd) } })}
           >
             Give the swap test up
           </button>
@@ -149,6 +163,59 @@ function Try({ order, swap }: { order: OrderView; swap: Swap }) {
     </>
   )
 }
+
+type Counted = { back: Record<string, string>; why: string }
+const noTally: Counted = { back: {}, why: '' }
+
+const isCounted = (out: Record<string, number>, { back }: Counted) =>
+  Object.keys(out).every((removal) => /^\d+$/.test(back[removal] ?? ''))
+
+const told = ({ back, why }: Counted) => ({
+  back: Object.keys(back).length
+    ? Object.fromEntries(Object.entries(back).map(([removal, n]) => [removal, Number(n)]))
+    : null,
+  explanation: why.trim() || null,
+})
+
+/** What came out goes back before power: counted, not assumed. */
+function Tally(props: {
+  order: OrderView
+  out: Record<string, number>
+  value: Counted
+  onChange: (value: Counted) => void
+}) {
+  const { back, why } = props.value
+  const removals = Object.entries(props.out)
+  const short = removals.some(([removal, n]) => back[removal] && Number(back[removal]) !== n)
+  if (removals.length === 0) return null
+  return (
+    <fieldset className="choice">
+      <legend className="muted small">Fasteners that went back</legend>
+      <div className="row">
+        {removals.map(([removal, n]) => (
+          <TextInput
+            key={removal}
+            label={`${titleOf(props.order, removal)}, ${n} out`}
+            inputMode="numeric"
+            style={{ width: 150 }}
+            value={back[removal] ?? ''}
+            onChange={(e) => props.onChange({ back: { ...back, [removal]: e.target.value }, why })}
+          />
+        ))}
+        {short && (
+          <TextInput
+            label="Where the missing one is"
+            value={why}
+            onChange={(e) => props.onChange({ back, why: e.target.value })}
+          />
+        )}
+      </div>
+    </fieldset>
+  )
+}
+
+const titleOf = (order: OrderView, removal: string) =>
+  order.run?.steps.find((s) => s.step.removal === removal)?.step.removalTitle ?? removal.replaceAll('-', ' ')
 
 /** Which module sits where; the hatched one is planned, as everywhere. */
 function Arrangement({ places, slots }: { places: { slot: string; module: string }[]; slots: string[] }) {

@@ -49,6 +49,15 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
   const toggle = (hole: string) =>
     setCounted(taken.has(hole) ? counted.filter((k) => k !== hole) : [...counted, hole])
 
+  const shows = (kind: 'sign' | 'normal-start', text: string | null) =>
+    say({
+      path: 'finds',
+      body: { kind, text, step: step.id },
+      step: step.id,
+      title: 'It showed:',
+      confirms: false,
+    })
+
   const done = (more: { deviation?: 'otherwise' | 'skipped'; explanation?: string } = {}) => {
     say({
       path: `steps/${encodeURIComponent(step.id)}`,
@@ -154,15 +163,8 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
             <Signs
               signs={step.signs}
               told={run.found.filter((f) => f.kind === 'sign').map((f) => f.text)}
-              onTell={(text) =>
-                say({
-                  path: 'finds',
-                  body: { kind: 'sign', text, step: step.id },
-                  step: step.id,
-                  title: 'It showed:',
-                  confirms: false,
-                })
-              }
+              onTell={(text) => shows('sign', text)}
+              onNormal={() => shows('normal-start', null)}
             />
           )}
           {explains && (
@@ -235,10 +237,11 @@ function Signs(props: {
   signs: StepView['step']['signs']
   told: (string | null)[]
   onTell: (sees: string) => void
+  onNormal: () => void
 }) {
   return (
     <fieldset className="choice">
-      <legend className="muted small">Press what it shows; nothing else is normal</legend>
+      <legend className="muted small">Press what it shows; tell anything else under Found</legend>
       <div className="signs">
         {props.signs.map((s) => (
           <button
@@ -254,6 +257,11 @@ function Signs(props: {
             {s.do && <span className="muted small">{s.do}</span>}
           </button>
         ))}
+        {props.told.length > 0 && (
+          <button className="button sign" onClick={props.onNormal}>
+            started again: as it should
+          </button>
+        )}
       </div>
     </fieldset>
   )

@@ -68,6 +68,8 @@ internal static class MeasureCommands
             Description = "The firmware's settings were put to their defaults",
         };
         var (tried, began) = (Shown(), Shown());
+        var (back, backAtEnd) = (Back(), Back());
+        var (explain, explainAtEnd) = (Explain(), Explain());
         var (show, begin, end, reason) = (
             Cli.Number(),
             Cli.Number(),
@@ -118,21 +120,30 @@ internal static class MeasureCommands
                                     ),
                                 p.GetValue(isolated),
                                 p.GetValue(places) is { Length: > 0 } put ? [.. put.Select(Place)] : null,
-                                p.GetValue(defaults)
+                                p.GetValue(defaults),
+                                Counts(p.GetValue(back)),
+                                p.GetValue(explain)
                             ),
                             cancel
                         ),
                         cancel
                     ),
-                [tries, isolated, places, defaults, .. tried.Options]
+                [tries, isolated, places, defaults, back, explain, .. tried.Options]
             ),
             Cli.Change(
                 "end",
                 "End it: with its conclusion, or given up with a reason",
                 "revtal order swap end 103 --as juno",
-                (p, client, cancel) => client.EndSwapTestAsync(p.GetValue(end), p.GetValue(reason), cancel),
+                (p, client, cancel) =>
+                    client.EndSwapTestAsync(
+                        p.GetValue(end),
+                        new SwapEndRequest(p.GetValue(reason), Counts(p.GetValue(backAtEnd)), p.GetValue(explainAtEnd)),
+                        cancel
+                    ),
                 end,
-                reason
+                reason,
+                backAtEnd,
+                explainAtEnd
             )
         );
     }
@@ -253,6 +264,27 @@ internal static class MeasureCommands
             : p.GetValue(Total) is { } total ? new StartShown(true, null, MemorySize.Parse(total), p.GetValue(Sign))
             : null;
     }
+
+    private static Option<string[]> Back() =>
+        new("--back")
+        {
+            Description = "How many fasteners went back: REMOVAL=2 for each part that was off",
+            AllowMultipleArgumentsPerToken = true,
+        };
+
+    private static Option<string?> Explain() => new("--explain") { Description = "Why fewer went back than came out" };
+
+    private static Dictionary<string, int>? Counts(string[]? told) =>
+        told is { Length: > 0 }
+            ? told.Select(t => t.Split('=', 2))
+                .ToDictionary(
+                    t => t[0],
+                    t =>
+                        t.Length == 2 && int.TryParse(t[1], NumberStyles.None, CultureInfo.InvariantCulture, out var n)
+                            ? n
+                            : throw RefusedException.Invalid("count-form", "--back wants REMOVAL=2.")
+                )
+            : null;
 
     private static SwapPlace Place(string text) =>
         text.Split('=') is [var slot, var module]

@@ -94,7 +94,12 @@ internal static class MeasureScreen
         if (state.Conclusion is { } end)
         {
             Screen.Marked($"[bold]{Screen.Safe(end.Sentence)}[/] {Screen.Safe(end.Do)}");
-            Screen.Line($"End it: revtal order swap end {order.Number}");
+            foreach (var word in state.Words)
+            {
+                Screen.Line($"  {word}");
+            }
+
+            Screen.Line($"End it: revtal order swap end {order.Number}{Back(state.Counts)}");
             return;
         }
 
@@ -108,10 +113,14 @@ internal static class MeasureScreen
         }
 
         Screen.Line(
-            $"Then: revtal order swap try {order.Number} {(state.HandsIn ? "--isolated " : "")}--seen "
+            $"Then: revtal order swap try {order.Number}{Phrases.When(state.HandsIn, " --isolated")}"
+                + $"{Back(state.Counts)} --seen "
                 + $"{string.Join(',', state.Next!.Select(p => p.Slot))}   (or --total 24GB, or --no-start)"
         );
     }
+
+    private static string Back(IReadOnlyDictionary<string, int> counts) =>
+        string.Concat(counts.Keys.Select(removal => $" --back {removal}=COUNT"));
 
     private static string Amount(decimal? value, string unit) =>
         value is { } v ? string.Create(CultureInfo.InvariantCulture, $"{v:0.##} {Screen.Safe(unit)}") : "–";

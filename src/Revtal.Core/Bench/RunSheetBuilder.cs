@@ -207,13 +207,10 @@ public static class RunSheetBuilder
         };
     }
 
-    private static IReadOnlyList<IsolationStep> Isolating(Guide guide) =>
-        guide.Isolate.Count > 0 ? guide.Isolate : Isolation.Usual(guide.Model.Kind);
-
     // The machine cools while hands do the rest; only opening waits for it, and the strap that goes on last.
     private static IEnumerable<RunStep> Isolate(Guide guide)
     {
-        var steps = Isolating(guide);
+        var steps = Isolation.Of(guide);
         var hands = Chain([.. steps.Where(i => i.Kind is not (Isolation.CoolDown or Isolation.Ground)).Select(Step)])
             .ToArray();
         var from = hands.FirstOrDefault()?.Id ?? StepId.PrepareBench;

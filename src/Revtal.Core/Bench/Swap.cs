@@ -49,6 +49,7 @@ public sealed record SwapOutcome(
 /// <param name="Reseated">They were seated anew before: their seats are hardly suspected any more.</param>
 /// <param name="NeverEmpty">Slots without whose module the board does not start.</param>
 /// <param name="Channels">The slots of each channel that has several.</param>
+/// <param name="Way">How hands get there and out again; null in early records.</param>
 public sealed record SwapSetup(
     IReadOnlyList<SwapModule> Modules,
     IReadOnlyList<string> Slots,
@@ -57,7 +58,8 @@ public sealed record SwapSetup(
     bool ReseatFirst,
     bool Reseated = false,
     IReadOnlyList<string>? NeverEmpty = null,
-    IReadOnlyList<IReadOnlyList<string>>? Channels = null
+    IReadOnlyList<IReadOnlyList<string>>? Channels = null,
+    SwapWay? Way = null
 )
 {
     /// <summary>Slots without whose module the board does not start.</summary>
@@ -142,6 +144,10 @@ public sealed record SwapConclusion(IReadOnlyList<Suspect> Suspects, string Sent
 /// <param name="Restarts">Expected from here, of the best way on.</param>
 /// <param name="Defaults">The firmware's settings go to their defaults for it.</param>
 /// <param name="HandsIn">Modules are moved or seated anew for it: power must be off the board.</param>
+/// <param name="Counts">
+/// How many fasteners came out, by removal: counted back with the next try, or with the end where nothing is left to
+/// try.
+/// </param>
 public sealed record SwapState(
     IReadOnlyList<Suspect> Suspects,
     IReadOnlyList<SwapPlace>? Next,
@@ -149,8 +155,13 @@ public sealed record SwapState(
     double Restarts,
     SwapConclusion? Conclusion,
     bool Defaults = false,
-    bool HandsIn = true
-);
+    bool HandsIn = true,
+    IReadOnlyDictionary<string, int>? Counts = null
+)
+{
+    /// <summary>How many fasteners are to be counted back now, by removal.</summary>
+    public IReadOnlyDictionary<string, int> Counts { get; } = Counts ?? new Dictionary<string, int>();
+}
 
 /// <summary>What a swap test says in words.</summary>
 internal static class SwapWords
@@ -160,7 +171,8 @@ internal static class SwapWords
         SwapSetup setup,
         IReadOnlyList<SwapPlace> from,
         IReadOnlyList<SwapPlace> to,
-        bool defaults
+        bool defaults,
+        bool liesOpen
     )
     {
         const string Settings = "Load the defaults in the firmware setup, and look there for a limit of the memory.";
@@ -170,7 +182,9 @@ internal static class SwapWords
             return ["Leave every module where it is.", Settings, Tell];
         }
 
-        var words = new List<string> { "Off, unplugged, any battery out, ten seconds on the power button." };
+        var way = setup.Way;
+        var words = new List<string>(way?.Off ?? ["Off, unplugged, any battery out, ten seconds on the power button."]);
+        words.AddRange(liesOpen ? [] : way?.In ?? []);
         words.AddRange(
             from.Where(p => to.All(t => t.Module != p.Module))
                 .Select(p => $"Take {Of(setup, p.Module)} out of {p.Slot}.")
@@ -185,7 +199,9 @@ internal static class SwapWords
                 }
             )
         );
-        words.AddRange(defaults ? [Settings, Tell] : [Tell]);
+        words.AddRange(way is { StartsOpen: null } ? way.Out : []);
+        words.AddRange(defaults ? [Settings] : []);
+        words.Add(way?.StartsOpen is { } open ? $"{Tell} {open}" : Tell);
         return words;
     }
 

@@ -44,6 +44,7 @@ public static class SwapTest
                 .OrderByDescending(s => s.Chance),
         ];
         var now = trials.Count > 0 ? trials[^1].Places : model.AtHome;
+        var liesOpen = setup.Way is { StartsOpen: not null } && trials.Count > 0;
         var whole = now.Count == model.AtHome.Count ? now : model.AtHome;
         var search = new Search(model, left, trials.Count > 0 ? whole : null);
         if (setup.ReseatFirst && trials.Count == 0)
@@ -65,9 +66,11 @@ public static class SwapTest
                 : new(
                     suspects,
                     null,
-                    [],
+                    liesOpen ? setup.Way!.Out : [],
                     0,
-                    SwapWords.Conclude(suspects, others.Length > 0 ? model.Suspects[others[0]] : null)
+                    SwapWords.Conclude(suspects, others.Length > 0 ? model.Suspects[others[0]] : null),
+                    HandsIn: false,
+                    Counts: liesOpen ? setup.Way!.Fasteners : null
                 );
         }
 
@@ -77,11 +80,14 @@ public static class SwapTest
             new(
                 suspects,
                 next.Places,
-                SwapWords.Moves(setup, now, next.Places, next.Defaults),
+                SwapWords.Moves(setup, now, next.Places, next.Defaults, liesOpen),
                 restarts,
                 null,
                 next.Defaults,
-                SwapWords.HandsIn(now, next.Places, next.Defaults)
+                SwapWords.HandsIn(now, next.Places, next.Defaults),
+                setup.Way is { StartsOpen: null } closes && SwapWords.HandsIn(now, next.Places, next.Defaults)
+                    ? closes.Fasteners
+                    : null
             );
 
         // What is named is wrong if two others are at fault that would have shown all this.

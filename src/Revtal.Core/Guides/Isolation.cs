@@ -51,6 +51,10 @@ public static class Isolation
     /// <param name="kind">One that <see cref="GoesBack"/>.</param>
     public static (string Do, string Done) Return(string kind) => Returns.GetValueOrDefault(kind, (kind, kind));
 
+    /// <summary>What takes the power off this model's board: the guide's steps, or what is usual of its kind.</summary>
+    public static IReadOnlyList<IsolationStep> Of(Guide guide) =>
+        guide.Isolate.Count > 0 ? guide.Isolate : Usual(guide.Model.Kind);
+
     /// <summary>
     /// What a machine of this kind is worked by where its guide says nothing: power is never taken to be off because
     /// nobody wrote it down.

@@ -119,6 +119,9 @@ public sealed record Order
     /// <summary>The swap test that runs; null when none does.</summary>
     public SwapProgress? Swap { get; init; }
 
+    /// <summary>Fasteners out and back while arrangements were tried, each as a run of its own.</summary>
+    public ImmutableList<RunState> SwapCounts { get; init; } = [];
+
     /// <summary>Swap tests that were ended, oldest first.</summary>
     public ImmutableList<SwapResult> SwapResults { get; init; } = [];
 
@@ -278,10 +281,36 @@ public sealed record Order
 
     /// <summary>All that the run's gates look at.</summary>
     public RunState RunState =>
-        StateOf(Run, [.. Runs.Take(Runs.Count - 1).Select(r => StateOf(r, null))]) with
+        StateOf(Run, [.. Runs.Take(Runs.Count - 1).Select(r => StateOf(r, null)), .. SwapCounts]) with
         {
             SeenOpen = SeenOpen,
         };
+
+    /// <summary>How many fasteners went back at the last closing, by removal.</summary>
+    internal IReadOnlyDictionary<string, int> WentBack =>
+        Runs.SelectMany(r => r.Done)
+            .Where(d => d is { Step.Verb: StepVerb.Close, Fasteners: not null })
+            .GroupBy(d => d.Step.Subject)
+            .ToDictionary(g => g.Key, g => g.Last().Fasteners!.Value);
+
+    /// <summary>With what was counted out and back between two starts.</summary>
+    internal Order Counting(IReadOnlyList<SwapCount>? counts, Entry entry) =>
+        counts is null
+            ? this
+            : this with
+            {
+                SwapCounts = SwapCounts.Add(
+                    RunState.Of([
+                        .. counts.SelectMany(c =>
+                            new[]
+                            {
+                                new StepConfirmation(StepId.Open(c.Removal), entry.By, entry.At, c.Out),
+                                new StepConfirmation(StepId.Close(c.Removal), entry.By, entry.At, c.Back),
+                            }
+                        ),
+                    ])
+                ),
+            };
 
     private MemorySize? SeenOpen =>
         Run?.Done.Where(d => d.Step.MovesParts).Max(d => (DateTimeOffset?)d.At) is { } moved

@@ -55,6 +55,10 @@ public sealed record SwapProgress(SwapSetup Setup, ImmutableList<SwapTrial> Tria
 
     /// <summary>Where it stands, and what to try next.</summary>
     public SwapState State => state ??= SwapTest.Of(Setup, Trials);
+
+    /// <summary>Fasteners that are out until the search ends, by removal.</summary>
+    public IReadOnlyDictionary<string, int> LeftOpen =>
+        Setup.Way is { StartsOpen: not null } way && Trials.Count > 0 ? way.Fasteners : new Dictionary<string, int>();
 }
 
 /// <summary>A swap test that ended.</summary>

@@ -37,7 +37,7 @@ public static class StockEffects
                 or SwapTestEnded { Conclusion: not null }
                 or ReadingTaken { Phase: Phase.After }
         || (body is StepConfirmed { Step: var done } && (IsFit(done) || done.Verb == StepVerb.Pull))
-        || (body is StepTakenBack { Step: var undone } && IsFit(undone));
+        || (body is StepTakenBack { Step: var undone } && (IsFit(undone) || undone.Verb == StepVerb.Pull));
 
     /// <summary>The parts that a plan takes from the catalogue.</summary>
     public static IReadOnlyList<PartWish> Wishes(Plan plan) =>
@@ -73,10 +73,7 @@ public static class StockEffects
             ),
             PlanMended m => Mend(order, m, held, shelf, kinds),
             PlanSet or VariantTold or Cancelled => new(
-                [
-                    .. held.Where(i => i.State == PartState.Reserved)
-                        .Select(i => new StockMove(i.Id, i.State, PartState.InStock)),
-                ],
+                [.. held.Where(i => i.State is PartState.Reserved or PartState.Pulled).Select(Shelved)],
                 []
             ),
             StepConfirmed { Deviation: not Deviation.Skipped } s when IsFit(s.Step) => Shift(
@@ -85,18 +82,20 @@ public static class StockEffects
                 PartState.Reserved,
                 PartState.Fitted
             ),
-            // What a mended plan takes out again goes back to the shelf; what was at fault is set aside already.
+            // What a mended plan takes out again goes back to the shelf once the run is done; what was at fault is set
+            // aside already.
             StepConfirmed { Deviation: not Deviation.Skipped } s
                 when s.Step.Verb == StepVerb.Pull
                     && order.Run is { Mends: true } run
-                    && run.Reseat.Contains(s.Step.Subject) => new(
+                    && run.Reseat.Contains(s.Step.Subject) => Shift(held, s.Step, PartState.Fitted, PartState.Pulled),
+            StepTakenBack { Step.Verb: StepVerb.Pull } t => Shift(held, t.Step, PartState.Pulled, PartState.Fitted),
+            ReadingTaken { Phase: Phase.After } r => new(
                 [
-                    .. held.Where(i => i.State == PartState.Fitted && i.Position == s.Step.Subject)
-                        .Select(i => new StockMove(i.Id, i.State, PartState.InStock)),
+                    .. held.Where(i => i.State == PartState.Pulled).Select(Shelved),
+                    .. Rebooked(order.Number, held, shelf, r.Reading),
                 ],
                 []
             ),
-            ReadingTaken { Phase: Phase.After } r => new(Rebooked(order.Number, held, shelf, r.Reading), []),
             StepTakenBack t when IsFit(t.Step) => Shift(held, t.Step, PartState.Fitted, PartState.Reserved),
             SwapTestEnded
             {
@@ -108,6 +107,7 @@ public static class StockEffects
                 [
                     .. held.Where(i => i.State == PartState.Fitted)
                         .Select(i => new StockMove(i.Id, i.State, PartState.Sold, order.Number, i.Position)),
+                    .. held.Where(i => i.State == PartState.Pulled).Select(Shelved),
                 ],
                 []
             ),
@@ -200,6 +200,8 @@ public static class StockEffects
         bool IsSeen(PartItem item) => seen.Any(s => SerialNumber.Same(s, item.Serial) is true);
     }
 
+    private static StockMove Shelved(PartItem item) => new(item.Id, item.State, PartState.InStock);
+
     private static bool IsFit(StepId step) => step.Verb == StepVerb.Fit;
 
     // What is not wanted any more is let go; what the customer agreed to already is set aside at once.
@@ -219,10 +221,7 @@ public static class StockEffects
         var set = mended.Agreed
             ? Reserve(order, Lacking(mended.Plan, mended.Slots, [.. held.Except(free)]), shelf, kinds)
             : StockEffect.None;
-        return set with
-        {
-            Moves = [.. free.Select(i => new StockMove(i.Id, i.State, PartState.InStock)), .. set.Moves],
-        };
+        return set with { Moves = [.. free.Select(Shelved), .. set.Moves] };
     }
 
     // What is not set aside already; of a plan that was mended only what goes into the slots that are worked at anew.

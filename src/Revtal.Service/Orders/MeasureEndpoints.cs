@@ -94,7 +94,9 @@ public static class MeasureEndpoints
                                 request.Places,
                                 request.Shown.Outcome,
                                 request.Isolated,
-                                request.Defaults
+                                request.Defaults,
+                                request.Back,
+                                request.Explanation
                             ),
                         cancel
                     )
@@ -104,13 +106,13 @@ public static class MeasureEndpoints
         order
             .MapPost(
                 "/swap-test/end",
-                (int number, ReasonRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                (int number, SwapEndRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
                     desk.RecordAsync(
                         number,
                         OrderAct.EndSwapTest,
                         request,
                         sender,
-                        (o, _) => SwapRules.EndSwapTest(o, request.Reason),
+                        (o, g) => SwapRules.EndSwapTest(o, g, request.Reason, request.Back, request.Explanation),
                         cancel
                     )
             )

@@ -63,7 +63,7 @@ internal static class OrderViews
             Check = assessment.Check,
             Holds = assessment.Holds,
             ParkedUntil = order.ParkedUntil,
-            Swap = order.Swap is { } swap ? new SwapView(swap.Setup, swap.Trials, swap.State) : null,
+            Swap = order.Swap is { } swap ? new SwapView(swap.Setup, swap.Trials, swap.State, swap.LeftOpen) : null,
             SwapResults = order.SwapResults,
             Watch = order.Watch,
             Journal = Journal(snapshot),

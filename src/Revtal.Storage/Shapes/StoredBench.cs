@@ -35,7 +35,8 @@ internal sealed record StoredSwapSetup(
     bool ReseatFirst,
     bool Reseated = false,
     IReadOnlyList<string>? NeverEmpty = null,
-    IReadOnlyList<IReadOnlyList<string>>? Channels = null
+    IReadOnlyList<IReadOnlyList<string>>? Channels = null,
+    StoredSwapWay? Way = null
 );
 
 internal sealed record StoredSwapTrial(

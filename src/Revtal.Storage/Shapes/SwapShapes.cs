@@ -6,9 +6,28 @@ namespace Revtal.Storage.Shapes;
 
 internal sealed record StoredSwapTestBegun(StoredSwapSetup Setup);
 
-internal sealed record StoredSwapTried(StoredSwapTrial Trial);
+internal sealed record StoredSwapTried(
+    StoredSwapTrial Trial,
+    IReadOnlyList<StoredSwapCount>? Counts = null,
+    string? Explanation = null
+);
 
-internal sealed record StoredSwapTestEnded(StoredSwapConclusion? Conclusion, string? Note);
+internal sealed record StoredSwapTestEnded(
+    StoredSwapConclusion? Conclusion,
+    string? Note,
+    IReadOnlyList<StoredSwapCount>? Counts = null,
+    string? Explanation = null
+);
+
+internal sealed record StoredSwapCount(string Removal, int Out, int Back);
+
+internal sealed record StoredSwapWay(
+    IReadOnlyList<string> Off,
+    IReadOnlyList<string> In,
+    IReadOnlyList<string> Out,
+    IReadOnlyDictionary<string, int> Fasteners,
+    string? StartsOpen
+);
 
 internal static partial class StoredMapper
 {

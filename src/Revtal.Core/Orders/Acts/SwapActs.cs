@@ -22,16 +22,20 @@ public sealed record SwapTestBegun(SwapSetup Setup) : EntryBody
 }
 
 /// <summary>An arrangement was tried.</summary>
-public sealed record SwapTried(SwapTrial Trial) : EntryBody
+/// <param name="Counts">Fasteners out and back, where it was closed for the start.</param>
+/// <param name="Explanation">Why fewer went back than came out.</param>
+public sealed record SwapTried(SwapTrial Trial, IReadOnlyList<SwapCount>? Counts = null, string? Explanation = null)
+    : EntryBody
 {
     public override OrderAct Act => OrderAct.TrySwap;
 
     public override string Line(Guide? guide) =>
         $"Swap test: {string.Join(", ", Trial.Places.Select(Place))}"
-        + $"{(Trial.Defaults ? ", settings at their defaults" : "")}; {Trial.Outcome.Spoken}";
+        + $"{(Trial.Defaults ? ", settings at their defaults" : "")}; {Trial.Outcome.Spoken}"
+        + SwapRules.Told(Counts, Explanation, guide);
 
     internal override Order Apply(Order order, Entry entry) =>
-        order with
+        order.Counting(Counts, entry) with
         {
             Swap = new SwapProgress(order.Swap!.Setup, order.Swap.Trials.Add(Trial), order.Swap.From),
         };
@@ -41,16 +45,25 @@ public sealed record SwapTried(SwapTrial Trial) : EntryBody
 
 /// <summary>The search ended.</summary>
 /// <param name="Conclusion">Null where it was given up.</param>
-public sealed record SwapTestEnded(SwapConclusion? Conclusion, string? Note) : EntryBody
+/// <param name="Counts">Fasteners out and back, where it lay open until now.</param>
+/// <param name="Explanation">Why fewer went back than came out.</param>
+public sealed record SwapTestEnded(
+    SwapConclusion? Conclusion,
+    string? Note,
+    IReadOnlyList<SwapCount>? Counts = null,
+    string? Explanation = null
+) : EntryBody
 {
     public override OrderAct Act => OrderAct.EndSwapTest;
 
     public override string Line(Guide? guide) =>
-        (Conclusion is { } c ? $"Swap test: {c.Sentence} {c.Do}" : "Swap test given up") + Phrases.Added(Note);
+        (Conclusion is { } c ? $"Swap test: {c.Sentence} {c.Do}" : "Swap test given up")
+        + Phrases.Added(Note)
+        + SwapRules.Told(Counts, Explanation, guide);
 
     // Early journals hold ends of swap tests on parked orders: those stay parked, with their reason.
     internal override Order Apply(Order order, Entry entry) =>
-        order.Standing(order.Swap!.From) with
+        order.Counting(Counts, entry).Standing(order.Swap!.From) with
         {
             Swap = null,
             SwapResults = order.SwapResults.Add(
@@ -112,7 +125,8 @@ public static class SwapRules
                         .GroupBy(s => s.Channel, s => s.Id)
                         .Where(c => c.Count() > 1)
                         .Select(c => (IReadOnlyList<string>)[.. c]),
-                ]
+                ],
+                SwapWay.Of(guide, [.. modules.Select(m => m.Home)], order.WentBack)
             )
         );
     }
@@ -135,16 +149,29 @@ public static class SwapRules
     /// <param name="places">Null for the arrangement that was asked for.</param>
     /// <param name="isolated">Power was off the board before hands went in.</param>
     /// <param name="defaults">The firmware's settings were put to their defaults; null as it was asked for.</param>
+    /// <param name="back">Fasteners that went back, by removal, where it was closed for the start.</param>
+    /// <param name="explanation">Why fewer went back than came out.</param>
     public static SwapTried Try(
         Order order,
         Guide guide,
         IReadOnlyList<SwapPlace>? places,
         SwapOutcome outcome,
         bool isolated,
-        bool? defaults = null
+        bool? defaults = null,
+        IReadOnlyDictionary<string, int>? back = null,
+        string? explanation = null
     )
     {
         var swap = order.Swap!;
+        if (order.RunState.Loose is { Count: > 0 } loose)
+        {
+            throw RefusedException.Rule(
+                "loose-metal",
+                $"A fastener of the {guide.TitleOf(loose[0].Removal)} did not go back, and may lie on the board: no "
+                    + "power before that. Record it as found (the lost fastener), or give the swap test up."
+            );
+        }
+
         if (!isolated && (places is not null || swap.State.HandsIn))
         {
             throw RefusedException.Rule(
@@ -177,16 +204,71 @@ public static class SwapRules
                 "seen-in-empty-slot",
                 $"{strange} holds no module in this arrangement, so none can be seen there."
             )
-            : new SwapTried(new SwapTrial(tried, told, defaults ?? (places is null && swap.State.Defaults)));
+            : new SwapTried(
+                new SwapTrial(tried, told, defaults ?? (places is null && swap.State.Defaults)),
+                Counted(swap.State.Counts, back, explanation, guide),
+                Words.Text("The explanation", explanation)
+            );
+    }
+
+    // What came out goes back before power, and is counted by hand.
+    private static IReadOnlyList<SwapCount>? Counted(
+        IReadOnlyDictionary<string, int> cameOut,
+        IReadOnlyDictionary<string, int>? back,
+        string? explanation,
+        Guide guide
+    )
+    {
+        if (back?.Keys.FirstOrDefault(id => !cameOut.ContainsKey(id)) is { } strange)
+        {
+            throw RefusedException.Invalid("no-fasteners-here", $"Nothing of “{strange}” is to be counted back now.");
+        }
+
+        if (cameOut.Keys.FirstOrDefault(id => back?.ContainsKey(id) != true) is { } uncounted)
+        {
+            throw RefusedException.Invalid(
+                "count-missing",
+                $"Count what went back into the {guide.TitleOf(uncounted)}: {cameOut[uncounted]} came out."
+            );
+        }
+
+        SwapCount[] counts = [.. cameOut.Select(c => new SwapCount(c.Key, c.Value, back![c.Key]))];
+        return counts.FirstOrDefault(c => c.Back != c.Out) is { } off && string.IsNullOrWhiteSpace(explanation)
+                ? throw RefusedException.Rule(
+                    "tally-open",
+                    $"{off.Out} out, {off.Back} back into the {guide.TitleOf(off.Removal)}. Look for it before power; "
+                        + "else say with an explanation where it went."
+                )
+            : counts.Length > 0 ? counts
+            : null;
+    }
+
+    internal static string Told(IReadOnlyList<SwapCount>? counts, string? explanation, Guide? guide)
+    {
+        return counts is null ? "" : $" ({Phrases.Listed(counts.Select(Back))}{Phrases.Added(explanation)})";
+
+        string Back(SwapCount c) => $"{c.Back} of {c.Out} back into the {guide?.TitleOf(c.Removal) ?? c.Removal}";
     }
 
     /// <summary>The search ends: with its conclusion, or given up with a reason.</summary>
-    public static SwapTestEnded EndSwapTest(Order order, string? note)
+    /// <param name="back">Fasteners that went back, by removal, where it lay open until now.</param>
+    /// <param name="explanation">Why fewer went back than came out.</param>
+    public static SwapTestEnded EndSwapTest(
+        Order order,
+        Guide guide,
+        string? note,
+        IReadOnlyDictionary<string, int>? back = null,
+        string? explanation = null
+    )
     {
-        var conclusion = order.Swap!.State.Conclusion;
+        var swap = order.Swap!;
         return new SwapTestEnded(
-            conclusion,
-            conclusion is null ? Words.RequiredText("Why it is given up", note) : Words.Text("The note", note)
+            swap.State.Conclusion,
+            swap.State.Conclusion is null
+                ? Words.RequiredText("Why it is given up", note)
+                : Words.Text("The note", note),
+            Counted(swap.LeftOpen, back, explanation, guide),
+            Words.Text("The explanation", explanation)
         );
     }
 
