@@ -101,9 +101,18 @@ public static class Layouts
         IReadOnlyList<NewModule> added,
         int effort = 60_000,
         bool runnerUp = true
+    ) => Best(new LayoutBoard(guide, before), kept, added, effort, runnerUp);
+
+    /// <summary>The same of a board that is asked many times.</summary>
+    internal static LayoutAnswer Best(
+        LayoutBoard board,
+        IReadOnlyList<string> kept,
+        IReadOnlyList<NewModule> added,
+        int effort,
+        bool runnerUp
     )
     {
-        var present = Occupancy.Of(guide, before);
+        var (guide, present) = (board.Platform.Guide, board.Present);
         foreach (var slot in kept.Where(k => present.FirstOrDefault(p => p.Slot == k)?.Module is null))
         {
             guide.NeedSlot(slot);
@@ -117,7 +126,7 @@ public static class Layouts
                 .Select(p => new Seated(p.Module!, p.Slot, 1))
         );
         pool.AddRange(added.Select(m => new Seated(m.Module, null, m.KitOf)));
-        var search = new LayoutSearch(Platform.Of(guide, before), present, pool, effort, runnerUp);
+        var search = new LayoutSearch(board, pool, effort, runnerUp);
         if (pool.Count > search.FreeSlots)
         {
             throw RefusedException.Invalid(

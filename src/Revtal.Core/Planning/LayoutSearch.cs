@@ -10,6 +10,7 @@ namespace Revtal.Core.Planning;
 /// </summary>
 internal sealed class LayoutSearch
 {
+    private readonly LayoutBoard board;
     private readonly IReadOnlyList<SlotContent> present;
     private readonly MemorySlot[] slots;
     private readonly MemoryModule[] modules;
@@ -37,7 +38,6 @@ internal sealed class LayoutSearch
     private readonly int[] seatOf;
     private readonly ChannelBound bound;
     private readonly int slowest;
-    private readonly Dictionary<ulong, (int Minutes, IReadOnlyList<string> Removals)> reach = [];
     private readonly bool hasSpeed;
     private readonly bool wantsRunnerUp;
     private int left;
@@ -46,17 +46,12 @@ internal sealed class LayoutSearch
     private LayoutWorth? secondWorth;
 
     /// <param name="pool">Kept modules first.</param>
-    public LayoutSearch(
-        Platform platform,
-        IReadOnlyList<SlotContent> present,
-        List<Seated> pool,
-        int effort,
-        bool wantsRunnerUp
-    )
+    public LayoutSearch(LayoutBoard board, List<Seated> pool, int effort, bool wantsRunnerUp)
     {
-        Platform = platform;
+        this.board = board;
+        var platform = board.Platform;
         this.wantsRunnerUp = wantsRunnerUp;
-        this.present = present;
+        present = board.Present;
         left = effort;
         slots = [.. platform.Guide.Memory.Slots];
         var names = slots.Where(s => s.Channel is not null).Select(s => s.Channel!).Distinct().ToList();
@@ -204,7 +199,7 @@ internal sealed class LayoutSearch
             kept.Contains(slots[i].Id) && present[i].Module!.IsLike(make);
     }
 
-    public Platform Platform { get; }
+    public Platform Platform => board.Platform;
 
     public int FreeSlots { get; }
 
@@ -383,7 +378,7 @@ internal sealed class LayoutSearch
             bound.Of(load, level),
             Speed(Fullest()),
             pairs.Unlike(kindAt, level == 0 ? 0 : kinds[level - 1]),
-            ReachOf(Touched(taken, level)).Minutes,
+            board.ReachOf(Touched(taken, level)).Minutes,
             Math.Max(0, keptCount - stays - (modules.Length - level))
         );
 
@@ -429,25 +424,10 @@ internal sealed class LayoutSearch
         return touched;
     }
 
-    private (int Minutes, IReadOnlyList<string> Removals) ReachOf(ulong touched)
-    {
-        if (!reach.TryGetValue(touched, out var way))
-        {
-            var removals = Guides.Reach.To(
-                Platform.Guide,
-                slots.Where((_, i) => (touched >> i & 1) == 1).Select(s => s.Id),
-                handsIn: true
-            );
-            reach[touched] = way = (removals.Sum(r => r.Minutes), [.. removals.Select(r => r.Title)]);
-        }
-
-        return way;
-    }
-
     private void Weigh(ulong taken, int stays)
     {
         var touched = Touched(taken, modules.Length);
-        var way = ReachOf(touched);
+        var way = board.ReachOf(touched);
         var worth = new LayoutWorth(
             Follows(taken),
             bound.Of(load, modules.Length),

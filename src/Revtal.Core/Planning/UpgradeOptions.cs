@@ -77,7 +77,7 @@ public static class UpgradeOptions
         var least = guide
             .Memory.Slots.Where(x => !x.Soldered)
             .Min(x => Reach.To(guide, [x.Id], handsIn: true).Sum(r => r.Minutes));
-        var weighing = new Weighing(guide, before);
+        var weighing = new Weighing(new LayoutBoard(guide, before));
         var options = new List<UpgradeOption>();
         var beaten = new List<UpgradeOption>();
         var spare = new List<Trial>();
@@ -336,7 +336,7 @@ public static class UpgradeOptions
     }
 
     // What is bought now decides the layout, whatever comes later.
-    private sealed class Weighing(Guide guide, Reading before)
+    private sealed class Weighing(LayoutBoard board)
     {
         private readonly Dictionary<string, Layout?> known = [];
 
@@ -379,8 +379,7 @@ public static class UpgradeOptions
             {
                 return Layouts
                     .Best(
-                        guide,
-                        before,
+                        board,
                         t.Kept.Slots,
                         [
                             .. t.Now.SelectMany(b =>
