@@ -140,6 +140,21 @@ test('parts come in by their serials, and none twice', async () => {
   expect(await free('BN-1T')).toBe(before + 2)
 })
 
+test('a faulty part goes back under a claim', async () => {
+  await page.goto('/parts')
+  await page.getByLabel('Search the parts').fill('BN-1T')
+  await page.getByRole('button', { name: 'BN-1T' }).click()
+  const becomes = page.getByLabel('What becomes of BN1T-002')
+  await becomes.selectOption('faulty')
+  await page.locator('.items span').getByText('faulty', { exact: true }).waitFor()
+  await becomes.selectOption('returned')
+  expect(await button('It goes back').isDisabled()).toBe(true)
+  await page.getByLabel('Number of the claim').fill('R-4711')
+  await page.getByLabel('What is claimed').fill('errors from the first day')
+  await button('It goes back').click()
+  await page.getByText('1 more is sold, returned or scrapped.').waitFor()
+})
+
 test('what somebody else puts on the shelf is on the page by itself', async () => {
   await page.goto('/parts')
   await page.getByRole('button', { name: 'BN-1T' }).waitFor()

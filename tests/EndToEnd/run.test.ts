@@ -1,5 +1,6 @@
 import type { Page } from 'playwright-core'
 import { expect, test } from 'vitest'
+import { faults } from './browser'
 import { doUpTo, everyTest, stepsOf, type Scene } from './scene'
 
 let service: Scene['service']
@@ -198,6 +199,22 @@ test('a swollen battery stops the run until a lead decides', async () => {
   await lead.getByRole('button', { name: 'Go on' }).click()
   await page.getByRole('heading', { name: 'Stop: a swollen battery' }).waitFor({ state: 'detached' })
   await lead.context().close()
+}, 60_000)
+
+test('what the first start shows is pressed there, and holds the machine until it starts as it should', async () => {
+  await upTo(104, 'start.power-on')
+  await page.goto('/orders/104/run')
+  await button(/^a light at the board's corner stays on/).click()
+  await page.getByText('found: a sign at its start').waitFor()
+  expect(await faults(page)).toEqual([])
+  await page.goto('/orders/104')
+  await page.getByText('stays on (not seated).').first().waitFor()
+  await page.goto('/orders/104/run')
+  await button('started again: as it should').click()
+  await page.getByText('found: a normal start').waitFor()
+  await page.goto('/orders/104')
+  await page.locator('.order-head').waitFor()
+  expect(await page.getByText('stays on (not seated).').count()).toBe(0)
 }, 60_000)
 
 test('a guide for a new model is begun, and a library is taken in, by a lead', async () => {

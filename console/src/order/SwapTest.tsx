@@ -197,7 +197,7 @@ function Tally(props: {
             key={removal}
             label={`${titleOf(props.order, removal)}, ${n} out`}
             inputMode="numeric"
-            style={{ width: 150 }}
+            style={{ width: 220 }}
             value={back[removal] ?? ''}
             onChange={(e) => props.onChange({ back: { ...back, [removal]: e.target.value }, why })}
           />

@@ -138,7 +138,11 @@ export function KindItems({ line }: { line: PartLine }) {
           </li>
         ))}
       </ul>
-      {gone > 0 && <p className="muted small">{gone} more are sold, returned or scrapped.</p>}
+      {gone > 0 && (
+        <p className="muted small">
+          {gone} more {gone === 1 ? 'is' : 'are'} sold, returned or scrapped.
+        </p>
+      )}
       <Trouble error={receive.error ?? move.error} />
       <form
         className="row receive"
