@@ -10,6 +10,8 @@ namespace Revtal.Core.Planning;
 /// </summary>
 internal sealed class LayoutSearch
 {
+    private const int TieEffort = 20_000;
+
     private readonly LayoutBoard board;
     private readonly IReadOnlyList<SlotContent> present;
     private readonly MemorySlot[] slots;
@@ -17,6 +19,7 @@ internal sealed class LayoutSearch
     private readonly int[] kinds;
     private readonly int[] occupantKind;
     private readonly ulong[] fits;
+    private readonly ulong takes;
     private readonly int[] channelOf;
     private readonly int[] slotClass;
     private readonly int[][] slotsOf;
@@ -42,6 +45,10 @@ internal sealed class LayoutSearch
     private readonly bool wantsRunnerUp;
     private int left;
     private bool cut;
+
+    // Among equally good ones, earlier slots are looked for; how early the best so far fills them.
+    private bool isTie;
+    private ulong earliest;
     private LayoutWorth? bestWorth;
     private LayoutWorth? secondWorth;
 
@@ -117,6 +124,7 @@ internal sealed class LayoutSearch
                 )
             ),
         ];
+        takes = fits.Aggregate(0UL, (all, fit) => all | fit);
         FreeSlots = slots.Count(s => !s.Soldered);
         var memory = platform.Guide.Memory;
         var wish = Population.Wanted(memory, modules.Length + slots.Count(s => s.Soldered));
@@ -219,6 +227,13 @@ internal sealed class LayoutSearch
         {
             Bound = Best.Worth.Shared;
         }
+
+        if (wantsRunnerUp && Best is not null)
+        {
+            (isTie, left, cut) = (true, TieEffort, false);
+            earliest = Early(Best.Seats.Aggregate(0UL, (bits, s) => bits | Bit(s.Slot)));
+            Place(0, 0, 0, 0);
+        }
     }
 
     private void Place(int level, ulong taken, ulong banned, int stays)
@@ -240,7 +255,13 @@ internal sealed class LayoutSearch
             return;
         }
 
-        if ((wantsRunnerUp ? secondWorth : bestWorth) is { } toBeat && !Optimist(level, taken, stays).Beats(toBeat))
+        if (
+            isTie
+                ? Early(WithEarliest(taken, modules.Length - level)) <= earliest
+                    || bestWorth!.Beats(Optimist(level, taken, stays))
+                : (wantsRunnerUp ? secondWorth : bestWorth) is { } toBeat
+                    && !Optimist(level, taken, stays).Beats(toBeat)
+        )
         {
             return;
         }
@@ -254,7 +275,7 @@ internal sealed class LayoutSearch
         var tried = 0UL;
         for (var free = fits[kind] & ~taken & ~banned; free != 0; )
         {
-            var slot = Choose(free, kind);
+            var slot = isTie ? BitOperations.TrailingZeroCount(free) : Choose(free, kind);
             free &= ~(1UL << slot);
             // Of slots alike in all that counts only the first is tried.
             if (IsLikeOneOf(tried, slot))
@@ -436,7 +457,14 @@ internal sealed class LayoutSearch
             way.Minutes,
             keptCount - stays + Lifted(touched)
         );
-        if (worth.Beats(bestWorth))
+        if (isTie)
+        {
+            if (Early(taken) > earliest && !bestWorth!.Beats(worth))
+            {
+                (RunnerUp, Best, earliest) = (Best, Settle(worth, way.Removals), Early(taken));
+            }
+        }
+        else if (worth.Beats(bestWorth))
         {
             (RunnerUp, secondWorth) = (Best, bestWorth);
             (Best, bestWorth) = (Settle(worth, way.Removals), worth);
@@ -446,6 +474,31 @@ internal sealed class LayoutSearch
             (RunnerUp, secondWorth) = (Settle(worth, way.Removals), worth);
         }
     }
+
+    // A number that is larger the earlier the slots are.
+    private ulong Early(ulong taken)
+    {
+        var early = 0UL;
+        for (var i = 0; i < slots.Length; i++)
+        {
+            early = (early << 1) | (taken >> i & 1);
+        }
+
+        return early;
+    }
+
+    private ulong WithEarliest(ulong taken, int more)
+    {
+        for (var free = takes & ~taken; more > 0 && free != 0; free &= free - 1)
+        {
+            taken |= free & ~(free - 1);
+            more--;
+        }
+
+        return taken;
+    }
+
+    private ulong Bit(string slot) => 1UL << Array.FindIndex(slots, s => s.Id == slot);
 
     // As Population.Missed has it, in bits.
     private bool Follows(ulong taken)
