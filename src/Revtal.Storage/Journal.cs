@@ -101,6 +101,15 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
             db.All("""SELECT "Card" FROM orders WHERE "Open" ORDER BY "Number" """, row => row.GetString(0))
         );
 
+    /// <summary>The cards of all orders that are parked, JSON each, by number.</summary>
+    public IReadOnlyList<string> ParkedCards() =>
+        connections.Read(db =>
+            db.All(
+                """SELECT "Card" FROM orders WHERE "Open" AND "Stage" = 'Parked' ORDER BY "Number" """,
+                row => row.GetString(0)
+            )
+        );
+
     /// <summary>Cards of orders, newest first, open or not.</summary>
     /// <param name="text">Found in the customer, the serial or the model, or the number itself; null for all.</param>
     /// <param name="below">Only numbers below this one.</param>

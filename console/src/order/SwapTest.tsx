@@ -170,12 +170,13 @@ const noTally: Counted = { back: {}, why: '' }
 const isCounted = (out: Record<string, number>, { back }: Counted) =>
   Object.keys(out).every((removal) => /^\d+$/.test(back[removal] ?? ''))
 
-const told = ({ back, why }: Counted) => ({
-  back: Object.keys(back).length
-    ? Object.fromEntries(Object.entries(back).map(([removal, n]) => [removal, Number(n)]))
-    : null,
-  explanation: why.trim() || null,
-})
+const told = ({ back, why }: Counted) =>
+  Object.keys(back).length === 0
+    ? {}
+    : {
+        back: Object.fromEntries(Object.entries(back).map(([removal, n]) => [removal, Number(n)])),
+        explanation: why.trim() || null,
+      }
 
 /** What came out goes back before power: counted, not assumed. */
 function Tally(props: {

@@ -83,12 +83,14 @@ const order = (swap: Partial<NonNullable<OrderView['swap']>['state']>) =>
     swap: {
       setup: { slots: ['A1', 'B1'] },
       trials: [],
+      open: {},
       state: {
         suspects: [{ spoken: 'the module of B1', chance: 0.8 }],
         words: ['Move it.'],
         restarts: 1.4,
         defaults: false,
         handsIn: true,
+        counts: {},
         next: [
           { slot: 'A1', module: 'B1' },
           { slot: 'B1', module: 'A1' },

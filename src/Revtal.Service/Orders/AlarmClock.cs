@@ -16,7 +16,8 @@ internal sealed class AlarmClock(Journal journal, OrderDesk desk, TimeProvider c
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         using var timer = new PeriodicTimer(Look, clock);
-        do
+        // Not before the first tick: a start has no time for it.
+        while (await timer.WaitForNextTickAsync(stoppingToken))
         {
             try
             {
@@ -27,16 +28,16 @@ internal sealed class AlarmClock(Journal journal, OrderDesk desk, TimeProvider c
                 // A store that cannot be written now may be written at the next look.
                 log.LogWarning("Parked orders were not taken up: {Reason}", e.Message);
             }
-        } while (await timer.WaitForNextTickAsync(stoppingToken));
+        }
     }
 
     private async Task WakeAsync(CancellationToken cancel)
     {
         var now = clock.GetUtcNow();
         var due = journal
-            .OpenCards()
+            .ParkedCards()
             .Select(card => JsonSerializer.Deserialize<OrderCard>(card, RevtalJson.Options)!)
-            .Where(card => card is { Stage: Stage.Parked, ParkedUntil: { } until } && until <= now);
+            .Where(card => card.ParkedUntil <= now);
         foreach (var card in due)
         {
             await WakeAsync(card, now, cancel);
