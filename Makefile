@@ -79,6 +79,7 @@ truth: build/.restored
 
 # Changes the heart in small ways, one at a time, and counts which of them no test of the heart notices. Hours for all of
 # it; FILES names a part: make mutants FILES='Planning/P*.cs'
+# Every mutant meets every test: asking first which test reaches what takes ten seconds a test with this runner.
 STRYKER := 5.1.0
 FILES ?= {Checks,Bench,Orders,Planning}/**/*.cs
 mutants: build/.restored

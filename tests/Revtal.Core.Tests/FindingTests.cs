@@ -357,6 +357,50 @@ public sealed partial class FindingTests
         Assert.Equal(sentence is null ? Verdict.AsPlanned : Verdict.WithRemarks, check.Verdict);
     }
 
+    // One of the new ones is seen: the board takes this kind, so the others are not called unfit for it.
+    [Fact]
+    public void Two_of_three_new_modules_that_are_unseen_are_no_word_against_their_kind()
+    {
+        var finding = Check(
+            Make.Kliff,
+            [8, 0, 0, 0],
+            [8, 8, 0, 0],
+            new("S2", Make.Module(8)),
+            new("S3", Make.Module(8)),
+            new("S4", Make.Module(8))
+        ).Findings[0];
+        Assert.Equal("modules-not-seen", finding.Code);
+        Assert.DoesNotContain("The board does not take these modules.", finding.Causes);
+    }
+
+    // The guide has two bays for it, and somebody saw one of them empty.
+    [Fact]
+    public void A_drive_sits_where_it_alone_can_once_a_bay_is_seen_empty()
+    {
+        var skarv = Repository.Guide("NS13");
+        var listed = Make.Reading(skarv, [8, 8]) with
+        {
+            Drives = [new(null, new Drive(DriveSize.Sold(500), Serial: "ONE"), Transport: "nvme")],
+        };
+        Assert.Null(Assert.Single(DrivePlaces.Of(skarv, listed)).Bay);
+        Assert.Equal("D2", Assert.Single(DrivePlaces.Of(skarv, listed with { EmptyBays = ["D1"] })).Bay);
+    }
+
+    [Fact]
+    public void What_is_free_is_told_of_the_drives_that_tell_what_is_used()
+    {
+        var reading = Make.Reading(Make.Fjell, [0, 8]) with
+        {
+            Drives =
+            [
+                new("D1", new Drive(new DriveSize(1_000)), UsedBytes: 400),
+                new(null, new Drive(new DriveSize(500)), UsedBytes: 700),
+                new(null, new Drive(new DriveSize(9_000))),
+            ],
+        };
+        Assert.Equal(600, LoadReading.Of(reading)!.StorageFreeBytes);
+    }
+
     [Fact]
     public void What_is_to_be_set_up_on_a_raw_drive_is_the_plan_s_own_wish() =>
         Assert.Equal(
