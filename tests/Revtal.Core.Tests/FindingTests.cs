@@ -386,6 +386,16 @@ public sealed partial class FindingTests
         Assert.Equal("D2", Assert.Single(DrivePlaces.Of(skarv, listed with { EmptyBays = ["D1"] })).Bay);
     }
 
+    // Firmware that does not know its own maximum writes 0: that is no limit.
+    [Fact]
+    public void A_maximum_of_nothing_is_no_maximum()
+    {
+        var read = Make.Reading(Make.Fjell, [0, 8]);
+        Assert.Null(
+            Platform.Of(Make.Fjell, read with { Memory = read.Memory with { MaxCapacityBytes = 0 } }).FirmwareMax
+        );
+    }
+
     [Fact]
     public void What_is_free_is_told_of_the_drives_that_tell_what_is_used()
     {
