@@ -5,7 +5,6 @@ using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
-using Revtal.Core.Parts;
 
 namespace Revtal.CommandLine.Commands;
 
@@ -502,12 +501,7 @@ internal static class OrderCommands
             Description = "How a part bought in was tested, and what came out",
         };
         var price = new Option<decimal?>("--price") { Description = "What the shop pays for it" };
-        var claim = new Option<string?>("--claim")
-        {
-            Description = "The supplier's number, of a part that is returned",
-        };
-        var claimed = new Option<DateOnly?>("--claimed-on") { Description = "The claim's day; today if not given" };
-        var why = new Option<string?>("--claim-reason");
+        var claim = new ClaimOptions();
         var usedIn = new Option<int?>("--used-in") { Description = "The other order, of a part that goes on there" };
         var note = new Option<string?>("--note");
         return Cli.Change(
@@ -528,31 +522,12 @@ internal static class OrderCommands
                         p.GetValue(grade),
                         p.GetValue(tested),
                         p.GetValue(price),
-                        p.GetValue(claim) is { } raised
-                            ? new Claim(
-                                raised,
-                                p.GetValue(claimed) ?? DateOnly.FromDateTime(DateTime.Now),
-                                p.GetValue(why) ?? ""
-                            )
-                            : null,
+                        claim.Of(p),
                         p.GetValue(usedIn)
                     ),
                     cancel
                 ),
-            number,
-            position,
-            fate,
-            category,
-            method,
-            verified,
-            grade,
-            tested,
-            price,
-            claim,
-            claimed,
-            why,
-            usedIn,
-            note
+            [number, position, fate, category, method, verified, grade, tested, price, .. claim.All, usedIn, note]
         );
     }
 

@@ -237,9 +237,7 @@ internal static class PartCommands
         };
         var place = new Option<string?>("--place");
         var note = new Option<string?>("--note");
-        var claim = new Option<string?>("--claim") { Description = "Of a faulty part: the supplier's number" };
-        var claimed = new Option<DateOnly?>("--claimed") { Description = "The day of the claim; today" };
-        var why = new Option<string?>("--because") { Description = "What is claimed" };
+        var claim = new ClaimOptions();
         return Cli.Command(
             "move",
             "Move a part by hand, or lay it elsewhere",
@@ -253,25 +251,13 @@ internal static class PartCommands
                             p.GetValue(to) is { } s ? State(s) : null,
                             p.GetValue(place),
                             p.GetValue(note),
-                            p.GetValue(claim) is { } raised
-                                ? new Claim(
-                                    raised,
-                                    p.GetValue(claimed) ?? DateOnly.FromDateTime(DateTime.Now),
-                                    p.GetValue(why) ?? ""
-                                )
-                                : null
+                            claim.Of(p)
                         ),
                         cancel
                     ),
                     i => Table([i])
                 ),
-            id,
-            to,
-            place,
-            note,
-            claim,
-            claimed,
-            why
+            [id, to, place, note, .. claim.All]
         );
     }
 

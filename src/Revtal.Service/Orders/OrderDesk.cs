@@ -266,8 +266,9 @@ public sealed class OrderDesk(
             .ToDictionary(g => g.Key, g => g.Last().Serial!);
     }
 
+    // What else of these kinds lies there: a shop keeps what it ever sold.
     private Task<IReadOnlyList<PartItem>> ShelfAsync(IReadOnlyList<PartItem> held, CancellationToken cancel) =>
-        parts.ItemsAsync([.. held.Select(i => i.Kind).Distinct()], cancel: cancel);
+        parts.ItemsAsync([.. held.Select(i => i.Kind).Distinct()], state: PartState.InStock, cancel: cancel);
 
     // The journal keeps milliseconds; what is answered now must equal what is read later.
     private DateTimeOffset Now() => DateTimeOffset.FromUnixTimeMilliseconds(clock.GetUtcNow().ToUnixTimeMilliseconds());

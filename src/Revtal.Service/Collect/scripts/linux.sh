@@ -52,7 +52,7 @@ done
 
 if has lsblk && lsblk --json --bytes -o NAME,TYPE,SIZE,MODEL,SERIAL,TRAN,LOG-SEC,PTTYPE,FSTYPE,LABEL,FSUSED,FSSIZE,MOUNTPOINT >"$work/all.json" 2>/dev/null; then
   # Where a file system is mounted may hold a name, and so may its label: only the start is told, and that there is a label.
-  sed -E 's#"label": *"[^"]+"#"label":"-"#g' "$work/all.json" >"$work/named.json"
+  sed -E 's#"label": *"([^"\\]|\\.)+"#"label":"-"#g' "$work/all.json" >"$work/named.json"
   sed 's#"/boot/efi"#"@efi"#g; s#"/boot"#"@boot"#g; s#"/"#"@root"#g; s#"mountpoint": *"/[^"]*"#"mountpoint":"/elsewhere"#g; s#"@efi"#"/boot/efi"#g; s#"@boot"#"/boot"#g; s#"@root"#"/"#g' "$work/named.json" >"$work/lsblk.json"
 else note missing 'drives: lsblk is not on this system'; fi
 rm -f "$work/all.json" "$work/named.json"
