@@ -44,7 +44,13 @@ internal static class BoardBench
         await SqliteStore.PrepareAsync(held);
         var databases = new Databases(folder);
         using var connections = new Connections(() => SqliteStore.Open(folder));
-        var guides = new GuideShelf(databases, connections, new Road(databases, connections), GuideYaml.Read);
+        var guides = new GuideShelf(
+            databases,
+            connections,
+            new Road(databases, connections),
+            GuideYaml.Read,
+            GuideYaml.Write
+        );
         await guides.PublishAsync(
             [await File.ReadAllTextAsync(Repository.At("guides", "PW24.yaml"))],
             new Hand("ines", DateTimeOffset.UtcNow, Guid.NewGuid())

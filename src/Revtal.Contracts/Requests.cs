@@ -8,8 +8,10 @@ using Revtal.Core.Planning;
 namespace Revtal.Contracts;
 
 /// <summary>Takes a machine in.</summary>
-/// <param name="Model">The guide's code.</param>
+/// <param name="Model">The guide's code; null where nobody wrote one for it.</param>
 /// <param name="Variant">Which build, where that is known.</param>
+/// <param name="NewModel">What it is, where the shop has no guide for it.</param>
+/// <param name="Arrival">The machine that told of itself before.</param>
 [Example(
     """
         {
@@ -23,7 +25,7 @@ namespace Revtal.Contracts;
         """
 )]
 public sealed record TakeInRequest(
-    string Model,
+    string? Model,
     string Customer,
     string Complaint,
     string? Contact = null,
@@ -33,7 +35,9 @@ public sealed record TakeInRequest(
     string? Condition = null,
     Backup Backup = Backup.Unknown,
     SealConsent SealConsent = SealConsent.NoSeal,
-    string? Variant = null
+    string? Variant = null,
+    NewModel? NewModel = null,
+    string? Arrival = null
 );
 
 /// <summary>What was seen by eye. Sizes are bytes or texts like “16 GB”.</summary>

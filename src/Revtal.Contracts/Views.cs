@@ -111,7 +111,8 @@ public sealed record GuideLine(
     int Slots,
     IReadOnlyList<VariantLine> Variants,
     string By,
-    DateTimeOffset At
+    DateTimeOffset At,
+    bool Sketch
 );
 
 /// <summary>One published revision of a guide.</summary>

@@ -14,4 +14,7 @@ public enum ShopTopic
 
     /// <summary>The simulated machines.</summary>
     Dummies,
+
+    /// <summary>Machines that told of themselves before there was an order.</summary>
+    Arrivals,
 }

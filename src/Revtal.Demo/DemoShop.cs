@@ -7,6 +7,7 @@ using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 using Revtal.Dummies;
+using Revtal.Service.Arrivals;
 using Revtal.Service.Dummies;
 using Revtal.Service.Http;
 using Revtal.Service.Orders;
@@ -128,13 +129,18 @@ internal sealed partial class DemoShop
         await Begin(0.06).BirdsRebuild(captures);
         await Begin(0.6).ChoirForgotten(captures);
         await Begin(6).FerryCameBack();
+        await Begin(0.05).BirdsUnknown(services);
 
         // One simulated machine of each model, to try the whole job on.
         var dummies = services.GetRequiredService<DummyDesk>();
-        foreach (var (code, variant) in (await guides.ListAsync()).Items.Select(g => (g.Code, (string?)null)))
+        foreach (
+            var code in (await guides.ListAsync())
+                .Items.Where(g => !guides.Get(g.Code, g.Revision).IsSketch)
+                .Select(g => g.Code)
+        )
         {
             await dummies.MakeAsync(
-                new DummyRequest(code.ToLowerInvariant(), code, variant),
+                new DummyRequest(code.ToLowerInvariant(), code, null),
                 Hand(start),
                 CancellationToken.None
             );
@@ -183,8 +189,24 @@ internal sealed partial class DemoShop
             seal,
             variant
         );
-        order = (await desk.TakeInAsync(request, By("sanne"), CancellationToken.None)).Order;
+        await TakeIn(request, null);
     }
+
+    private async Task TakeIn(TakeInRequest request, ToldArrival? told) =>
+        order = (await desk.TakeInAsync(request, told, By("sanne"), CancellationToken.None)).Order;
+
+    /// <summary>Steps one by one, as far as the named one.</summary>
+    private Task RunUntil(string by, StepId last) =>
+        RunSteps(by, null, sheet => sheet.Steps.TakeWhile(s => s.Id != last).Count() + 1);
+
+    private Task CameOff(string by, CameOffWish what) =>
+        Do(by, (o, g) => SketchRules.TakeOff(o, g, what, by, clock.GetUtcNow()));
+
+    private Task Uncovered(string by, string position) =>
+        Do(
+            by,
+            (o, g) => BenchRules.Confirm(o, g, new StepConfirmation(StepId.Uncover(position), by, clock.GetUtcNow()))
+        );
 
     /// <param name="gigabytes">What sits in the slots, in their order; a negative size is a module that is fitted but
     /// not seen.</param>

@@ -1,9 +1,15 @@
+using Microsoft.Extensions.DependencyInjection;
+using Revtal.Contracts;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
+using Revtal.Dummies;
+using Revtal.Service.Arrivals;
+using Revtal.Service.Orders;
+using Revtal.Storage;
 
 namespace Revtal.Demo;
 
@@ -733,5 +739,87 @@ internal sealed partial class DemoShop
             (o, _) =>
                 WatchRules.EndWatch(o, Role.Technician, WatchOutcome.CameBack, clock.GetUtcNow(), "Froze at noon, once")
         );
+    }
+
+    // A model that the shop does not know: it told of itself, and its guide is written while it lies open.
+    private async Task BirdsUnknown(IServiceProvider services)
+    {
+        const string Serial = "NV15-2207";
+        var fjell = services.GetRequiredService<GuideShelf>().Get("FJ14", 1);
+        // The machine as it is; nobody in the shop knows that.
+        var vidde = fjell with
+        {
+            Model = new ModelFacts("Norrland", "Vidde 15", "NV15", "laptop", null, null),
+            Drives = [],
+        };
+        var machine = DummyMachine.Make(vidde, "demo", null, Serial);
+        var slot = vidde.Memory.Slots[0].Id;
+        var capture = ReadingEndpoints.Store(
+            DummyReport.Memory(
+                vidde,
+                machine with
+                {
+                    Slots = new Dictionary<string, DummyFitted> { [slot] = DummyParts.Module(vidde, 8, null, Serial) },
+                }
+            )
+        );
+        var row = await services
+            .GetRequiredService<ArrivalStore>()
+            .PutAsync(capture, new Hand("sanne", clock.GetUtcNow(), Guid.CreateVersion7()));
+        await TakeIn(
+            new TakeInRequest(
+                null,
+                "Bird-ringing station",
+                "The ringing tables take minutes to open",
+                Goal: "All years in one table",
+                Accessories: "Mains adapter",
+                Condition: "Dents at the hinge",
+                Backup: Backup.Made,
+                NewModel: new NewModel("Norrland", "Vidde 15", "laptop")
+            ),
+            await services.GetRequiredService<ArrivalDesk>().ReadAsync(row.Id, CancellationToken.None)
+        );
+        await Plan("pell", new SlotChange((await Empty())!, Ddr4(16, "Ostrava", "OS4S-16G")));
+        await Agree("L. Ternholt, at the desk");
+        await RunUntil("pell", StepId.Isolate(Isolation.Ground));
+        await CameOff(
+            "pell",
+            new CameOffWish(
+                "bottom cover",
+                [
+                    new CameOffFasteners(8, "PH0", 5),
+                    new CameOffFasteners(2, "PH0", 8, Hidden: "under the two rear feet"),
+                ],
+                Clips: 6,
+                How: "from the hinge side, a hand's breadth at a time"
+            )
+        );
+        await CameOff(
+            "pell",
+            new CameOffWish("battery connector", Cables: ["battery, straight up by its edges"], Isolates: true)
+        );
+        await Do(
+            "pell",
+            (o, g) =>
+                SketchRules.See(
+                    o,
+                    g,
+                    new SeenPosition(
+                        g.Memory.Slots[1].Id,
+                        Angle: 30,
+                        Latch: "spread-both",
+                        Notch: "short side to the hinge"
+                    )
+                )
+        );
+
+        async Task<string?> Empty()
+        {
+            var snapshot = await shelf.LoadAsync(order);
+            return Occupancy
+                .Of(snapshot.Guide, snapshot.Order.Before!.Value)
+                .FirstOrDefault(s => s is { Known: true, Module: null })
+                ?.Slot;
+        }
     }
 }

@@ -13,7 +13,7 @@ public static class DummyParts
     public static DummyFitted Module(Guide guide, int gigabytes, int? speed, string serial, string? part = null)
     {
         var generation =
-            guide.Memory.Generation.Contains('5') ? 5
+            guide.Memory.Generation!.Contains('5') ? 5
             : guide.Memory.Generation.Contains('3') ? 3
             : 4;
         var (die, width, ranks) = (generation, gigabytes) switch
@@ -69,7 +69,7 @@ public static class DummyParts
     /// <param name="bytes">More than a start region.</param>
     public static DummyDrive Drive(DriveBay bay, long bytes, string serial, bool initialised, long? used = null) =>
         new(
-            $"{Series(bay.Form)}-{Sold(bytes)}",
+            $"{Series(bay.Form!)}-{Sold(bytes)}",
             serial,
             bytes,
             initialised ? used ?? bytes / 3 : 0,

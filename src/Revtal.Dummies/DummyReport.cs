@@ -86,7 +86,7 @@ public static class DummyReport
                         fitted.Maker,
                         $"{module.Serial:X8}",
                         module.PartNumber,
-                        guide.Memory.Generation.StartsWith("LPDDR4", StringComparison.Ordinal)
+                        guide.Memory.Generation!.StartsWith("LPDDR4", StringComparison.Ordinal)
                             ? (byte)0x1E
                             : module.Generation switch
                             {
@@ -102,7 +102,7 @@ public static class DummyReport
         // A board claims what its slots take, whatever its maker states.
         var most = guide.Memory.Slots.All(s => s.Max is not null)
             ? guide.Memory.Slots.Sum(s => s.Max!.Value.Bytes)
-            : guide.Memory.StatedMax.Bytes;
+            : guide.Memory.StatedMax!.Value.Bytes;
         return FirmwareTables.Dump(
             new DummyBoard(guide.Model.Maker, guide.Model.Code, m.Serial, "1.14", most >> 20, [.. slots])
         );
@@ -148,7 +148,7 @@ public static class DummyReport
 
         // The customer's work wants the same before and after, more on a larger machine; what finds no room is moved
         // out.
-        var wanted = Math.Max(LeastWanted, guide.Memory.StatedMax.Bytes / 1024 * 9 / 64);
+        var wanted = Math.Max(LeastWanted, guide.Memory.StatedMax!.Value.Bytes / 1024 * 9 / 64);
         var free = Math.Max(usable / 12, usable - wanted);
         var swap = usable / 2;
         var swapped = Math.Min(swap, Math.Max(0, wanted - (usable - free)));
@@ -226,7 +226,7 @@ public static class DummyReport
     {
         var isExpress = device.StartsWith('n');
         var form =
-            bay.Form.StartsWith("M.2", StringComparison.Ordinal) ? bay.Form
+            bay.Form!.StartsWith("M.2", StringComparison.Ordinal) ? bay.Form
             : bay.Form.StartsWith("2.5", StringComparison.Ordinal) ? "2.5 inches"
             : "3.5 inches";
         object common = new { json_format_version = new[] { 1, 0 } };

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Http.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Revtal.Documents;
+using Revtal.Service.Arrivals;
 using Revtal.Service.Board;
 using Revtal.Service.Collect;
 using Revtal.Service.Console;
@@ -155,7 +156,7 @@ public static class RevtalHost
         services.AddSingleton(Options.Create(settings.Shop)).AddSingleton<TimeProvider>(clock);
         services.AddSingleton(Options.Create(json));
         services.AddStorage(folder, GuideYaml.Read, GuideYaml.Write);
-        services.AddOrders().AddPlanning().AddLive().AddDummies().AddCollector();
+        services.AddOrders().AddPlanning().AddLive().AddDummies().AddArrivals().AddCollector();
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails(o => o.CustomizeProblemDetails = Problems.Complete).AddExceptionHandler<Problems>();
         services.AddResponseCompression(o =>
@@ -187,6 +188,7 @@ public static class RevtalHost
         api.MapDrives();
         api.MapParts();
         api.MapMachines();
+        api.MapArrivals();
         api.MapReadings();
         api.MapMeasuring();
         api.MapDummies();

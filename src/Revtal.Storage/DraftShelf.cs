@@ -6,13 +6,7 @@ using Revtal.Core.Guides;
 namespace Revtal.Storage;
 
 /// <summary>Drafts of guides, and the suggestions that orders left for them.</summary>
-/// <param name="write">Writes a guide as its file; handed in, since files are not this project's business.</param>
-public sealed class DraftShelf(
-    IDbContextFactory<RevtalDb> databases,
-    Road road,
-    GuideShelf guides,
-    Func<Guide, string> write
-)
+public sealed class DraftShelf(IDbContextFactory<RevtalDb> databases, Road road, GuideShelf guides)
 {
     /// <summary>The draft of a model; null when nobody works on one.</summary>
     public async Task<GuideDraftRow?> FindAsync(string code, CancellationToken cancel = default)
@@ -158,7 +152,7 @@ public sealed class DraftShelf(
                 guide,
                 JsonSerializer.Deserialize<GuideChange>(row.Change, RevtalJson.Options)!
             );
-            await PutAsync(db, row.Code, write(changed), draft?.Version ?? 0, hand, cancel);
+            await PutAsync(db, row.Code, guides.Write(changed), draft?.Version ?? 0, hand, cancel);
         }
 
         (row.State, row.DecidedBy) = (accept ? "Accepted" : "Declined", hand.By);

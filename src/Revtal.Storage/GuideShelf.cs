@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
 using Revtal.Core.Guides;
+using Revtal.Core.Orders;
 
 namespace Revtal.Storage;
 
@@ -15,13 +16,18 @@ public sealed record PublishedGuide(GuideListing Listing, bool IsNew);
 /// <summary>The shop's guides. Revisions never change, so each is understood once and kept.</summary>
 /// <param name="read">Understands a guide file, a new or a published one; handed in, since files are not this project's
 /// business.</param>
+/// <param name="write">Writes a guide as its file.</param>
 public sealed class GuideShelf(
     IDbContextFactory<RevtalDb> databases,
     Connections connections,
     Road road,
-    Func<string, bool, GuideResult> read
+    Func<string, bool, GuideResult> read,
+    Func<Guide, string> write
 )
 {
+    private const int MostCandidates = 8;
+    private bool isNamed;
+
     private readonly ConcurrentDictionary<(string Code, int Revision), Guide> known = new();
     private readonly ConcurrentDictionary<string, int> newest = new();
 
@@ -39,6 +45,14 @@ public sealed class GuideShelf(
             ?? throw new InvalidDataException($"Revision {revision} of the guide {code} is damaged.");
         return known.GetOrAdd((code, revision), published);
     }
+
+    /// <summary>The guide by which an order is worked: its build, and of a sketch what its own bench told.</summary>
+    /// <param name="revision">Another revision than the order keeps.</param>
+    public Guide Of(Order order, int? revision = null) =>
+        SketchWork.Drawn(
+            Get(order.Model, revision ?? order.Revision).For(order.Variant).Proving(Proved(order.Model)),
+            order
+        );
 
     /// <summary>The file of a revision, as it was sent.</summary>
     /// <exception cref="RefusedException">There is none.</exception>
@@ -74,6 +88,52 @@ public sealed class GuideShelf(
             $"There is no guide for the model “{code}”. "
                 + $"{(codes.Count > 0 ? $"The shelf has {string.Join(", ", codes)}." : "Import one first.")}"
         );
+    }
+
+    /// <summary>Whether any model of the shop has this code.</summary>
+    public bool Has(string code) =>
+        newest.ContainsKey(code)
+        || connections.Read(db => db.Command("""SELECT 1 FROM guides WHERE "Code" = @p0""", null, code).ExecuteScalar())
+            is not null;
+
+    /// <summary>The guide as its file.</summary>
+    public string Write(Guide guide) => write(guide);
+
+    /// <summary>Models that a machine may be that calls itself so, the likeliest first.</summary>
+    /// <param name="product">As its firmware tells it, or a person.</param>
+    public async Task<IReadOnlyList<NamedModel>> RecogniseAsync(string product, CancellationToken cancel = default)
+    {
+        if (!isNamed)
+        {
+            await NameAsync(cancel);
+            isNamed = true;
+        }
+
+        return connections.Read(db => GuideNames.Find(db, product, MostCandidates));
+    }
+
+    // Guides from before names were written down.
+    private async Task NameAsync(CancellationToken cancel)
+    {
+        var missing = connections.Read(GuideNames.Missing);
+        if (missing.Count > 0)
+        {
+            await using var db = await databases.CreateDbContextAsync(cancel);
+            await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+            foreach (var code in missing)
+            {
+                await NameAsync(db, Get(code, Newest(code)), cancel);
+            }
+
+            await db.SaveChangesAsync(cancel);
+            await transaction.CommitAsync(cancel);
+        }
+    }
+
+    private static async Task NameAsync(RevtalDb db, Guide guide, CancellationToken cancel)
+    {
+        await db.GuideNames.Where(n => n.Code == guide.Model.Code).ExecuteDeleteAsync(cancel);
+        db.GuideNames.AddRange(GuideNames.Of(guide));
     }
 
     /// <summary>The most that the model is known to take by its newest revision; null where nobody tried.</summary>
@@ -173,7 +233,8 @@ public sealed class GuideShelf(
         var published = new List<PublishedGuide>();
         foreach (var yaml in yamls)
         {
-            var code = Understand(yaml).Model.Code;
+            var guide = Understand(yaml);
+            var code = guide.Model.Code;
             if (db.Guides.Local.Any(g => g.Code == code))
             {
                 throw RefusedException.Invalid("guide-twice", $"{code} comes twice. Send each model once.");
@@ -200,10 +261,18 @@ public sealed class GuideShelf(
                 At = hand.At.ToUnixTimeMilliseconds(),
             };
             db.Guides.Add(row);
+            await NameAsync(db, guide, cancel);
             published.Add(new PublishedGuide(new GuideListing(code, row.Revision, hand.By, hand.At), true));
         }
 
         return published;
+    }
+
+    /// <summary>After the commit: an order wrote this revision.</summary>
+    public void Wrote(SketchRevision sketch, Hand hand)
+    {
+        Remember(sketch.Guide.Model.Code, sketch.Revision);
+        road.Tell(ShopTopic.Guides, hand);
     }
 
     /// <summary>After the commit: these are the newest by now.</summary>

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Data.Common;
 using System.Text.Json;
 using Revtal.Core;
+using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
 using Revtal.Storage.Shapes;
@@ -15,6 +16,8 @@ namespace Revtal.Storage;
 /// <param name="Capture">Stored in the same transaction, if given.</param>
 /// <param name="Stock">Parts that move with it, in the same transaction or not at all.</param>
 /// <param name="NewPart">A part that comes into the stock with it, and its catalogue line where there is none.</param>
+/// <param name="Sketch">The next revision of a sketch that is written with it.</param>
+/// <param name="Arrival">The machine that told of itself and is taken in by it.</param>
 public sealed record Append(
     int? Order,
     int Head,
@@ -26,8 +29,14 @@ public sealed record Append(
     Func<Entry, Projection> Project,
     CaptureRow? Capture = null,
     IReadOnlyList<StockMove>? Stock = null,
-    (PartKind Kind, PartItem Item)? NewPart = null
+    (PartKind Kind, PartItem Item)? NewPart = null,
+    SketchRevision? Sketch = null,
+    string? Arrival = null
 );
+
+/// <summary>A sketch's next revision, written by what was done on an order.</summary>
+/// <param name="Yaml">The same as its file.</param>
+public sealed record SketchRevision(Guide Guide, int Revision, string Yaml);
 
 /// <summary>What the projection columns say.</summary>
 /// <param name="Way">What came off, once the run is done.</param>
@@ -278,7 +287,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
         var row = ProjectionRows.Of(append.Project(entry));
         Project(db, transaction, row);
-        if (ProjectionRows.Suggestion(entry) is { } change)
+        if (append.Sketch is null && ProjectionRows.Suggestion(entry) is { } change)
         {
             db.Command(
                     """
@@ -315,6 +324,47 @@ public sealed class JournalWriter(Connections connections) : IDisposable
             {
                 throw PartStore.SerialHere();
             }
+        }
+
+        if (append.Sketch is { } sketch)
+        {
+            var written = db.Command(
+                    """
+                    INSERT INTO guides ("Code", "Revision", "Yaml", "By", "At") VALUES (@p0, @p1, @p2, @p3, @p4)
+                    ON CONFLICT DO NOTHING
+                    """,
+                    transaction,
+                    sketch.Guide.Model.Code,
+                    sketch.Revision,
+                    sketch.Yaml,
+                    entry.By,
+                    entry.At.ToUnixTimeMilliseconds()
+                )
+                .ExecuteNonQuery();
+            if (written == 0)
+            {
+                // Another order wrote the sketch meanwhile: nothing of this entry is kept.
+                return new AppendResult.Overtaken();
+            }
+
+            GuideNames.Put(db, transaction, sketch.Guide);
+        }
+
+        if (
+            append.Arrival is { } arrival
+            && db.Command(
+                    """UPDATE arrivals SET "Order" = @p1 WHERE "Id" = @p0 AND "Order" IS NULL""",
+                    transaction,
+                    arrival,
+                    number
+                )
+                .ExecuteNonQuery() == 0
+        )
+        {
+            throw RefusedException.Rule(
+                "arrival-used",
+                "This machine was taken in meanwhile. Look at its open orders."
+            );
         }
 
         if (append.Capture is { } capture)

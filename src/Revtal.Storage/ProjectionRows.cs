@@ -36,7 +36,7 @@ public static class ProjectionRows
         foreach (var number in numbers)
         {
             var order = Order.Fold((journal.Entries(number)).Select(s => s.Entry));
-            db.Orders.Add(Of(Project(order, guides.Get(order.Model, order.Revision).For(order.Variant))));
+            db.Orders.Add(Of(Project(order, guides.Of(order))));
             if (number % 500 == 0)
             {
                 await db.SaveChangesAsync(cancel);

@@ -31,6 +31,10 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
 
     public DbSet<StockMoveRow> StockMoves => Set<StockMoveRow>();
 
+    public DbSet<GuideNameRow> GuideNames => Set<GuideNameRow>();
+
+    public DbSet<ArrivalRow> Arrivals => Set<ArrivalRow>();
+
     protected override void OnModelCreating(ModelBuilder modelBuilder)
     {
         modelBuilder.Entity<EntryRow>(e =>
@@ -50,6 +54,23 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
             o.HasIndex(r => r.Serial);
         });
         modelBuilder.Entity<GuideRow>().ToTable("guides").HasKey(r => new { r.Code, r.Revision });
+        modelBuilder.Entity<GuideNameRow>(n =>
+        {
+            n.ToTable("guide_names")
+                .HasKey(r => new
+                {
+                    r.Code,
+                    r.Name,
+                    r.Build,
+                });
+            n.HasIndex(r => r.Name);
+        });
+        modelBuilder.Entity<ArrivalRow>(a =>
+        {
+            a.ToTable("arrivals").HasKey(r => r.Id);
+            a.HasIndex(r => r.CodeHash);
+            a.HasIndex(r => new { r.Order, r.At });
+        });
         modelBuilder.Entity<GuideDraftRow>(d =>
         {
             d.ToTable("guide_drafts").HasKey(r => r.Code);

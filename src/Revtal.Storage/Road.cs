@@ -26,6 +26,9 @@ public sealed class Road(IDbContextFactory<RevtalDb> databases, Connections conn
     /// <summary>Raised after each commit: what changed, and by whom.</summary>
     public event Action<ShopTopic, Hand>? Changed;
 
+    /// <summary>Tells of what another road changed with its own commit.</summary>
+    internal void Tell(ShopTopic topic, Hand hand) => Changed?.Invoke(topic, hand);
+
     /// <param name="change">Decides and changes; all that it saves is kept, or none of it.</param>
     /// <exception cref="RefusedException">The key stood for something else, or the change refused.</exception>
     public async Task<T> TakeAsync<T>(

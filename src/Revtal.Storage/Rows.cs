@@ -253,3 +253,44 @@ public sealed class DummyRow
     /// <summary>All of it, JSON.</summary>
     public required string State { get; set; }
 }
+
+/// <summary>A name under which the newest revision of a guide may be asked for.</summary>
+public sealed class GuideNameRow
+{
+    public required string Code { get; set; }
+
+    /// <summary>In capitals, letters and digits alone.</summary>
+    public required string Name { get; set; }
+
+    /// <summary>The build that reports so; empty for the model.</summary>
+    public required string Build { get; set; }
+
+    /// <summary>Firmware reports it so; else it is what the model is called.</summary>
+    public bool Reported { get; set; }
+}
+
+/// <summary>A machine that told of itself before there was an order, or a code by which one may.</summary>
+public sealed class ArrivalRow
+{
+    public required string Id { get; set; }
+
+    public required string By { get; set; }
+
+    /// <summary>UTC, in milliseconds since 1970.</summary>
+    public long At { get; set; }
+
+    /// <summary>Of the one-time code, hashed; null where the capture was carried here.</summary>
+    public string? CodeHash { get; set; }
+
+    /// <summary>How long the code opens.</summary>
+    public long? Until { get; set; }
+
+    /// <summary>The hash of what was sent; null before.</summary>
+    public string? Capture { get; set; }
+
+    /// <summary>When it was sent.</summary>
+    public long? CameAt { get; set; }
+
+    /// <summary>The order that it was taken in under; null before.</summary>
+    public int? Order { get; set; }
+}

@@ -32,12 +32,9 @@ public static class StorageServices
                 s.GetRequiredService<IDbContextFactory<RevtalDb>>(),
                 s.GetRequiredService<Connections>(),
                 s.GetRequiredService<Road>(),
-                read
-            ))
-            .AddSingleton(s => new DraftShelf(
-                s.GetRequiredService<IDbContextFactory<RevtalDb>>(),
-                s.GetRequiredService<Road>(),
-                s.GetRequiredService<GuideShelf>(),
+                read,
                 write
-            ));
+            ))
+            .AddSingleton<DraftShelf>()
+            .AddSingleton<ArrivalStore>();
 }

@@ -20,6 +20,7 @@ public sealed partial class BoundsTests(ServiceFixture fixture) : IClassFixture<
     {
         ["takeReading"] = 24,
         ["decode"] = 24,
+        ["takeArrival"] = 24,
         ["addPhoto"] = 13,
         ["keepPicture"] = 13,
         ["importCatalogue"] = 8,

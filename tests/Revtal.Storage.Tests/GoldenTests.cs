@@ -25,6 +25,8 @@ public sealed class GoldenTests : IDisposable
         ["journal/golden-orders.json"] = "330e13127977416f8303e974e0e6fd0c007d1de6840b313ee55b7e787d5cfbc6",
         ["journal/golden-holds.jsonl"] = "080f8410a5467d4493029284e2c23194431a3d11565f2085f761a90c495b8051",
         ["journal/golden-mends.jsonl"] = "900b135ccb45f6860eddd60bb02172fd4756aeed3ece448f63c9bdcc8ade4ad7",
+        ["journal/golden-sketches.jsonl"] = "804725ba92aa1268050612d544518d7326734ab822ee1e3e6ca8a27646af3013",
+        ["databases/arrivals.db"] = "9c981d0ad6699f465c8e5917c057ff025ae090fa8700432094fadc31bc9abd3d",
         ["databases/positions.db"] = "5652fce82f00ff41ebe14d89f5b16178a5addcaab370adfa0385f17a887809ab",
         ["databases/journal.db"] = "7df9765b4ea8063683d354aa226ffdd0f4e98df87cbde90b318624fe0ee722f6",
         ["databases/guides.db"] = "6c550ccbfe459555fdeb0e732c770d2390c7a8e3799ffc782fe40661d942ba06",
@@ -63,6 +65,7 @@ public sealed class GoldenTests : IDisposable
             { "requests", 335, 20 },
             { "search", 335, 20 },
             { "positions", 335, 20 },
+            { "arrivals", 335, 20 },
         };
 
     public void Dispose() => Directory.Delete(folder, recursive: true);
@@ -129,7 +132,13 @@ public sealed class GoldenTests : IDisposable
         using var connections = new Connections(() => SqliteStore.Open(folder));
         using var writer = new JournalWriter(connections);
         var journal = new Journal(databases, connections);
-        var guides = new GuideShelf(databases, connections, new Road(databases, connections), GuideYaml.Read);
+        var guides = new GuideShelf(
+            databases,
+            connections,
+            new Road(databases, connections),
+            GuideYaml.Read,
+            GuideYaml.Write
+        );
         Assert.Equal(entries, (await journal.ChangesAsync(0, 1000)).Count);
 
         var parts = new PartStore(databases, new Road(databases, connections));
@@ -172,7 +181,7 @@ public sealed class GoldenTests : IDisposable
 
     private static IEnumerable<Line> Lines()
     {
-        string[] files = ["golden.jsonl", "golden-holds.jsonl", "golden-mends.jsonl"];
+        string[] files = ["golden.jsonl", "golden-holds.jsonl", "golden-mends.jsonl", "golden-sketches.jsonl"];
         foreach (var line in files.SelectMany(f => File.ReadLines(Repository.At("tests", "data", "journal", f))))
         {
             using var json = JsonDocument.Parse(line);

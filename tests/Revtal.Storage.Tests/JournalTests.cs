@@ -29,7 +29,13 @@ public sealed class JournalTests : IAsyncLifetime
         connections = new Connections(() => SqliteStore.Open(folder));
         writer = new JournalWriter(connections);
         journal = new Journal(databases, connections);
-        guides = new GuideShelf(databases, connections, new Road(databases, connections), GuideYaml.Read);
+        guides = new GuideShelf(
+            databases,
+            connections,
+            new Road(databases, connections),
+            GuideYaml.Read,
+            GuideYaml.Write
+        );
     }
 
     public async ValueTask InitializeAsync()

@@ -283,7 +283,7 @@ internal static class DriveTruth
             Drive: new DriveWish(
                 new Drive(
                     new DriveSize(New),
-                    bay.Form.Replace(" SATA", "", StringComparison.Ordinal),
+                    bay.Form!.Replace(" SATA", "", StringComparison.Ordinal),
                     bay.Key,
                     bay.Link,
                     PartNumber: PartNumber.Of(part),

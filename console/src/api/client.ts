@@ -45,6 +45,8 @@ export type Gate = Schemas['Gate']
 export type Hold = Schemas['Hold']
 export type StartShown = NonNullable<Schemas['StartShown']>
 export type BundleFile = Schemas['BundleFile']
+export type ArrivalView = Schemas['ArrivalView']
+export type ModelMatch = Schemas['ModelMatch']
 
 type Filled<P> = P extends `${infer A}{${string}}${infer B}` ? `${A}${string}${Filled<B>}` : P
 type BodyOf<O> = O extends { requestBody: { content: { 'application/json': infer B } } } ? B : null

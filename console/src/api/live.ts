@@ -8,6 +8,7 @@ const asked: Record<NonNullable<ShopChange['topic']>, string[]> = {
   guides: ['guides', 'guide', 'draft', 'revisions', 'compare', 'suggestions'],
   people: ['shop'],
   dummies: ['dummies'],
+  arrivals: ['arrivals', 'arrival'],
 }
 
 /** Follows the service's live changes and has what they touch fetched again. True while connected. */

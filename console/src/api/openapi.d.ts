@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/guide-matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which models a machine may be that calls itself so, the likeliest first */
+        get: operations["matchGuides"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/orders/{number}/readings": {
         parameters: {
             query?: never;
@@ -513,6 +530,74 @@ export interface paths {
         put?: never;
         /** Record what was found inside; a swollen battery stops the run */
         post: operations["addFind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/came-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what came off of a machine whose guide is a sketch; it is counted with it */
+        post: operations["tellCameOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/positions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what is seen of a slot or bay of a sketched model */
+        post: operations["tellPosition"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/adoption": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What another revision of the guide would change for the order */
+        get: operations["lookAtAdoption"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go on by another revision of the guide, where nothing that was done is contradicted */
+        post: operations["adoptGuide"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1117,6 +1202,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/arrivals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Machines that told of themselves and wait to be taken in, newest first */
+        get: operations["listArrivals"];
+        put?: never;
+        /** Keep a capture of a machine for which there is no order yet */
+        post: operations["takeArrival"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/arrivals/invites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a one-time code by which a machine tells of itself before there is an order */
+        post: operations["inviteArrival"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/arrivals/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a machine told, held against a model and a serial */
+        get: operations["getArrival"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/orders/{number}/scores": {
         parameters: {
             query?: never;
@@ -1426,6 +1563,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/guides/{code}/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Publish a sketch as it stands: what was open must be known by now (leads) */
+        post: operations["publishSketch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/guides/schema": {
         parameters: {
             query?: never;
@@ -1590,6 +1744,29 @@ export interface components {
          * @enum {unknown}
          */
         ActionKind: "none" | "reseat" | "read-again" | "setting" | "compare" | "swap-test" | "set-up" | "wait";
+        AdoptRequest: {
+            /**
+             * Format: int32
+             * @description The newest where none is named.
+             */
+            revision?: null | number;
+        };
+        /** @description What another revision of the guide would change for an order. */
+        Adoption: {
+            /**
+             * Format: int32
+             * @description The revision, from 1.
+             */
+            revision: number;
+            /** @description What it contradicts of what was done; null where it may be adopted. */
+            whyNot: null | string;
+            /** @description The plan does not suit it. */
+            planDropped: boolean;
+            /** @description Titles of steps that it brings. */
+            new: string[];
+            /** @description Titles of steps that it drops. */
+            gone: string[];
+        };
         AgreeRequest: {
             /** @description Who agreed on the customer's side. */
             customer: string;
@@ -1681,6 +1858,74 @@ export interface components {
         };
         /** @enum {unknown} */
         ArrayWait: "pending" | "delayed" | null;
+        /** @description A code by which a machine tells of itself before there is an order; it is shown once. */
+        ArrivalInvite: {
+            /** @description Its own id. */
+            id: string;
+            /** @description The model's code. */
+            code: string;
+            /**
+             * Format: date-time
+             * @description Until when, UTC.
+             */
+            until: string;
+            /** @description What is typed on the machine, by system: `linux`, `windows`, `macos`. */
+            lines: {
+                [key: string]: string;
+            };
+        };
+        ArrivalInviteRequest: {
+            /**
+             * Format: int32
+             * @description How long the code opens, 1 to 1440.
+             * @default 60
+             */
+            minutes: number;
+        };
+        /** @description A capture of a machine for which there is no order yet. */
+        ArrivalRequest: {
+            /** @description Hash of the capture that it was decoded from; null where it was typed. */
+            capture: components["schemas"]["CaptureBundle"];
+        };
+        /** @description What a machine told of itself. */
+        ArrivalTold: {
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
+            at: string;
+            /** @description Who made it. */
+            maker: null | string;
+            /** @description As the firmware names it. */
+            product: null | string;
+            /** @description The serial number. */
+            serial: null | string;
+            /** @description What is in it, one sentence each. */
+            lines: string[];
+            /** @description Which of the shop's models it may be, the likeliest first; none where it is unknown. */
+            models: components["schemas"]["ModelMatch"][];
+            /** @description What in it contradicts the model or the serial that were asked about. */
+            doubts: string[];
+            machine: null | components["schemas"]["MachineView"];
+        };
+        /** @description A machine that told of itself, or a code by which one may, and that waits to be taken in. */
+        ArrivalView: {
+            /** @description Its own id. */
+            id: string;
+            /** @description Who: a person's id. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
+            at: string;
+            /**
+             * Format: date-time
+             * @description How long its code opens; null where it opens no more.
+             */
+            until: null | string;
+            told: null | components["schemas"]["ArrivalTold"];
+        };
         /**
          * @description Whether the customer's data is safe elsewhere.
          * @default unknown
@@ -1813,6 +2058,67 @@ export interface components {
              * @description Base64 in the JSON.
              */
             content: string;
+        };
+        /** @description One kind of fastener that held it. */
+        CameOffFasteners: {
+            /**
+             * Format: int32
+             * @description 1 to 99.
+             */
+            count: number;
+            /** @description The bit: `PH0`, `T5`, `hand`. */
+            driver: string;
+            /**
+             * Format: double
+             * @description Under the head, in mm.
+             */
+            length?: null | number;
+            /**
+             * @description They stay in the part, and are not counted back.
+             * @default false
+             */
+            captive: boolean;
+            /**
+             * @description A warranty seal covered one of them.
+             * @default false
+             */
+            seal: boolean;
+            /** @description Where those hide that are not seen. */
+            hidden?: null | string;
+            /** @description Where each sits, pressed onto the photograph. */
+            at?: null | components["schemas"]["BoardPoint"][];
+        };
+        /** @description Something came off that the sketch did not know. */
+        CameOffRequest: {
+            /** @description What became of the line. */
+            what: components["schemas"]["CameOffWish"];
+        };
+        /** @description What is said of a thing that came off. */
+        CameOffWish: {
+            /** @description A word: “bottom cover”. */
+            name: string;
+            /** @description What holds it. */
+            fasteners?: null | components["schemas"]["CameOffFasteners"][];
+            /**
+             * Format: int32
+             * @description How many it still hung on.
+             */
+            clips?: null | number;
+            /** @description That had to be unplugged. */
+            cables?: null | string[];
+            /** @description Bays whose drives left with it. */
+            takesOut?: null | string[];
+            /**
+             * @description Power stayed on the board until it was off: a battery connector.
+             * @default false
+             */
+            isolates: boolean;
+            /** @description How it came off. */
+            how?: null | string;
+            /** @description With what it was pried, where it was. */
+            pry?: null | string;
+            /** @description The hash of a photograph, kept before. */
+            picture?: null | string;
         };
         /** @description A capture in one JSON document (`format: revtal-capture/1`, see docs/capture-format.md). */
         CaptureBundle: {
@@ -2305,8 +2611,8 @@ export interface components {
         DriveBay: {
             /** @description The bay's name in the guide. */
             id: string;
-            /** @description SO-DIMM, M.2 2280 and the like. */
-            form: string;
+            /** @description Null in a sketch where nobody looked. */
+            form: null | string;
             /** @description The M.2 key. */
             key: null | string;
             /** @description The bus it speaks. */
@@ -2836,6 +3142,8 @@ export interface components {
             trapsAt: {
                 [key: string]: string[];
             };
+            /** @description Whether it is being written at the bench. */
+            isSketch: boolean;
             /** @description All slots, then all bays. */
             positions: string[];
         };
@@ -2921,6 +3229,8 @@ export interface components {
              * @description When, UTC.
              */
             at: string;
+            /** @description Whether its guide is a sketch. */
+            sketch: boolean;
         };
         /** @description One thing wrong in a guide file, with its line and the mend. */
         GuideProblem: {
@@ -3343,16 +3653,15 @@ export interface components {
             /** @description Slots that a swap test found at fault. */
             marks: components["schemas"]["SlotMark"][];
         };
-        /** @description What memory the model takes. */
+        /** @description What memory the model takes. Of a sketch all of it may be unknown. */
         MemoryFacts: {
-            /** @description DDR3, DDR4 or DDR5. */
-            generation: string;
-            /** @description The form that it takes. */
-            module: string;
+            /** @description As JEDEC names it; null where nobody looked. */
+            generation: null | string;
+            /** @description The modules' form; null where nobody looked. */
+            module: null | string;
             /** @description The platform's grades, in MT/s, ascending. */
             speeds: number[];
-            /** @description What its maker states as the most. */
-            statedMax: components["schemas"]["MemorySize"];
+            statedMax: null | components["schemas"]["MemorySize"];
             confirmedMax: null | components["schemas"]["ConfirmedMax"];
             /** @description The slots. */
             slots: components["schemas"]["MemorySlot"][];
@@ -3471,7 +3780,10 @@ export interface components {
             reportsAs: null | string;
             /** @description The slot that lies over this one on the board. */
             below: null | string;
-            /** @description The removal that gives access to it; null where nothing need come off. */
+            /**
+             * @description The removal that gives access to it; null where nothing need come off, `unknown` in a
+             *                 sketch where nobody was there yet.
+             */
             reach: null | string;
             /** @description The largest module, in bytes. */
             max: null | components["schemas"]["MemorySize"];
@@ -3523,8 +3835,32 @@ export interface components {
             built: null | string;
             /** @description How to tell its variants, or it from its neighbours. */
             tellApart: null | string;
+            /**
+             * @description It is being written at the bench: facts may be missing, and none of them is promised.
+             * @default false
+             */
+            sketch: boolean;
             /** @description Product names (SMBIOS type 1). */
             reportsAs?: null | string[];
+        };
+        /** @description A model of the shop that a machine may be. */
+        ModelMatch: {
+            /** @description The model's code. */
+            code: string;
+            /** @description Who made it. */
+            maker: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description What sort it is. */
+            kind: string;
+            /** @description The build that reports so; null for the model. */
+            build: null | string;
+            /** @description Its guide says that its firmware reports exactly this; else its name is only alike. */
+            reported: boolean;
+            /** @description What tells it from the others. */
+            tellApart: null | string;
+            /** @description Its guide is a sketch. */
+            sketch: boolean;
         };
         MovePartRequest: {
             to?: null | components["schemas"]["PartState"];
@@ -3533,6 +3869,15 @@ export interface components {
             /** @description In the bench's own words. */
             note?: null | string;
             claim?: null | components["schemas"]["Claim"];
+        };
+        /** @description A model that nobody in the shop wrote a guide for: it is taken in under a sketch. */
+        NewModel: {
+            /** @description Who made it. */
+            maker: string;
+            /** @description As it stands on the machine: “Fjell 16”. */
+            name: string;
+            /** @description In the trade's words: laptop, tower, all-in-one …. */
+            kind: string;
         };
         /** @description What to do about a finding. */
         NextAction: {
@@ -3724,7 +4069,7 @@ export interface components {
          * @description Everything that can be done to an order. An entry kind is one act; readings are one a phase.
          * @enum {unknown}
          */
-        OrderAct: "take-in" | "read-before" | "vouch-reading" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "correct-intake" | "tell-copy" | "set-plan" | "mend-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
+        OrderAct: "take-in" | "read-before" | "vouch-reading" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "correct-intake" | "tell-copy" | "set-plan" | "mend-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "tell-came-off" | "tell-position" | "adopt-guide" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
         /** @description What the board shows of an order. */
         OrderCard: {
             /**
@@ -4285,6 +4630,11 @@ export interface components {
             fits: boolean;
             /** @description Whether what sits there afterwards is what sat there before. */
             stays: boolean;
+        };
+        /** @description What was seen of one slot or bay. */
+        PositionRequest: {
+            /** @description What was read by eye. */
+            seen: components["schemas"]["SeenPosition"];
         };
         /** @description A slot with its occupants: before, planned, after. */
         PositionView: {
@@ -4900,6 +5250,61 @@ export interface components {
              */
             used?: null | number;
         };
+        /** @description What was seen of one slot or bay. What is null was not looked at. */
+        SeenPosition: {
+            /** @description A name as on the board, or the bench's own: `S1`, `D2`. */
+            position: string;
+            /**
+             * @description A bay for a drive, else a slot for a module.
+             * @default false
+             */
+            isBay: boolean;
+            /** @description What the board has printed beside it, or its colour. */
+            label?: null | string;
+            /** @description As the board is lettered: `A`. */
+            channel?: null | string;
+            /** @description Its module cannot be changed. */
+            soldered?: null | boolean;
+            /** @description The slot that lies over this one. */
+            below?: null | string;
+            /**
+             * Format: int64
+             * @description Bytes; in requests also a text like “16 GB”.
+             */
+            max?: null | number;
+            /**
+             * Format: int32
+             * @description 0 to 90, from the board.
+             */
+            angle?: null | number;
+            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Latches. */
+            latch?: null | string;
+            /** @description One of IReadOnlyList&lt;string&gt; GuideTerms.Presses. */
+            press?: null | string;
+            /** @description Where the notch points. */
+            notch?: null | string;
+            /** @description A bay's: `M.2 2280`. */
+            form?: null | string;
+            /** @description Of an M.2 socket: `M`. */
+            key?: null | string;
+            /** @description A bay's: `PCIe 3.0 x4`. */
+            link?: null | string;
+            /**
+             * Format: double
+             * @description Thickness of its thermal pad, in mm.
+             */
+            pad?: null | number;
+            /** @description The cable, tray or cage that holds the drive. */
+            hold?: null | string;
+            /** @description The machine starts from it. */
+            boots?: null | boolean;
+            at?: null | components["schemas"]["BoardPoint"];
+            /**
+             * Format: int32
+             * @description How its long side lies, in degrees clockwise from across; 0 or 90.
+             */
+            turn?: null | number;
+        };
         /** @description What was seen by eye. Sizes are bytes or texts like “16 GB”. */
         SeenReading: {
             /**
@@ -4951,7 +5356,7 @@ export interface components {
              * @description What changed; null for all that one may have missed.
              * @enum {unknown}
              */
-            topic: "parts" | "guides" | "people" | "dummies" | null;
+            topic: "parts" | "guides" | "people" | "dummies" | "arrivals" | null;
             /**
              * Format: date-time
              * @description When, UTC.
@@ -5538,8 +5943,8 @@ export interface components {
         };
         /** @description Takes a machine in. */
         TakeInRequest: {
-            /** @description The guide's code. */
-            model: string;
+            /** @description The guide's code; null where nobody wrote one for it. */
+            model: null | string;
             /** @description Who owns the machine. */
             customer: string;
             /** @description What the customer says is wrong. */
@@ -5560,6 +5965,9 @@ export interface components {
             sealConsent?: components["schemas"]["SealConsent"];
             /** @description Which build, where that is known. */
             variant?: null | string;
+            newModel?: null | components["schemas"]["NewModel"];
+            /** @description The machine that told of itself before. */
+            arrival?: null | string;
         };
         /** @description Fasteners out against fasteners back over a whole run. */
         Tally: {
@@ -5893,6 +6301,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MachineView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    matchGuides: {
+        parameters: {
+            query: {
+                /**
+                 * @description What the machine calls itself, as firmware tells it or as it stands on it.
+                 * @example Fjell 14
+                 */
+                product: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelMatch"][];
                 };
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
@@ -9982,6 +10459,626 @@ export interface operations {
                  *     }
                  */
                 "application/json": components["schemas"]["FindRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tellCameOff: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
+                "If-Match"?: string;
+            };
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "what": {
+                 *         "name": "bottom cover",
+                 *         "fasteners": [
+                 *           {
+                 *             "count": 8,
+                 *             "driver": "PH0",
+                 *             "length": 5
+                 *           },
+                 *           {
+                 *             "count": 1,
+                 *             "driver": "PH0",
+                 *             "hidden": "under the foot"
+                 *           }
+                 *         ],
+                 *         "clips": 6
+                 *       }
+                 *     }
+                 */
+                "application/json": components["schemas"]["CameOffRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tellPosition: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
+                "If-Match"?: string;
+            };
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "seen": {
+                 *         "position": "S1",
+                 *         "notch": "short side to the hinge",
+                 *         "angle": 30,
+                 *         "latch": "spread-both"
+                 *       }
+                 *     }
+                 */
+                "application/json": components["schemas"]["PositionRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lookAtAdoption: {
+        parameters: {
+            query?: {
+                /**
+                 * @description A revision of the guide; the newest where none is named.
+                 * @example 2
+                 */
+                revision?: number;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Adoption"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    adoptGuide: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
+                "If-Match"?: string;
+            };
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "revision": 2
+                 *     }
+                 */
+                "application/json": components["schemas"]["AdoptRequest"];
             };
         };
         responses: {
@@ -15295,6 +16392,437 @@ export interface operations {
             };
         };
     };
+    listArrivals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalView"][];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeArrival: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "capture": {
+                 *         "format": "revtal-capture/1",
+                 *         "files": [
+                 *           {
+                 *             "name": "meminfo",
+                 *             "content": "TWVtVG90YWw6IDgwMDAwMDAga0IK"
+                 *           }
+                 *         ]
+                 *       }
+                 *     }
+                 */
+                "application/json": components["schemas"]["ArrivalRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    inviteArrival: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "minutes": 60
+                 *     }
+                 */
+                "application/json": components["schemas"]["ArrivalInviteRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalInvite"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getArrival: {
+        parameters: {
+            query?: {
+                /**
+                 * @description The model's code that it is held against.
+                 * @example FJ14
+                 */
+                model?: string;
+                /**
+                 * @description The serial on its label, held against what it told.
+                 * @example QT40-2215
+                 */
+                serial?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description The machine that told of itself, as it was answered.
+                 * @example 019ac1d06e3f7c3b8f0d4c6f2b9f0e11
+                 */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     getScores: {
         parameters: {
             query?: never;
@@ -18006,6 +19534,149 @@ export interface operations {
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    publishSketch: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /**
+                 * @description The model's code.
+                 * @example FJ14
+                 */
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuidePublished"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuidePublished"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

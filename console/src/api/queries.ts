@@ -226,6 +226,34 @@ export const machineQuery = (serial: string | null) =>
     retry: false,
   })
 
+export const arrivalsQuery = queryOptions({
+  queryKey: ['arrivals'],
+  queryFn: async () => (await api.GET('/api/v1/arrivals')).data!,
+})
+
+/** What a machine told, held against the model and the serial that are written down. */
+export const arrivalQuery = (id: string | null, model: string, serial: string) =>
+  queryOptions({
+    queryKey: ['arrival', id, model, serial],
+    queryFn: async () =>
+      (
+        await api.GET('/api/v1/arrivals/{id}', {
+          params: { path: { id: id ?? '' }, query: { ...(model && { model }), ...(serial && { serial }) } },
+        })
+      ).data!,
+    enabled: id !== null,
+  })
+
+/** What another revision of its guide would change for an order. */
+export const adoptionQuery = (order: OrderView) =>
+  queryOptions({
+    queryKey: ['order', order.number, 'adoption', order.head, order.newerRevision],
+    queryFn: async () =>
+      (await api.GET('/api/v1/orders/{number}/adoption', { params: { path: { number: order.number } } }))
+        .data!,
+    enabled: order.newerRevision !== null,
+  })
+
 type Header = ReturnType<typeof newKey>
 
 /** One change of an order whose path is told with it. */

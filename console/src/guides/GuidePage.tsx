@@ -9,6 +9,7 @@ import { BoardDrawing } from '../positions/BoardDrawing'
 import { Cover } from '../run/Cover'
 import { Precaution } from '../run/Precaution'
 import { duration, size, spoken } from '../words'
+import { SketchBanner } from './SketchBanner'
 import { Suggestions } from './Suggestions'
 import './guides.css'
 
@@ -41,6 +42,7 @@ export function GuidePage() {
           </Link>
         </span>
       </div>
+      {model.model.sketch && <SketchBanner code={code} />}
       {model.variants.length > 0 && (
         <div className="row" role="group" aria-label="Build">
           {[{ id: null, tellApart: guide.model.tellApart }, ...model.variants].map((v) => (

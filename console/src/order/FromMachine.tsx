@@ -77,7 +77,8 @@ export function FromMachine({ order, phase, now }: { order: OrderView; phase: Ph
   )
 }
 
-function Sticks() {
+/** The scripts for a machine without a network. */
+export function Sticks() {
   return (
     <p className="small muted">
       No network? Carry the script on a stick:{' '}

@@ -12,6 +12,8 @@ import { PositionDrawing } from '../positions/PositionDrawing'
 import { spoken } from '../words'
 import { Countdown } from '../run/Countdown'
 import { Expected } from '../plan/Expected'
+import { Adopt } from './Adopt'
+import { may } from './acts'
 import { Holds } from './Holds'
 import { partsOf, type Part } from './orderParts'
 import './order.css'
@@ -84,6 +86,13 @@ function Head({ order }: { order: OrderView }) {
           >
             what changed
           </Link>
+        </p>
+      )}
+      {order.newerRevision && may(order, 'adopt-guide') && <Adopt order={order} />}
+      {order.model.sketch && (
+        <p className="small">
+          <b className="sketch-mark">sketch</b> Nobody has written this model&apos;s guide yet: what is done
+          here writes it.
         </p>
       )}
     </div>

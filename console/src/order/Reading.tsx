@@ -14,6 +14,7 @@ import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
 import { driveSize, size } from '../words'
+import { toBundleFiles } from './bundle'
 import { FromMachine } from './FromMachine'
 
 /** What a reading says, slot by slot. */
@@ -223,26 +224,6 @@ function FromCapture({ order, phase, now }: Props) {
       </div>
     </>
   )
-}
-
-// The collector's file is a bundle itself.
-async function toBundleFiles(file: File): Promise<BundleFile[]> {
-  if (file.name.endsWith('.revtal')) {
-    try {
-      const bundle = JSON.parse(await file.text()) as { format?: string; files?: BundleFile[] }
-      if (bundle.format === 'revtal-capture/1' && bundle.files) return bundle.files
-    } catch {
-      // Cut off on the way: the service says so.
-    }
-  }
-  return [await toBundleFile(file)]
-}
-
-async function toBundleFile(file: File): Promise<BundleFile> {
-  const bytes = new Uint8Array(await file.arrayBuffer())
-  let text = ''
-  for (let i = 0; i < bytes.length; i += 0x8000) text += String.fromCharCode(...bytes.subarray(i, i + 0x8000))
-  return { name: file.name, content: btoa(text) }
 }
 
 function ByEye({ order, phase, now }: Props) {

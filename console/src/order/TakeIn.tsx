@@ -2,12 +2,16 @@ import { NativeSelect, SegmentedControl, Textarea, TextInput } from '@mantine/co
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import { Link, useNavigate } from '@tanstack/react-router'
 import { useState } from 'react'
-import { api } from '../api/client'
-import { guidesQuery, machineQuery, useChange } from '../api/queries'
+import { api, type ArrivalView, type ModelMatch } from '../api/client'
+import { arrivalQuery, guidesQuery, machineQuery, useChange } from '../api/queries'
 import { items } from '../parts/More'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
+import { Arrivals, Told } from './Arrivals'
 import './order.css'
+
+// What the list of models ends with: a machine that no guide knows.
+const unknown = '?'
 
 const blank = {
   model: '',
@@ -21,7 +25,12 @@ const blank = {
   backup: 'unknown' as 'unknown' | 'made' | 'waived',
   sealConsent: 'no-seal' as 'no-seal' | 'given' | 'refused',
   variant: '',
+  maker: '',
+  name: '',
+  kind: 'laptop',
 }
+
+const kinds = ['laptop', 'all-in-one', 'tower', 'mini PC', 'workstation', 'storage box', 'server']
 
 /** The desk takes a machine in. */
 export function TakeIn() {
@@ -29,15 +38,43 @@ export function TakeIn() {
   const guides = useInfiniteQuery(guidesQuery())
   const navigate = useNavigate()
   const [form, setForm] = useState(blank)
-  const change = useChange(async (body: typeof blank, header) =>
+  const [arrival, setArrival] = useState<string | null>(null)
+  const model = form.model === unknown ? '' : form.model
+  const told = useQuery({
+    ...arrivalQuery(arrival, model, form.serial.trim()),
+    placeholderData: (old) => old,
+  })
+  const change = useChange(async ({ maker, name, kind, ...body }: typeof blank, header) =>
     api.POST('/api/v1/orders', {
       params: { header },
-      body: { ...body, variant: body.variant || null },
+      body: {
+        ...body,
+        model: body.model === unknown ? null : body.model,
+        newModel: body.model === unknown ? { maker, name, kind } : null,
+        variant: body.variant || null,
+        arrival,
+      },
     }),
   )
   if (!guides.data) return <Waiting error={guides.error} />
-  const model = items(guides).find((g) => g.code === form.model)
-  const text = (name: Exclude<keyof typeof blank, 'backup' | 'sealConsent' | 'model' | 'variant'>) => ({
+  const choose = (a: ArrivalView | null) => {
+    setArrival(a?.id ?? null)
+    if (!a?.told) return
+    const sure = new Set(a.told.models.filter((m) => m.reported).map((m) => m.code))
+    const only = sure.size === 1 ? a.told.models.find((m) => m.reported)! : null
+    setForm({
+      ...form,
+      serial: a.told.serial ?? form.serial,
+      model: only?.code ?? (a.told.models.length === 0 ? unknown : ''),
+      variant: only?.build ?? '',
+      maker: a.told.maker ?? '',
+      name: a.told.product ?? '',
+    })
+  }
+  const guide = items(guides).find((g) => g.code === form.model)
+  const text = (
+    name: Exclude<keyof typeof blank, 'backup' | 'sealConsent' | 'model' | 'variant' | 'kind'>,
+  ) => ({
     value: form[name],
     onChange: (e: { target: { value: string } }) => setForm({ ...form, [name]: e.target.value }),
   })
@@ -62,11 +99,35 @@ export function TakeIn() {
             onChange={(e) => setForm({ ...form, model: e.target.value, variant: '' })}
             data={[
               { value: '', label: 'choose…', disabled: true },
-              ...items(guides).map((g) => ({ value: g.code, label: `${g.maker} ${g.name} (${g.code})` })),
+              ...items(guides).map((g) => ({
+                value: g.code,
+                label: `${g.maker} ${g.name} (${g.code})${g.sketch ? ', sketch' : ''}`,
+              })),
+              { value: unknown, label: 'another: no guide knows it' },
             ]}
           />
           <TextInput label="Serial" {...text('serial')} />
         </div>
+        {told.data?.told && form.model !== unknown && (
+          <Matches
+            models={told.data.told.models}
+            chosen={form.variant || form.model}
+            onChoose={(m) => setForm({ ...form, model: m.code, variant: m.build ?? '' })}
+          />
+        )}
+        {form.model === unknown && (
+          <div className="three">
+            <TextInput label="Maker" required {...text('maker')} />
+            <TextInput label="What stands on it" required {...text('name')} />
+            <NativeSelect
+              label="Kind"
+              value={form.kind}
+              onChange={(e) => setForm({ ...form, kind: e.target.value })}
+              data={kinds}
+            />
+          </div>
+        )}
+        {told.data?.told && <Told arrival={told.data} />}
         <div className="two">
           <TextInput label="Customer" required {...text('customer')} />
           <TextInput label="Contact" {...text('contact')} />
@@ -99,44 +160,64 @@ export function TakeIn() {
             ]}
           />
         </div>
-        <OpenToo serial={form.serial.trim()} />
+        {!told.data?.told && <OpenToo serial={form.serial.trim()} />}
         <Trouble error={change.error} />
         <div>
           <button
             className="button now"
-            disabled={!form.model || !form.customer.trim() || !form.complaint.trim() || change.isPending}
+            disabled={
+              !form.model ||
+              (form.model === unknown && !(form.maker.trim() && form.name.trim())) ||
+              !form.customer.trim() ||
+              !form.complaint.trim() ||
+              change.isPending
+            }
           >
             Take it in
           </button>
         </div>
       </form>
-      {model && (
-        <aside className="sheet stack">
-          <h2>
-            {model.maker} {model.name}
-          </h2>
-          <p className="muted">
-            {model.kind}, {model.slots} {model.slots === 1 ? 'slot' : 'slots'}, guide revision{' '}
-            {model.revision}
-          </p>
-          {model.tellApart && (
-            <p>
-              <b>Tell apart:</b> {model.tellApart}
+      <aside className="stack take-in-aside">
+        <div className="sheet">
+          <Arrivals chosen={arrival} onChoose={choose} />
+        </div>
+        {form.model === unknown && (
+          <div className="sheet stack">
+            <h2>A model that the shop does not know</h2>
+            <p className="muted">
+              It is taken in under a sketch. What comes off is said as it comes off, and is the next
+              technician&apos;s guide.
             </p>
-          )}
-          {model.variants.length > 0 && (
-            <NativeSelect
-              label="Which build is it"
-              value={form.variant}
-              onChange={(e) => setForm({ ...form, variant: e.target.value })}
-              data={[
-                { value: '', label: 'not looked yet' },
-                ...model.variants.map((v) => ({ value: v.id, label: `${v.id}: ${v.tellApart}` })),
-              ]}
-            />
-          )}
-        </aside>
-      )}
+          </div>
+        )}
+        {guide && (
+          <div className="sheet stack">
+            <h2>
+              {guide.maker} {guide.name}
+            </h2>
+            <p className="muted">
+              {guide.kind}, {guide.slots} {guide.slots === 1 ? 'slot' : 'slots'}, guide revision{' '}
+              {guide.revision}
+            </p>
+            {guide.tellApart && (
+              <p>
+                <b>Tell apart:</b> {guide.tellApart}
+              </p>
+            )}
+            {guide.variants.length > 0 && (
+              <NativeSelect
+                label="Which build is it"
+                value={form.variant}
+                onChange={(e) => setForm({ ...form, variant: e.target.value })}
+                data={[
+                  { value: '', label: 'not looked yet' },
+                  ...guide.variants.map((v) => ({ value: v.id, label: `${v.id}: ${v.tellApart}` })),
+                ]}
+              />
+            )}
+          </div>
+        )}
+      </aside>
     </div>
   )
 }
@@ -154,6 +235,30 @@ function OpenToo({ serial }: { serial: string }) {
       , {o.customer}
     </p>
   ))
+}
+
+/** Which of the shop's models it may be, with what tells them apart. */
+function Matches(props: { models: ModelMatch[]; chosen: string; onChoose: (model: ModelMatch) => void }) {
+  if (props.models.length === 0) return null
+  return (
+    <div className="stack" role="group" aria-label="Which model it is">
+      {props.models.map((m) => (
+        <button
+          key={`${m.code} ${m.build}`}
+          type="button"
+          className="arrival"
+          aria-pressed={props.chosen === (m.build ?? m.code)}
+          onClick={() => props.onChoose(m)}
+        >
+          <b>
+            {m.maker} {m.name} <span className="mono">{m.build ?? m.code}</span>
+          </b>
+          <span>{m.reported ? 'reports so' : 'is called alike'}</span>
+          {m.tellApart && <span className="muted small">{m.tellApart}</span>}
+        </button>
+      ))}
+    </div>
+  )
 }
 
 function Choice<T extends string>(props: {

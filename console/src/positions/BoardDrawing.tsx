@@ -9,11 +9,13 @@ type Props = {
   here?: string | null
   /** In which order hands go in. */
   order?: string[]
+  /** The plate is drawn also before anything has its place on it. */
+  plate?: boolean
 }
 
 /** The board as it lies: each slot with its layer, label and notch, each bay; the one meant now stands out. */
-export function BoardDrawing({ slots, bays, here, order = [] }: Props) {
-  if (![...slots, ...bays].some((p) => p.at)) return null
+export function BoardDrawing({ slots, bays, here, order = [], plate = false }: Props) {
+  if (!plate && ![...slots, ...bays].some((p) => p.at)) return null
   // What lies below is drawn first, so that what lies over it covers it.
   const layered = [...slots].sort((a, b) => Number(b.below !== null) - Number(a.below !== null))
   return (
@@ -67,8 +69,8 @@ function Slot({ slot, at, here, hand }: { slot: MemorySlot; at: BoardPoint; here
 }
 
 function Bay({ bay, at, here }: { bay: DriveBay; at: BoardPoint; here: boolean }) {
-  const wide = bay.form.startsWith('M.2') ? 62 : 44
-  const high = bay.form.startsWith('M.2') ? 20 : 36
+  const wide = bay.form?.startsWith('M.2') ? 62 : 44
+  const high = bay.form?.startsWith('M.2') ? 20 : 36
   return (
     <g transform={shift(at, boardMargin)} className={`board-bay ${here ? 'here' : ''}`}>
       <rect x={-wide / 2} y={-high / 2} width={wide} height={high} rx="3" className="board-body" />

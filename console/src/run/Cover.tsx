@@ -1,5 +1,5 @@
-import type { FastenerShape, RunStep } from '../api/client'
-import { across, coverMargin, down, shift } from '../positions/plate'
+import type { BoardPoint, FastenerShape, RunStep } from '../api/client'
+import { across, coverMargin, down, pressed, shift } from '../positions/plate'
 import './run.css'
 
 // Groups differ by shape as well as by place and name; which group has which, the guide says.
@@ -17,6 +17,10 @@ type Props = Pick<RunStep, 'fasteners' | 'shapes'> &
     /** Whether counted means out of its hole, or back in it. */
     way?: 'open' | 'close'
     onToggle?: (hole: string) => void
+    /** The hash of a photograph that lies under the holes. */
+    photo?: string | null
+    /** A place was pressed that is no hole yet. */
+    onPress?: (at: BoardPoint) => void
   }
 
 /** The cover with its fasteners, each in its hole, by group and length; tapped as they come. */
@@ -29,16 +33,35 @@ export function Cover({
   counted,
   way = 'close',
   onToggle,
+  photo,
+  onPress,
 }: Props) {
   const placed =
-    fasteners.some((g) => g.at.length > 0) || clips.some((c) => c.at.length > 0) || pry.some((p) => p.at)
-  if (fasteners.length + clips.length + pry.length === 0) return null
+    photo ||
+    fasteners.some((g) => g.at.length > 0) ||
+    clips.some((c) => c.at.length > 0) ||
+    pry.some((p) => p.at)
+  if (fasteners.length + clips.length + pry.length === 0 && !photo) return null
   return (
     <div className="cover">
       {placed && face && <p className="muted cover-face">{face}</p>}
       {placed && (
-        <svg viewBox={`0 0 ${across} ${down}`} aria-hidden="true">
+        <svg
+          viewBox={`0 0 ${across} ${down}`}
+          aria-hidden="true"
+          className={onPress && 'placing'}
+          onClick={(e) => onPress?.(pressed(e, e.currentTarget.getBoundingClientRect(), coverMargin))}
+        >
           <rect x="2" y="2" width={across - 4} height={down - 4} rx="8" className="cover-plate" />
+          {photo && (
+            <image
+              href={`/api/v1/pictures/${photo}`}
+              x={coverMargin}
+              y={coverMargin}
+              width={across - 2 * coverMargin}
+              height={down - 2 * coverMargin}
+            />
+          )}
           {clips.flatMap((c, k) =>
             c.at.map((p, i) => (
               <path key={`${k}/${i}`} transform={shift(p, coverMargin)} d="M-9 5V-3H9V5" className="clip" />

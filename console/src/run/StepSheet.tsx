@@ -5,9 +5,11 @@ import { BoardDrawing } from '../positions/BoardDrawing'
 import { PositionDrawing } from '../positions/PositionDrawing'
 import { placed } from './bays'
 import { BayMap } from './BayMap'
+import { CameOff } from './CameOff'
 import { clock, HandTimer, useLeft } from './Countdown'
 import { Cover } from './Cover'
 import { Precaution } from './Precaution'
+import { SeenForm } from './SeenForm'
 import { StepTools } from './StepTools'
 import { Waive } from './Waive'
 import type { Said, Say } from './queue'
@@ -43,6 +45,10 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
   const [explanation, setExplanation] = useState('')
   const [seen, setSeen] = useState('')
   const taken = useMemo(() => new Set(counted), [counted])
+  const uncovers = step.id.startsWith('uncover.')
+  // Of a sketch, holes were pressed onto its photograph.
+  const onPhoto =
+    order.model.sketch && step.fasteners.some((f) => f.at.length > 0) ? (step.pictures[0] ?? null) : null
   const code = refused?.refused?.code ?? ''
   const explains = refused?.refused?.answers.includes('explanation') ?? false
 
@@ -197,15 +203,18 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
             counted={counts ? taken : undefined}
             way={step.part === 'open' ? 'open' : 'close'}
             onToggle={counts ? toggle : undefined}
+            photo={onPhoto}
           />
-          {step.pictures.map((hash) => (
-            <img
-              key={hash}
-              src={`/api/v1/pictures/${hash}`}
-              alt={`Guide picture: ${step.title}`}
-              className="step-picture"
-            />
-          ))}
+          {step.pictures
+            .filter((hash) => hash !== onPhoto)
+            .map((hash) => (
+              <img
+                key={hash}
+                src={`/api/v1/pictures/${hash}`}
+                alt={`Guide picture: ${step.title}`}
+                className="step-picture"
+              />
+            ))}
         </div>
       </div>
       {refused && (
@@ -213,6 +222,10 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
           <p>{refused.refused!.detail}</p>
           <Waive step={step.id} refusal={refused.refused!} say={say} done={() => dismiss(refused.key)} />
         </div>
+      )}
+      {order.model.sketch && step.part === 'open' && <CameOff order={order} step={step} say={say} />}
+      {order.model.sketch && step.position && (
+        <SeenForm key={step.position} order={order} position={step.position} step={step.id} say={say} />
       )}
       <StepTools
         order={order}
@@ -225,7 +238,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
           {following ? `then: ${following.step.title}` : 'then: the after reading'}
         </p>
         <button className="button now done-button" autoFocus onClick={() => done()}>
-          Done
+          {uncovers ? `${step.position} lies open` : 'Done'}
         </button>
       </div>
     </section>

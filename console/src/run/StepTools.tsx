@@ -1,12 +1,9 @@
 import { NativeSelect } from '@mantine/core'
-import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { send, type FindKind, type OrderChange, type OrderView, type RunStep } from '../api/client'
-import { useMe } from '../api/me'
-import { FilePick } from '../parts/FilePick'
-import { Trouble } from '../parts/Trouble'
+import type { FindKind, OrderChange, OrderView, RunStep } from '../api/client'
 import { SuggestForm } from './SuggestForm'
 import { Field } from './Field'
+import { PhotoForm } from './PhotoForm'
 import type { Say } from './queue'
 
 const finds: [FindKind, string][] = [
@@ -199,52 +196,6 @@ function Deviate(props: {
       <button className="button" disabled={!ready} onClick={() => props.onBlock(why)}>
         Cannot be done
       </button>
-    </div>
-  )
-}
-
-function PhotoForm({ order, step, onSent }: { order: OrderView; step: string | null; onSent: () => void }) {
-  const client = useQueryClient()
-  const me = useMe()
-  const [caption, setCaption] = useState('')
-  const [error, setError] = useState<Error | null>(null)
-  const [sending, setSending] = useState(false)
-  const sendIt = async (file: File) => {
-    setSending(true)
-    setError(null)
-    const query = new URLSearchParams({
-      ...(step && { step }),
-      ...(caption.trim() && { caption: caption.trim() }),
-    })
-    try {
-      await send(
-        'POST',
-        `orders/${order.number}/photos?${query}`,
-        file,
-        crypto.randomUUID(),
-        file.type || 'image/jpeg',
-      )
-      await client.invalidateQueries({ queryKey: ['order', order.number] })
-      onSent()
-    } catch (e) {
-      setError(e as Error)
-    } finally {
-      setSending(false)
-    }
-  }
-  return (
-    <div className="stack">
-      <div className="row">
-        <Field label="Caption" value={caption} onChange={setCaption} />
-        <FilePick
-          label={sending ? 'Sending…' : 'Take or choose a photo'}
-          accept="image/jpeg,image/png,image/webp"
-          camera
-          disabled={sending || !me}
-          onPick={(file) => void sendIt(file)}
-        />
-      </div>
-      <Trouble error={error} />
     </div>
   )
 }

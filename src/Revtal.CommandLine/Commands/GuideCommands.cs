@@ -19,6 +19,7 @@ internal static class GuideCommands
             Show(),
             Check(),
             Publish(),
+            Finish(),
             Compare(),
             Draft(),
             Suggest(),
@@ -144,6 +145,19 @@ internal static class GuideCommands
                     GuideScreen.Published
                 ),
             path
+        );
+    }
+
+    private static Command Finish()
+    {
+        var code = new Argument<string>("CODE");
+        return Cli.Command(
+            "finish",
+            "Publish a sketch as it stands: what was open must be known by now (leads)",
+            "revtal guide finish NV15 --as ines",
+            async (p, client, cancel) =>
+                Cli.Show(p, await client.PublishSketchAsync(p.GetValue(code)!, cancel), GuideScreen.Published),
+            code
         );
     }
 

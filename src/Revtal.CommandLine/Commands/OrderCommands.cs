@@ -3,8 +3,10 @@ using Revtal.Client;
 using Revtal.CommandLine.Screens;
 using Revtal.Contracts;
 using Revtal.Core;
+using Revtal.Core.Captures;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
+using Revtal.Documents;
 
 namespace Revtal.CommandLine.Commands;
 
@@ -47,6 +49,7 @@ internal static class OrderCommands
             Correct(),
             Note(),
             Variant(),
+            SketchCommands.Adopt(),
             Seal(),
             Copy(),
             OldPart(),
@@ -57,10 +60,17 @@ internal static class OrderCommands
 
     private static Command TakeIn()
     {
-        var model = new Option<string>("--model")
+        var model = new Option<string?>("--model")
         {
-            Required = true,
-            Description = "The guide's code: see revtal guide list",
+            Description = "The guide's code: see revtal guide list; what the capture tells, where that is sure",
+        };
+        var maker = new Option<string?>("--maker") { Description = "Of a model that no guide knows" };
+        var name = new Option<string?>("--name") { Description = "What stands on it: “Vidde 15”" };
+        var kind = new Option<string?>("--kind") { Description = "laptop, all-in-one, tower, mini PC, storage box …" };
+        var capture = new Option<string?>("--capture") { Description = "What the machine told: a folder or a bundle" };
+        var arrival = new Option<string?>("--told")
+        {
+            Description = "A machine that waits: see revtal machine waiting",
         };
         var customer = new Option<string>("--customer") { Required = true };
         var complaint = new Option<string>("--complaint") { Required = true };
@@ -79,12 +89,21 @@ internal static class OrderCommands
         var variant = new Option<string?>("--variant") { Description = "Which build, where it is told apart" };
         return Cli.Change(
             "take-in",
-            "Take a machine in",
+            "Take a machine in; of a model that no guide knows with maker, name and kind",
             "revtal order take-in --model FJ14 --customer \"Ferry ticket desk\" --complaint \"slow\" --as sanne",
-            (p, client, cancel) =>
-                client.TakeInAsync(
+            async (p, client, cancel) =>
+            {
+                var told =
+                    p.GetValue(capture) is { } path
+                        ? await client.TakeArrivalAsync(CaptureBundle.Of(CaptureFolder.Read(path)), cancel)
+                    : p.GetValue(arrival) is { } id ? await client.ArrivalAsync(id, cancel: cancel)
+                    : null;
+                var fresh = p.GetValue(name) is { } called
+                    ? new NewModel(p.GetValue(maker) ?? told?.Told?.Maker ?? "", called, p.GetValue(kind) ?? "")
+                    : null;
+                return await client.TakeInAsync(
                     new TakeInRequest(
-                        p.GetValue(model)!,
+                        fresh is null ? p.GetValue(model) ?? Sure(told) : null,
                         p.GetValue(customer)!,
                         p.GetValue(complaint)!,
                         p.GetValue(contact),
@@ -94,11 +113,19 @@ internal static class OrderCommands
                         p.GetValue(condition),
                         p.GetValue(backup),
                         SealOf(p.GetValue(seal)),
-                        p.GetValue(variant)
+                        p.GetValue(variant),
+                        fresh,
+                        told?.Id
                     ),
                     cancel: cancel
-                ),
+                );
+            },
             model,
+            maker,
+            name,
+            kind,
+            capture,
+            arrival,
             customer,
             complaint,
             contact,
@@ -111,6 +138,10 @@ internal static class OrderCommands
             variant
         );
     }
+
+    // What its firmware reports stands for one model alone.
+    private static string? Sure(ArrivalView? told) =>
+        told?.Told?.Models.Where(m => m.Reported).DistinctBy(m => m.Code).ToArray() is [var only] ? only.Code : null;
 
     private static Command List()
     {

@@ -67,16 +67,7 @@ internal static class ReadingCommands
                         new InviteRequest(p.GetValue(phase), p.GetValue(minutes)),
                         cancel
                     ),
-                    i =>
-                    {
-                        Screen.Marked(
-                            $"[bold]{Screen.Safe(i.Code)}[/]  [grey]once, until {i.Until.ToLocalTime():HH:mm}[/]"
-                        );
-                        foreach (var (system, line) in i.Lines)
-                        {
-                            Screen.Marked($"[grey]{system, -8}[/] {Screen.Safe(line)}");
-                        }
-                    }
+                    i => MeasureScreen.Code(i.Code, i.Until, i.Lines)
                 ),
             number,
             phase,

@@ -24,6 +24,8 @@ internal static class RunCommands
             Impossible(),
             Waive(),
             Found(),
+            SketchCommands.CameOff(),
+            SketchCommands.Seen(),
             Note(),
             Photo(),
             Stuck(),

@@ -15,6 +15,7 @@ internal static class GuideScreen
         Screen.Marked(
             $"[bold]{Screen.Safe($"{m.Maker} {m.Name}")}[/] "
                 + $"[grey]{Screen.Safe(variant ?? m.Code)} revision {view.Revision}[/]  {Screen.Safe(m.Kind)}{built}"
+                + Phrases.When(guide.IsSketch, "  [yellow]sketch: written at the bench, facts may be missing[/]")
         );
         Fact("tell apart", m.TellApart);
         foreach (var v in variants.Where(v => v.Id != variant))
@@ -141,10 +142,14 @@ internal static class GuideScreen
     }
 
     private static string WayIn(Guide guide, string position) =>
-        string.Join(
-            ", ",
-            Reach.To(guide, [position], handsIn: guide.Slot(position) is not { Soldered: true }).Select(r => r.Title)
-        );
+        Reach.NotKnown(guide, [position]).Count > 0
+            ? "not known yet"
+            : string.Join(
+                ", ",
+                Reach
+                    .To(guide, [position], handsIn: guide.Slot(position) is not { Soldered: true })
+                    .Select(r => r.Title)
+            );
 
     private static void Fact(string name, string? text)
     {
@@ -162,7 +167,9 @@ internal static class GuideScreen
             c => $", confirmed {c.Size} by order {string.Join(", ", c.Orders)}"
         );
         var pairing = memory.Pairing is { } p and not "any" ? $", {p.Replace('-', ' ')}" : "";
-        return $"{memory.Generation} {memory.Module}, {speeds} MT/s, stated at most {memory.StatedMax}"
+        return $"{memory.Generation ?? "generation not known"} {memory.Module ?? "of unknown form"}"
+            + Phrases.When(speeds.Length > 0, $", {speeds} MT/s")
+            + (memory.StatedMax is { } most ? $", stated at most {most}" : ", maximum not known")
             + confirmed
             + pairing;
     }

@@ -8,6 +8,16 @@ namespace Revtal.CommandLine.Screens;
 /// <summary>Scores, load and the swap test as a terminal shows them.</summary>
 internal static class MeasureScreen
 {
+    /// <summary>A one-time code, and what is typed on the machine.</summary>
+    public static void Code(string code, DateTimeOffset until, IReadOnlyDictionary<string, string> lines)
+    {
+        Screen.Marked($"[bold]{Screen.Safe(code)}[/]  [grey]once, until {until.ToLocalTime():HH:mm}[/]");
+        foreach (var (system, line) in lines)
+        {
+            Screen.Marked($"[grey]{system, -8}[/] {Screen.Safe(line)}");
+        }
+    }
+
     public static void Scores(ScoresView view)
     {
         if (view.Scores.Count == 0 && view.Load is null)

@@ -43,7 +43,7 @@ internal static class DriveSteps
                 bay.Hold,
                 planned.Changes && bay.Standoff is { } post ? $"Post: {post}." : null,
                 (planned.Wish?.Pad ?? bay.Pad) is { } pad ? $"Pad of {pad} mm under it, film off." : null,
-                planned.Changes && bay.Form.StartsWith("M.2", StringComparison.Ordinal)
+                planned.Changes && IsM2(bay)
                     ? "Goes in at a slant, pressed flat onto its post; the screw only holds it."
                     : null
             ),
@@ -120,10 +120,10 @@ internal static class DriveSteps
             };
     }
 
+    private static bool IsM2(DriveBay bay) => bay.Form?.StartsWith("M.2", StringComparison.Ordinal) == true;
+
     private static Precaution[] Heat(DriveBay bay) =>
-        bay.Form.StartsWith("M.2", StringComparison.Ordinal)
-            ? [new Precaution("heat", "It may be hot along its chips: hold it by the ends.")]
-            : [];
+        IsM2(bay) ? [new Precaution("heat", "It may be hot along its chips: hold it by the ends.")] : [];
 
     private static Precaution[] Data(PlannedBay planned) =>
         planned.Wish?.Path switch

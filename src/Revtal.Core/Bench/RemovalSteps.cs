@@ -32,6 +32,20 @@ internal static class RemovalSteps
             Minutes = r.Minutes,
         };
 
+    /// <summary>Of a sketch: whatever must come off, said as it comes off.</summary>
+    public static RunStep Uncover(Guide guide, string position, IReadOnlyList<Removal> known) =>
+        RunStep.Of(StepId.Uncover(position), RunPart.Open, $"Open it until {position} lies open") with
+        {
+            Details =
+            [
+                "Nobody wrote down the way in yet. Say each thing as it comes off, and what held it.",
+                $"When {position} lies open, this step is done.",
+            ],
+            Precautions = Opening.Of(guide.Model.Kind),
+            Position = position,
+            WaitsFor = [.. known.Select(r => r.TakesOut.Count > 0 ? StepId.Record(r.Id) : StepId.Open(r.Id))],
+        };
+
     /// <param name="back">The bays whose own drives come back with it.</param>
     public static RunStep Close(Removal r, IReadOnlyList<string> back) =>
         RunStep.Of(StepId.Close(r.Id), RunPart.Close, $"Put the {r.Title} back") with

@@ -12,7 +12,13 @@ public static class RunSheetBuilder
 
     /// <summary>The run that carries out a plan.</summary>
     /// <param name="expected">What the firmware should show afterwards, if known.</param>
-    public static RunSheet ForPlan(Guide guide, Plan plan, MemorySize? expected = null)
+    /// <param name="cameOff">What came off in this run of which the guide did not know that it must.</param>
+    public static RunSheet ForPlan(
+        Guide guide,
+        Plan plan,
+        MemorySize? expected = null,
+        IReadOnlyList<CameOff>? cameOff = null
+    )
     {
         var lifted = Lifted(guide, plan, plan.Touched, p => p.Before.Module is not null || !p.Before.Known);
         var work = new Work(
@@ -26,6 +32,7 @@ public static class RunSheetBuilder
             ],
             plan,
             [],
+            cameOff ?? [],
             s => s.Before.Module?.ToString() ?? s.Before.Spoken
         );
         return new RunSheet(Build(guide, work, expected), expected);
@@ -45,7 +52,8 @@ public static class RunSheetBuilder
         IReadOnlyList<string> slots,
         MemorySize? expected = null,
         IReadOnlyCollection<StepId>? done = null,
-        IReadOnlyList<PlannedSlot>? full = null
+        IReadOnlyList<PlannedSlot>? full = null,
+        IReadOnlyList<CameOff>? cameOff = null
     )
     {
         var seated = plan
@@ -72,6 +80,7 @@ public static class RunSheetBuilder
                     [],
                     plan,
                     done ?? [],
+                    cameOff ?? [],
                     s => (full?.FirstOrDefault(f => f.Slot == s.Slot) ?? s).Module?.ToString() ?? s.Before.Spoken
                 ),
                 expected
@@ -108,6 +117,7 @@ public static class RunSheetBuilder
         IReadOnlyList<string> Looked,
         Plan Plan,
         IReadOnlyCollection<StepId> Done,
+        IReadOnlyList<CameOff> CameOff,
         Func<PlannedSlot, string> Sits
     )
     {
@@ -116,7 +126,7 @@ public static class RunSheetBuilder
 
     private static RunStep[] Build(Guide guide, Work work, MemorySize? expected)
     {
-        var reach = Reach.To(guide, work.Touched, work.HandsIn);
+        var reach = Reach.To(guide, work.Touched, work.HandsIn, [.. work.CameOff.Select(c => c.Removal.Id)]);
         var upperFirst = UpperFirst(guide, work.Touched);
         var arriving = work.Fitted.ToDictionary(f => f.Slot);
 
@@ -134,6 +144,7 @@ public static class RunSheetBuilder
             Prepare(guide, reach),
             .. Isolate(guide),
             .. reach.SelectMany(r => Open(work.Plan, reach, r)),
+            .. Reach.NotKnown(guide, work.Touched).Select(p => RemovalSteps.Uncover(guide, p, reach)),
             .. Record(work, [.. drives.Where(d => d.Planned.Pulls && !d.ComesOut).Select(d => d.Bay.Id)]),
             .. work.Looked.Select(p =>
                 RunStep.Of(StepId.Look(p), RunPart.Record, $"Look at {p}") with

@@ -34,6 +34,9 @@ public sealed record Guide(
     /// </summary>
     public IReadOnlyDictionary<string, string[]> TrapsAt => GuideTraps.ByPlace(this);
 
+    /// <summary>Whether it is being written at the bench.</summary>
+    public bool IsSketch => Model.Sketch;
+
     /// <summary>All slots, then all bays.</summary>
     public IEnumerable<string> Positions => Memory.Slots.Select(s => s.Id).Concat(Drives.Select(d => d.Id));
 
@@ -88,6 +91,7 @@ public sealed record Variant(string Id, string TellApart, string? Built, string?
 /// <param name="Built">Years, as <c>2021..2023</c>.</param>
 /// <param name="TellApart">How to tell its variants, or it from its neighbours.</param>
 /// <param name="ReportsAs">Product names under which its firmware reports it; empty where nobody looked.</param>
+/// <param name="Sketch">It is being written at the bench: facts may be missing, and none of them is promised.</param>
 public sealed record ModelFacts(
     string Maker,
     string Name,
@@ -95,16 +99,19 @@ public sealed record ModelFacts(
     string Kind,
     string? Built,
     string? TellApart,
-    IReadOnlyList<string>? ReportsAs = null
+    IReadOnlyList<string>? ReportsAs = null,
+    bool Sketch = false
 )
 {
     /// <summary>Product names (SMBIOS type 1).</summary>
     public IReadOnlyList<string> ReportsAs { get; init; } = ReportsAs ?? [];
 }
 
-/// <summary>What memory the model takes.</summary>
+/// <summary>What memory the model takes. Of a sketch all of it may be unknown.</summary>
+/// <param name="Generation">As JEDEC names it; null where nobody looked.</param>
+/// <param name="Module">The modules' form; null where nobody looked.</param>
 /// <param name="Speeds">The platform's grades, in MT/s, ascending.</param>
-/// <param name="StatedMax">What its maker states as the most.</param>
+/// <param name="StatedMax">What its maker states as the most; null where nobody looked.</param>
 /// <param name="ConfirmedMax">What was proved to work; null before anybody tried more than stated.</param>
 /// <param name="Populate">Which slots are to be filled.</param>
 /// <param name="Pairing">One of the words that the schema gives.</param>
@@ -115,10 +122,10 @@ public sealed record ModelFacts(
 /// <param name="PerChannel">The top speed in MT/s with so many modules in one channel, where crowding slows it.</param>
 /// <param name="NeverEmpty">Slots without whose module the board does not start.</param>
 public sealed record MemoryFacts(
-    string Generation,
-    string Module,
+    string? Generation,
+    string? Module,
     IReadOnlyList<int> Speeds,
-    MemorySize StatedMax,
+    MemorySize? StatedMax,
     ConfirmedMax? ConfirmedMax,
     IReadOnlyList<MemorySlot> Slots,
     FillOrder Populate,
@@ -157,7 +164,8 @@ public sealed record ConfirmedMax(MemorySize Size, IReadOnlyList<int> Orders);
 /// <param name="ReportsAs">The locator under which the firmware lists it.</param>
 /// <param name="ReportsBank">The bank that tells it from another of the same locator.</param>
 /// <param name="Below">The slot that lies over this one on the board.</param>
-/// <param name="Reach">The removal that gives access to it; null where nothing need come off.</param>
+/// <param name="Reach">The removal that gives access to it; null where nothing need come off, <c>unknown</c> in a
+/// sketch where nobody was there yet.</param>
 /// <param name="Soldered">Its module cannot be changed.</param>
 /// <param name="Angle">At which the module goes in, in degrees from the board; 90 upright.</param>
 /// <param name="Latch">One of the words that the schema gives.</param>
@@ -194,6 +202,7 @@ public sealed record MemorySlot(
 /// <summary>
 /// One drive bay, with the trade's names for form, key and link. Bays stand in the order of the machine.
 /// </summary>
+/// <param name="Form">Null in a sketch where nobody looked.</param>
 /// <param name="Height">Of the tallest drive or of the stack, in mm.</param>
 /// <param name="Standoff">Where the screw post must sit.</param>
 /// <param name="Pad">Thickness of its thermal pad, in mm.</param>
@@ -202,7 +211,7 @@ public sealed record MemorySlot(
 /// <param name="At">Its middle on the drawing of the board.</param>
 public sealed record DriveBay(
     string Id,
-    string Form,
+    string? Form,
     string? Key,
     string? Link,
     decimal? Height,

@@ -7,7 +7,56 @@ public static class GuideChecker
     public static IEnumerable<GuideProblem> Check(Guide guide, GuideLines? lines = null)
     {
         lines ??= new GuideLines();
-        return [.. Isolating(guide, lines), .. Memory(guide, lines), .. Removals(guide, lines), .. Traps(guide, lines)];
+        return
+        [
+            .. guide.IsSketch ? [] : Known(guide, lines),
+            .. Memory(guide, lines),
+            .. Removals(guide, lines),
+            .. Traps(guide, lines),
+        ];
+    }
+
+    // What a sketch may leave open and a guide may not.
+    private static IEnumerable<GuideProblem> Known(Guide guide, GuideLines lines)
+    {
+        const string Open = "only a sketch may leave it open";
+        var memory = guide.Memory;
+        (string Key, bool Told)[] facts =
+        [
+            ("generation", memory.Generation is not null),
+            ("module", memory.Module is not null),
+            ("stated-max", memory.StatedMax is not null),
+        ];
+        return
+        [
+            .. Isolating(guide, lines),
+            .. facts
+                .Where(f => !f.Told)
+                .Select(f => new GuideProblem(lines.Of(memory), $"memory lacks “{f.Key}”; {Open}")),
+            .. memory.Slots.Count > 0
+                ? []
+                : new[]
+                {
+                    new GuideProblem(lines.Of(memory), "memory lists no slot; name at least one, soldered ones too"),
+                },
+            .. memory
+                .Slots.Where(s => s.Reach == Reach.Unknown)
+                .Select(s => new GuideProblem(lines.Of(s), $"slot {s.Id} is reached by “{s.Reach}”; {Open}")),
+            .. guide
+                .Drives.Where(b => b.Form is null)
+                .Select(b => new GuideProblem(lines.Of(b), $"bay {b.Id} lacks “form”; {Open}")),
+            .. guide
+                .Drives.Where(b => b.Reach == Reach.Unknown)
+                .Select(b => new GuideProblem(lines.Of(b), $"bay {b.Id} is reached by “{b.Reach}”; {Open}")),
+            .. guide
+                .Removals.SelectMany(r => r.Fasteners)
+                .Where(g => g.At.Count == 0 && g.Hidden is null)
+                .Select(g => new GuideProblem(
+                    lines.Of(g),
+                    $"the fastener group “{g.Group}” has no place: say where each sits with “at”, or where they hide "
+                        + "with “hidden”"
+                )),
+        ];
     }
 
     // Nothing is opened before power is off, and no guide may be silent on how.
@@ -25,12 +74,7 @@ public static class GuideChecker
     private static IEnumerable<GuideProblem> Memory(Guide guide, GuideLines lines)
     {
         var memory = guide.Memory;
-        var removals = guide.Removals.Select(r => r.Id).ToHashSet();
-        if (memory.Slots.Count == 0)
-        {
-            yield return At(memory, "memory lists no slot; name at least one, soldered ones too");
-        }
-
+        var removals = guide.Removals.Select(r => r.Id).Append(Reach.Unknown).ToHashSet();
         foreach (
             var (thing, id) in Doubled<object>([
                 .. memory.Slots.Select(s => (s as object, s.Id)),
@@ -155,14 +199,6 @@ public static class GuideChecker
                         $"the fastener group “{group.Group}” counts {group.Count} but places {group.At.Count}"
                     );
                 }
-                else if (group.At.Count == 0 && group.Hidden is null)
-                {
-                    yield return At(
-                        group,
-                        $"the fastener group “{group.Group}” has no place: say where each sits with “at”, or where "
-                            + "they hide with “hidden”"
-                    );
-                }
             }
         }
 
@@ -186,7 +222,7 @@ public static class GuideChecker
             IEnumerable<string> names = part switch
             {
                 "open" or "close" => guide.Removals.Select(r => r.Id),
-                "pull" or "fit" => guide.Positions,
+                "pull" or "fit" or "uncover" => guide.Positions,
                 "isolate" => guide.Isolate.Select(i => i.Kind),
                 "record" => ["modules", .. guide.Removals.Select(r => r.Id)],
                 _ => [],
@@ -208,6 +244,10 @@ public static class GuideChecker
             }
         }
     }
+
+    /// <summary>Whether a trap stands at a step that this model may have.</summary>
+    internal static bool Stands(Guide guide, Trap trap) =>
+        !Traps(guide with { Traps = [trap] }, new GuideLines()).Any();
 
     private static bool LiesBelowItself(Guide guide, MemorySlot slot)
     {

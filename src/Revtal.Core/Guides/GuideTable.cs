@@ -99,16 +99,21 @@ internal static class GuideTable
                 Texts,
                 m?.ReportsAs,
                 "Product names under which its firmware reports it (SMBIOS type 1, Product Name)."
+            ),
+            Sketch: f.Flag(
+                "sketch",
+                m?.Sketch,
+                "It is being written at the bench: facts may be missing, and a `reach` may be `unknown`."
             )
         );
 
     private static MemoryFacts Memory(GuideForm f, MemoryFacts? m)
     {
         // Named in the order of the file, which is not that of the record.
-        var generation = f.Need("generation", m?.Generation, "As JEDEC names it: DDR4, DDR5, LPDDR4.");
-        var module = f.Need("module", m?.Module, "SO-DIMM, DIMM, soldered.");
+        var generation = f.Text("generation", m?.Generation, "As JEDEC names it: DDR4, DDR5, LPDDR4.");
+        var module = f.Text("module", m?.Module, "SO-DIMM, DIMM, soldered.");
         var speeds = f.Take("speeds", FieldTypes.List(FieldTypes.Speed, MostSpeeds), m?.Speeds, "MT/s.");
-        var stated = f.NeedSize("stated-max", m?.StatedMax, "What its maker states as the most.");
+        var stated = f.Take("stated-max", FieldTypes.Size, m?.StatedMax, "What its maker states as the most.");
         return new(
             Generation: generation,
             Module: module,
@@ -198,7 +203,7 @@ internal static class GuideTable
     private static DriveBay Bay(GuideForm f, DriveBay? b) =>
         new(
             Id: f.Need("id", b?.Id, type: FieldTypes.Name),
-            Form: f.Need("form", b?.Form, "M.2 2280, 2.5 in SATA, 3.5 in SATA."),
+            Form: f.Text("form", b?.Form, "M.2 2280, 2.5 in SATA, 3.5 in SATA."),
             Key: f.Text("key", b?.Key, "Of an M.2 socket: M, B."),
             Link: f.Text("link", b?.Link, "PCIe 3.0 x4, SATA 6 Gb/s."),
             Height: f.Take("height", FieldTypes.Millimetres, b?.Height, "Of the tallest drive."),

@@ -9,6 +9,13 @@ public static class Reach
     /// <summary>The need that stands for "power is off and drained" rather than for a removal.</summary>
     public const string Isolated = "isolated";
 
+    /// <summary>What a sketch says of a position that nobody has got at yet.</summary>
+    public const string Unknown = "unknown";
+
+    /// <summary>Those of the positions of which nobody knows what must come off.</summary>
+    public static IReadOnlyList<string> NotKnown(Guide guide, IEnumerable<string> positions) =>
+        [.. positions.Where(p => (guide.Slot(p)?.Reach ?? guide.Bay(p)?.Reach) == Unknown)];
+
     /// <summary>
     /// The fewest removals that give access to all of these positions, in the order in which they come off; reversed,
     /// they close.
@@ -17,8 +24,14 @@ public static class Reach
     /// <param name="positions">Slot or bay ids.</param>
     /// <param name="handsIn">Whether something is pulled or fitted there: then what keeps power on the board comes off
     /// too.</param>
+    /// <param name="also">Removals that come off besides.</param>
     /// <exception cref="RefusedException">The guide has no such position.</exception>
-    public static IReadOnlyList<Removal> To(Guide guide, IEnumerable<string> positions, bool handsIn = false)
+    public static IReadOnlyList<Removal> To(
+        Guide guide,
+        IEnumerable<string> positions,
+        bool handsIn = false,
+        IReadOnlyList<string>? also = null
+    )
     {
         var index = new Dictionary<string, int>(guide.Removals.Count);
         for (var i = 0; i < guide.Removals.Count; i++)
@@ -42,10 +55,15 @@ public static class Reach
                 );
             }
 
-            if ((slot?.Reach ?? bay?.Reach) is { } first)
+            if ((slot?.Reach ?? bay?.Reach) is { } first and not Unknown)
             {
                 Want(index[first]);
             }
+        }
+
+        foreach (var removal in also ?? [])
+        {
+            Want(index[removal]);
         }
 
         for (var i = 0; i < wanted.Length; i++)

@@ -23,6 +23,9 @@ public enum StepVerb
 
     /// <summary>What isolation took out goes back.</summary>
     Return,
+
+    /// <summary>Opening as it happens, until the position lies open.</summary>
+    Uncover,
 }
 
 /// <summary>
@@ -62,6 +65,9 @@ public readonly record struct StepId(StepVerb Verb, string Subject, string? Work
 
     /// <summary>This removal goes back.</summary>
     public static StepId Close(string removal) => new(StepVerb.Close, removal);
+
+    /// <summary>Whatever must come off for a position that nobody has got at yet.</summary>
+    public static StepId Uncover(string position) => new(StepVerb.Uncover, position);
 
     /// <summary>Writing down the drives that leave with a removal.</summary>
     public static StepId Record(string removal) => new(StepVerb.Record, removal);

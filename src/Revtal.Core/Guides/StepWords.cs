@@ -34,6 +34,7 @@ public static class StepWords
                 $"Lifted the {part}: power left the board"
             ),
             StepVerb.Open => ($"Take off the {part}", $"Took off the {part}"),
+            StepVerb.Uncover => ($"Open it until {id.Subject} lies open", $"{id.Subject} lies open"),
             StepVerb.Close => ($"Put the {part} back", $"Put the {part} back"),
             StepVerb.Record when id == StepId.RecordModules => (
                 "Look what sits in the slots",

@@ -131,6 +131,14 @@ public sealed record Order
     /// <summary>Holds that a lead released, oldest first.</summary>
     public ImmutableList<ReleasedHold> Released { get; init; } = [];
 
+    /// <summary>What was seen of slots and bays that a sketch did not know, oldest first.</summary>
+    public ImmutableList<SeenPosition> Seen { get; init; } = [];
+
+    /// <summary>
+    /// The most that it was accepted with, beyond what anybody stated or proved; null where it was not.
+    /// </summary>
+    public MemorySize? Proved { get; init; }
+
     /// <summary>The check as it was accepted; null before that, and once it is measured anew.</summary>
     public AcceptedCheck? Accepted { get; init; }
 
@@ -232,8 +240,8 @@ public sealed record Order
 
         var expected = (expectation ?? Expectation.Of(guide, before, plan)).Installed;
         var sheet = Run is { Reseat.Count: > 0 } again
-            ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected, DoneBefore, again.Sat)
-            : RunSheetBuilder.ForPlan(guide, plan, expected);
+            ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected, DoneBefore, again.Sat, again.CameOff)
+            : RunSheetBuilder.ForPlan(guide, plan, expected, Run?.CameOff);
         // After the first run other drives may sit there than were read before it.
         return Runs.Count > 1 ? sheet : sheet.Offering(ReadBefore(guide, before));
     }
@@ -273,7 +281,17 @@ public sealed record Order
 
     /// <summary>What comes off for the plan, by id, as past runs are compared by.</summary>
     public string WayIn(Guide guide) =>
-        string.Join(' ', Reach.To(guide, Plan!.Value.Touched, !Plan.Value.OnlyLooks).Select(r => r.Id));
+        string.Join(
+            ' ',
+            Reach
+                .To(
+                    guide,
+                    Plan!.Value.Touched,
+                    !Plan.Value.OnlyLooks,
+                    [.. Runs.Take(1).SelectMany(r => r.CameOff).Select(c => c.Removal.Id)]
+                )
+                .Select(r => r.Id)
+        );
 
     /// <summary>What its last start showed that was not normal; null where nothing was.</summary>
     /// <param name="guide">The facts of this build.</param>

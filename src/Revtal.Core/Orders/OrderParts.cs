@@ -22,6 +22,9 @@ public sealed record Run(
     IReadOnlyList<PlannedSlot>? Sat = null
 )
 {
+    /// <summary>What came off of which nobody had written that it does, in that order.</summary>
+    public ImmutableList<CameOff> CameOff { get; init; } = [];
+
     /// <summary>Whether it changes what was fitted.</summary>
     public bool Mends => Sat is not null;
 

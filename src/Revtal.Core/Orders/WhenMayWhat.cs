@@ -33,6 +33,9 @@ public enum OrderAct
     BlockStep,
     WaiveGate,
     AddFind,
+    TellCameOff,
+    TellPosition,
+    AdoptGuide,
     BeginReseat,
     BeginSwapTest,
     TrySwap,
@@ -112,6 +115,9 @@ public static class WhenMayWhat
         [OrderAct.BlockStep] =       ".        .        .       x      x     .        .    .     .     .    .      .",
         [OrderAct.WaiveGate] =       ".        .        .       x      x     .        .    .     .     .    .      .",
         [OrderAct.AddFind] =         ".        .        .       x      x     x        x    .     .     .    .      .",
+        [OrderAct.TellCameOff] =     ".        .        .       x      x     .        .    .     .     .    .      .",
+        [OrderAct.TellPosition] =    "x        x        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.AdoptGuide] =      "x        x        x       x      x     .        .    .     .     .    x      .",
         [OrderAct.ReadOpen] =        ".        .        .       .      x     .        .    .     .     .    .      .",
         [OrderAct.ReadAfter] =       ".        .        .       .      x     x        .    x     .     .    .      .",
         [OrderAct.BeginReseat] =     ".        .        .       .      .     x        .    x     .     .    .      .",
@@ -162,6 +168,7 @@ public static class WhenMayWhat
         [OrderAct.BlockStep] = WorkDone,
         [OrderAct.WaiveGate] = WorkDone,
         [OrderAct.AddFind] = WorkDone,
+        [OrderAct.TellCameOff] = WorkDone,
         [OrderAct.MendPlan] = "The check is accepted.",
         [OrderAct.ReadOpen] = "The machine is closed again.",
         [OrderAct.ReadAfter] = "The check is accepted.",
@@ -210,6 +217,8 @@ public static class WhenMayWhat
         OrderAct.TakeStepBack,
         OrderAct.BlockStep,
         OrderAct.AddFind,
+        OrderAct.TellCameOff,
+        OrderAct.TellPosition,
         OrderAct.ReadOpen,
         OrderAct.ReadAfter,
         OrderAct.BeginReseat,
@@ -315,6 +324,10 @@ public static class WhenMayWhat
                 "reading-doubted",
                 $"{doubt} Is the before reading of this machine? Take it again, correct what was written down, or say "
                     + "why it is right."
+            ),
+            OrderAct.TellCameOff or OrderAct.TellPosition when !guide.IsSketch => RefusedException.Rule(
+                "guide-published",
+                $"The guide of {guide.Model.Code} is published: suggest a change of it instead."
             ),
             OrderAct.VouchReading when order.Doubts(guide).Count == 0 => RefusedException.Rule(
                 "nothing-doubted",

@@ -41,15 +41,26 @@ internal static class DriveFit
 
     private static FitNote? Form(DriveBay bay, Drive drive)
     {
-        if (drive.Form is not { } form || SameForm(form, bay.Form))
+        if (bay.Form is not { } wanted)
+        {
+            return Remark(
+                bay,
+                "drive-form-unknown",
+                $"Not known of this model: which form of drive {bay.Id} takes. Look before it is bought.",
+                "not known",
+                $"{drive.Form}"
+            );
+        }
+
+        if (drive.Form is not { } form || SameForm(form, wanted))
         {
             return null;
         }
 
-        var (takes, has) = (Length(bay.Form), Length(form));
+        var (takes, has) = (Length(wanted), Length(form));
         if (takes is null != has is null)
         {
-            return No(bay, "wrong-drive-form", $"{bay.Id} takes {bay.Form}; this drive is {form}.", bay.Form, form);
+            return No(bay, "wrong-drive-form", $"{bay.Id} takes {wanted}; this drive is {form}.", wanted, form);
         }
 
         if (takes is { } post && has is { } length)
@@ -72,15 +83,15 @@ internal static class DriveFit
                 );
         }
 
-        return Inches(form) < Inches(bay.Form)
+        return Inches(form) < Inches(wanted)
             ? Remark(
                 bay,
                 "drive-narrower",
-                $"{bay.Id} takes {bay.Form}; a drive of {form} wants an adapter frame.",
-                bay.Form,
+                $"{bay.Id} takes {wanted}; a drive of {form} wants an adapter frame.",
+                wanted,
                 form
             )
-            : No(bay, "wrong-drive-form", $"{bay.Id} takes {bay.Form}; this drive is {form}.", bay.Form, form);
+            : No(bay, "wrong-drive-form", $"{bay.Id} takes {wanted}; this drive is {form}.", wanted, form);
     }
 
     // A B+M edge has both gaps and goes into either.

@@ -17,11 +17,41 @@ internal static class MixFit
         var memory = platform.Guide.Memory;
         return
         [
+            .. NotKnown(platform),
             .. Total(platform, seated),
             .. Order(platform.Guide, seated),
             .. Mixtures(memory, seated),
             .. Crowding(platform, seated),
         ];
+    }
+
+    // What a sketch does not know is neither refused nor promised: it is said.
+    private static IEnumerable<FitNote> NotKnown(Platform platform)
+    {
+        var memory = platform.Guide.Memory;
+        string?[] open =
+        [
+            platform.Generation is null ? "the generation of its modules" : null,
+            memory.Module is null ? "the form of its modules" : null,
+            memory.StatedMax is null && memory.ConfirmedMax is null
+                ? $"how much it takes{Phrases.When(platform.FirmwareMax, c => $" (its firmware claims {c})")}"
+                : null,
+            memory.Populate is { Any: false, Lines.Count: 0 } && memory.Slots.Count > 1
+                ? "which slots are filled first"
+                : null,
+        ];
+        if (platform.Guide.IsSketch && open.OfType<string>().ToArray() is { Length: > 0 } told)
+        {
+            yield return new FitNote(
+                "not-known",
+                FitWeight.Remark,
+                null,
+                $"Not known of this model: {Phrases.Listed(told)}.",
+                "not known",
+                "not known",
+                Guide
+            );
+        }
     }
 
     private static IEnumerable<FitNote> Total(
@@ -32,7 +62,26 @@ internal static class MixFit
         var memory = platform.Guide.Memory;
         var model = platform.Guide.Model;
         var total = new MemorySize(seated.Sum(s => s.Module.Size.Bytes));
-        if (total <= memory.StatedMax)
+        if (memory.StatedMax is not { } stated)
+        {
+            if (platform.FirmwareMax is { } most && total > most && !(total <= memory.ConfirmedMax?.Size))
+            {
+                yield return new FitNote(
+                    "above-all-maxima",
+                    FitWeight.Lead,
+                    null,
+                    $"{total} is above the {most} that its firmware claims; what {model.Maker} states for "
+                        + $"{model.Code} is not known. A lead decides.",
+                    $"{most}",
+                    $"{total}",
+                    "before reading"
+                );
+            }
+
+            yield break;
+        }
+
+        if (total <= stated)
         {
             yield break;
         }
@@ -43,9 +92,9 @@ internal static class MixFit
                 "above-stated",
                 FitWeight.Remark,
                 null,
-                $"{total} is above the stated {memory.StatedMax}, but {known.Size} was proved here by order "
+                $"{total} is above the stated {stated}, but {known.Size} was proved here by order "
                     + $"{string.Join(", ", known.Orders)}.",
-                $"{memory.StatedMax} stated, {known.Size} confirmed",
+                $"{stated} stated, {known.Size} confirmed",
                 $"{total}",
                 Guide
             );
@@ -56,9 +105,9 @@ internal static class MixFit
                 "above-stated",
                 FitWeight.Remark,
                 null,
-                $"{total} is above the {memory.StatedMax} that {model.Maker} states for {model.Code}; its firmware "
+                $"{total} is above the {stated} that {model.Maker} states for {model.Code}; its firmware "
                     + $"claims {claim}. Measure with the case open.",
-                $"{memory.StatedMax} stated, {claim} claimed",
+                $"{stated} stated, {claim} claimed",
                 $"{total}",
                 "before reading"
             );
@@ -72,9 +121,9 @@ internal static class MixFit
                 "above-all-maxima",
                 FitWeight.Lead,
                 null,
-                $"{total} is above the {memory.StatedMax} that {model.Maker} states for {model.Code}{proved}. "
+                $"{total} is above the {stated} that {model.Maker} states for {model.Code}{proved}. "
                     + "A lead decides.",
-                $"{memory.ConfirmedMax?.Size ?? memory.StatedMax}",
+                $"{memory.ConfirmedMax?.Size ?? stated}",
                 $"{total}",
                 Guide
             );

@@ -42,25 +42,24 @@ internal static class ModuleFit
         }
 
         // A virtual or old machine reports "RAM": no generation to compare.
-        if (Platform.IsDdr(module.Generation) && !SameGeneration(module.Generation, platform.Generation))
+        if (
+            Platform.IsDdr(module.Generation)
+            && platform.Generation is { } takes
+            && !SameGeneration(module.Generation, takes)
+        )
         {
             yield return No(
                 "wrong-generation",
-                $"{slot.Id} takes {platform.Generation}; this module is {module.Generation}. The notch sits "
-                    + "elsewhere: it cannot go in.",
-                platform.Generation,
+                $"{slot.Id} takes {takes}; this module is {module.Generation}. The notch sits elsewhere: it cannot go "
+                    + "in.",
+                takes,
                 module.Generation!
             );
         }
 
-        if (module.Form is { } form && IsStick(form) && IsSmall(form) != IsSmall(memory.Module))
+        if (module.Form is { } form && memory.Module is { } wanted && IsStick(form) && IsSmall(form) != IsSmall(wanted))
         {
-            yield return No(
-                "wrong-form",
-                $"{slot.Id} takes a {memory.Module}; this module is a {form}.",
-                memory.Module,
-                form
-            );
+            yield return No("wrong-form", $"{slot.Id} takes a {wanted}; this module is a {form}.", wanted, form);
         }
 
         if (platform.SlotMax.TryGetValue(slot.Id, out var max) && module.Size > max)

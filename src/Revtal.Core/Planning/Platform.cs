@@ -9,12 +9,13 @@ namespace Revtal.Core.Planning;
 /// What this very machine takes: the guide's facts, corrected by what the before reading found. Where they disagree
 /// the reading counts, and <see cref="Corrections"/> says so.
 /// </summary>
+/// <param name="Generation">Null where neither tells.</param>
 /// <param name="FirmwareMax">The most that the firmware's own table claims (DSP0134 type 16); a claim, not a
 /// proof.</param>
 /// <param name="SlotMax">The largest module a slot takes, by slot; without an entry there is no limit known.</param>
 public sealed record Platform(
     Guide Guide,
-    string Generation,
+    string? Generation,
     IReadOnlyList<int> Speeds,
     MemorySize? FirmwareMax,
     IReadOnlyDictionary<string, MemorySize> SlotMax,
@@ -51,17 +52,22 @@ public sealed record Platform(
             && !ModuleFit.SameGeneration(seen, generation)
         )
         {
-            notes.Add(
-                new FitNote(
-                    "reading-generation",
-                    FitWeight.Remark,
-                    null,
-                    $"The guide says {generation}, the reading found {seen}: the reading counts. Is it another build?",
-                    seen,
-                    generation,
-                    FromReading
-                )
-            );
+            if (generation is not null)
+            {
+                notes.Add(
+                    new FitNote(
+                        "reading-generation",
+                        FitWeight.Remark,
+                        null,
+                        $"The guide says {generation}, the reading found {seen}: the reading counts. Is it another "
+                            + "build?",
+                        seen,
+                        generation,
+                        FromReading
+                    )
+                );
+            }
+
             generation = seen;
         }
 

@@ -29,6 +29,10 @@ public static class ReadingDoubts
     public static IReadOnlyList<string> Of(Guide guide, string? serial, Reading reading) =>
         [.. Identity(guide, serial, reading), .. Generation(guide, reading), .. Slots(guide, reading)];
 
+    /// <summary>The same where nothing is known of the model.</summary>
+    /// <inheritdoc cref="Of" path="/param"/>
+    public static IReadOnlyList<string> OfSerial(string? serial, Reading reading) => [.. OtherSerial(serial, reading)];
+
     /// <summary>A text that tells something; null for one that a maker left blank.</summary>
     public static string? Told(string? text) =>
         text?.Trim() is { Length: > 0 } told
@@ -37,11 +41,16 @@ public static class ReadingDoubts
             ? told
             : null;
 
+    private static IEnumerable<string> OtherSerial(string? serial, Reading reading) =>
+        Told(reading.System.Serial) is { } read && SerialNumber.Same(read, serial) == false
+            ? [$"It tells the serial {read}; {serial} was written down at take-in."]
+            : [];
+
     private static IEnumerable<string> Identity(Guide guide, string? serial, Reading reading)
     {
-        if (Told(reading.System.Serial) is { } read && SerialNumber.Same(read, serial) == false)
+        foreach (var other in OtherSerial(serial, reading))
         {
-            yield return $"It tells the serial {read}; {serial} was written down at take-in.";
+            yield return other;
         }
 
         if (

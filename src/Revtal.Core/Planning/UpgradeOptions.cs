@@ -41,8 +41,9 @@ public static class UpgradeOptions
             return new OptionsAnswer(
                 [],
                 [],
-                $"Nothing on the shelf or in the catalogue fits a {guide.Model.Code}: it takes {platform.Generation} "
-                    + $"{guide.Memory.Module}."
+                $"Nothing on the shelf or in the catalogue fits a {guide.Model.Code}: it takes "
+                    + $"{platform.Generation ?? "an unknown generation"}"
+                    + $"{Phrases.When(guide.Memory.Module, m => $" {m}")}."
             );
         }
 
@@ -50,14 +51,11 @@ public static class UpgradeOptions
             .Memory.Slots.Zip(present)
             .Where(p => p.First.Soldered)
             .Sum(p => p.Second.Module?.Size.Bytes ?? 0);
-        var most =
-            guide.Memory.ConfirmedMax?.Size is { } proved && proved > guide.Memory.StatedMax
-                ? proved
-                : guide.Memory.StatedMax;
-        most = platform.FirmwareMax is { } claim && claim > most ? claim : most;
+        MemorySize?[] maxima = [guide.Memory.StatedMax, guide.Memory.ConfirmedMax?.Size, platform.FirmwareMax];
+        var most = maxima.Max();
         // Who wants 32 GB is not asked about more than twice as much.
         var installed = present.Sum(p => p.Module?.Size.Bytes ?? 0);
-        var ceiling = Math.Min(most.Bytes, Math.Max(wanted.Target.Bytes * 2, installed));
+        var ceiling = Math.Min(most?.Bytes ?? long.MaxValue, Math.Max(wanted.Target.Bytes * 2, installed));
         var trials = (
             from kept in KeptChoices(guide, present, keepable)
             let cap = Cap(kept)
@@ -141,7 +139,7 @@ public static class UpgradeOptions
         );
     }
 
-    private static string Why(Guide guide, Wanted wanted, MemorySize most) =>
+    private static string Why(Guide guide, Wanted wanted, MemorySize? most) =>
         wanted.Target > most ? $"{wanted.Target} is more than a {guide.Model.Code} takes: {most}."
         : wanted.Budget is { } budget
             ? $"No part that fits reaches {wanted.Target} for {budget}. Raise the budget, lower the target, or allow "

@@ -9,6 +9,7 @@ using Revtal.Core.Captures;
 using Revtal.Core.Orders;
 using Revtal.Service.Http;
 using Revtal.Service.Orders;
+using Revtal.Storage;
 
 namespace Revtal.Service.Collect;
 
@@ -20,10 +21,7 @@ public static class CollectEndpoints
 {
     public const string Root = "/c";
 
-    // No I, L, O and U: none is taken for another when it is read aloud or typed.
-    private const string Letters = "0123456789ABCDEFGHJKMNPQRSTVWXYZ";
-    private const int SecretLetters = 8,
-        TriesAMinute = 30;
+    private const int TriesAMinute = 30;
 
     public static readonly IReadOnlyList<string> Systems = ["linux", "windows", "macos"];
 
@@ -66,10 +64,13 @@ public static class CollectEndpoints
             "/{system?}",
             async (string code, string? system, Collector collector, HttpContext context, CancellationToken cancel) =>
             {
-                await collector.OpenAsync(code, context, cancel);
+                await collector.NeedOpenAsync(code, context, cancel);
                 context.Response.Headers.CacheControl = "no-store";
                 return Results.Text(
-                    Script(system ?? "linux", $"{Address(context)}{Root}/{Canonical(code)}"),
+                    Script(
+                        system ?? "linux",
+                        $"{CollectorCode.Address(context)}{Root}/{CollectorCode.Canonical(code)}"
+                    ),
                     "text/plain; charset=utf-8"
                 );
             }
@@ -100,50 +101,26 @@ public static class CollectEndpoints
         CancellationToken cancel
     )
     {
-        var secret = RandomNumberGenerator.GetString(Letters, SecretLetters);
+        var code = CollectorCode.New($"{number}");
         var now = clock.GetUtcNow();
         var receipt = await desk.RecordAsync(
             number,
             OrderActs.Reading(request.Phase),
             new { invite = request },
             sender,
-            (_, _) =>
-                MeasureRules.Invite(
-                    request.Phase,
-                    Collector.Hash(number, secret),
-                    now,
-                    TimeSpan.FromMinutes(request.Minutes)
-                ),
+            (_, _) => MeasureRules.Invite(request.Phase, code.Hash, now, TimeSpan.FromMinutes(request.Minutes)),
             cancel
         );
-        // A retry is answered with what was recorded first, and that code's secret is kept nowhere.
         if (
             (await shelf.LoadAsync(number, cancel)).Entries[receipt.Sequence - 1].Body is not ReadingInvited invited
-            || invited.CodeHash != Collector.Hash(number, secret)
+            || invited.CodeHash != code.Hash
         )
         {
-            throw RefusedException.Rule(
-                "code-shown-once",
-                "This code was made before, and it is shown once. Make another; it closes the first."
-            );
+            throw CollectorCode.ShownOnce();
         }
 
-        var code = $"{number}-{secret[..4]}-{secret[4..]}";
-        var at = $"{settings["Collect:Address"] ?? Address(context)}{Root}/{code}";
-        return new InviteView(
-            receipt,
-            code,
-            invited.Until,
-            new Dictionary<string, string>
-            {
-                ["linux"] = $"curl -sS {at} | sudo sh",
-                ["windows"] = $"irm {at}/windows | iex",
-                ["macos"] = $"curl -sS {at}/macos | sh",
-            }
-        );
+        return new InviteView(receipt, code.Text, invited.Until, CollectorCode.Lines(code.Text, context, settings));
     }
-
-    private static string Address(HttpContext context) => $"{context.Request.Scheme}://{context.Request.Host}";
 
     /// <param name="sendTo">Empty: it writes a file.</param>
     private static string Script(string system, string sendTo)
@@ -174,77 +151,47 @@ public static class CollectEndpoints
                 StringComparison.Ordinal
             );
     }
-
-    internal static string Canonical(string code) =>
-        new([
-            .. code.ToUpperInvariant()
-                .Replace('O', '0')
-                .Replace('I', '1')
-                .Replace('L', '1')
-                .Where(c => c == '-' || Letters.Contains(c, StringComparison.Ordinal))
-                .Take(40),
-        ]);
 }
 
 /// <summary>Takes what machines send by a code.</summary>
-public sealed class Collector(OrderShelf shelf, OrderDesk desk, TimeProvider clock, ILogger<Collector> log)
+public sealed class Collector(
+    OrderShelf shelf,
+    OrderDesk desk,
+    ArrivalStore arrivals,
+    TimeProvider clock,
+    ILogger<Collector> log
+)
 {
-    /// <summary>The order and its invitation that this code opens.</summary>
-    /// <exception cref="RefusedException">It opens none; one answer for all that may be wrong, so that guessing teaches
-    /// nothing.</exception>
-    public async Task<(int Number, Invite Invite)> OpenAsync(
-        string code,
-        HttpContext? context,
-        CancellationToken cancel
-    )
+    /// <summary>Proves that the code opens something.</summary>
+    /// <exception cref="RefusedException">It opens nothing.</exception>
+    public async Task NeedOpenAsync(string typed, HttpContext context, CancellationToken cancel)
     {
-        var parts = CollectEndpoints.Canonical(code).Split('-', 2);
-        if (
-            parts.Length == 2
-            && int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var number)
-        )
+        if (await ArrivalAsync(typed, cancel) is null)
         {
-            try
-            {
-                var hash = Encoding.ASCII.GetBytes(Hash(number, parts[1].Replace("-", "", StringComparison.Ordinal)));
-                var order = (await shelf.LoadAsync(number, cancel)).Order;
-                if (
-                    order.Invites.FirstOrDefault(i =>
-                        i.Until > clock.GetUtcNow()
-                        && CryptographicOperations.FixedTimeEquals(hash, Encoding.ASCII.GetBytes(i.CodeHash))
-                    ) is
-                    { } invite
-                )
-                {
-                    return (number, invite);
-                }
-            }
-            catch (RefusedException)
-            {
-                // No such order: the same answer.
-            }
+            await OpenAsync(typed, context, cancel);
         }
-
-        log.LogWarning(
-            "A collector at {Address} came with a code that opens nothing",
-            context?.Connection.RemoteIpAddress
-        );
-        throw RefusedException.NotFound(
-            "no-such-code",
-            "This code opens nothing: it is mistyped, too old, or was used. Ask the bench for a new one."
-        );
     }
 
     /// <summary>Records the machine's reading; the code is used up with it.</summary>
     /// <returns>What the machine's screen shows.</returns>
     public async Task<string> TakeAsync(
-        string code,
+        string typed,
         CaptureBundle bundle,
         HttpContext? context,
         CancellationToken cancel
     )
     {
-        var (number, invite) = await OpenAsync(code, context, cancel);
+        if (await ArrivalAsync(typed, cancel) is { } arrival)
+        {
+            // What cannot be read is refused, and the code opens still.
+            var told = CaptureDecoder.Decode(bundle.ToFiles());
+            var hand = new Hand(arrival.By, clock.GetUtcNow(), Guid.CreateVersion7());
+            return await arrivals.SendAsync(arrival.Id, ReadingEndpoints.Store(bundle), hand, cancel)
+                ? $"Taken: {told.System.Product ?? "this machine"}. The bench sees it now; this code is used up."
+                : throw OpensNothing(context);
+        }
+
+        var (number, invite) = await OpenAsync(typed, context, cancel);
         try
         {
             var reading = CaptureDecoder.Decode(bundle.ToFiles());
@@ -280,7 +227,56 @@ public sealed class Collector(OrderShelf shelf, OrderDesk desk, TimeProvider clo
         return $"Taken for order {number}, {invite.Phase.Spoken()}. The bench sees it now; this code is used up.";
     }
 
-    /// <summary>SHA-256 of a code's secret, bound to its order; hexadecimal.</summary>
-    internal static string Hash(int number, string secret) =>
-        Convert.ToHexStringLower(SHA256.HashData(Encoding.ASCII.GetBytes($"{number}-{secret}")));
+    private async Task<ArrivalRow?> ArrivalAsync(string typed, CancellationToken cancel) =>
+        CollectorCode.Parse(typed) is { For: CollectorCode.Arrival } code
+            ? await arrivals.OpenedByAsync(code.Hash, clock.GetUtcNow(), cancel)
+            : null;
+
+    // One answer for all that may be wrong, so that guessing teaches nothing.
+    private async Task<(int Number, Invite Invite)> OpenAsync(
+        string typed,
+        HttpContext? context,
+        CancellationToken cancel
+    )
+    {
+        if (
+            CollectorCode.Parse(typed) is { } code
+            && int.TryParse(code.For, NumberStyles.None, CultureInfo.InvariantCulture, out var number)
+        )
+        {
+            try
+            {
+                var hash = Encoding.ASCII.GetBytes((code with { For = $"{number}" }).Hash);
+                var order = (await shelf.LoadAsync(number, cancel)).Order;
+                if (
+                    order.Invites.FirstOrDefault(i =>
+                        i.Until > clock.GetUtcNow()
+                        && CryptographicOperations.FixedTimeEquals(hash, Encoding.ASCII.GetBytes(i.CodeHash))
+                    ) is
+                    { } invite
+                )
+                {
+                    return (number, invite);
+                }
+            }
+            catch (RefusedException)
+            {
+                // No such order: the same answer.
+            }
+        }
+
+        throw OpensNothing(context);
+    }
+
+    private RefusedException OpensNothing(HttpContext? context)
+    {
+        log.LogWarning(
+            "A collector at {Address} came with a code that opens nothing",
+            context?.Connection.RemoteIpAddress
+        );
+        return RefusedException.NotFound(
+            "no-such-code",
+            "This code opens nothing: it is mistyped, too old, or was used. Ask the bench for a new one."
+        );
+    }
 }

@@ -43,6 +43,14 @@ public sealed partial class DummyDesk(DummyStore store, GuideShelf guides, TimeP
         }
 
         var model = guides.Get(Words.RequiredLine("The model", request.Model), guides.Newest(request.Model));
+        if (model.IsSketch)
+        {
+            throw RefusedException.Rule(
+                "guide-sketched",
+                $"{model.Model.Code} is a sketch: a dummy is built by a published guide."
+            );
+        }
+
         if (request.Variant is { } variant)
         {
             model.NeedVariant(variant);

@@ -46,6 +46,10 @@ public static class GuideEndpoints
             .Accepts<string>(Yaml)
             .WithSummary("Publish a guide file as its next revision (leads)");
         guides
+            .MapPost("/{code}/publish", FinishAsync)
+            .WithName("publishSketch")
+            .WithSummary("Publish a sketch as it stands: what was open must be known by now (leads)");
+        guides
             .MapGet("/schema", () => Results.Text(GuideSchema.Text, "application/schema+json"))
             .WithName("getGuideSchema")
             .Produces<JsonElement>(contentType: "application/schema+json")
@@ -83,7 +87,8 @@ public static class GuideEndpoints
                     guide.Memory.Slots.Count,
                     [.. guide.Variants.Select(v => new VariantLine(v.Id, v.TellApart))],
                     listing.By,
-                    listing.At
+                    listing.At,
+                    guide.IsSketch
                 )
             );
         }
@@ -161,6 +166,26 @@ public static class GuideEndpoints
         sender.NeedLead("lead-publishes", "Guides are published by a lead.");
         var yaml = await ReadAsync(request, cancel);
         var published = await shelf.PublishAsync([yaml], sender.Hand(clock, "guide", yaml), cancel: cancel);
+        return Answer(published[0]);
+    }
+
+    private static async Task<Results<Created<GuidePublished>, Ok<GuidePublished>>> FinishAsync(
+        string code,
+        Sender sender,
+        GuideShelf shelf,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
+    {
+        sender.NeedLead("lead-publishes", "Guides are published by a lead.");
+        var guide = shelf.Get(code, shelf.Newest(code));
+        if (!guide.IsSketch)
+        {
+            throw RefusedException.Rule("not-a-sketch", $"{code} is published already.");
+        }
+
+        var yaml = shelf.Write(guide with { Model = guide.Model with { Sketch = false } });
+        var published = await shelf.PublishAsync([yaml], sender.Hand(clock, $"publish/{code}", null), cancel: cancel);
         return Answer(published[0]);
     }
 

@@ -109,6 +109,7 @@ internal static class ApiDescription
         ["drives"] = "Copies of drives, and what becomes of old parts.",
         ["measuring"] = "Scores, the swap test, the watch.",
         ["parts"] = "The catalogue, the shelf and its ledger.",
+        ["arrivals"] = "Machines that tell of themselves before there is an order.",
         ["machines"] = "A machine over all of its visits.",
         ["guides"] = "What the bench knows of each model.",
         ["pictures"] = "Photos of orders and pictures of guides.",

@@ -14,6 +14,7 @@ internal static class ApiParameters
             ("order", "parts") => ("Only parts that are set aside for this order or fitted in it.", 105),
             ("order", _) => ("The number of the order that taught it.", 104),
             ("sequence", _) => ("The entry's place in the journal of its order, from 1.", 7),
+            ("serial", "arrivals") => ("The serial on its label, held against what it told.", "QT40-2215"),
             ("serial", _) => ("The machine's serial number, as it was typed or read.", "QT40-2215"),
             ("system", _) => ("What the machine runs: linux, windows or macos.", "linux"),
             ("step", _) => ("A step of the run sheet.", "open.side-panel"),
@@ -44,6 +45,15 @@ internal static class ApiParameters
             ("state", "parts") => ("Where the part is.", "in-stock"),
             ("state", _) => ("What became of it.", "open"),
             ("item", _) => ("One part, by its number in the shop.", 12),
+            ("id", "arrivals") => (
+                "The machine that told of itself, as it was answered.",
+                "019ac1d06e3f7c3b8f0d4c6f2b9f0e11"
+            ),
+            ("model", _) => ("The model's code that it is held against.", "FJ14"),
+            ("product", _) => (
+                "What the machine calls itself, as firmware tells it or as it stands on it.",
+                "Fjell 14"
+            ),
             ("id", "parts") => ("The part's number in the shop.", 12),
             ("id", _) => ("The person's id: 2 to 20 lower-case letters, digits or hyphens.", "mara"),
             ("kit", _) => ("The kit, by the lowest number of its pieces.", 31),

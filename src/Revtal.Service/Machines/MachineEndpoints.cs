@@ -1,8 +1,4 @@
-using Revtal.Contracts;
 using Revtal.Core;
-using Revtal.Core.Orders;
-using Revtal.Service.Orders;
-using Revtal.Storage;
 
 namespace Revtal.Service.Machines;
 
@@ -10,35 +6,16 @@ namespace Revtal.Service.Machines;
 public static class MachineEndpoints
 {
     public static void MapMachines(this IEndpointRouteBuilder api) =>
-        api.MapGet("/machines/{serial}", GetAsync)
+        api.MapGet(
+                "/machines/{serial}",
+                async (string serial, MachineDesk machines, CancellationToken cancel) =>
+                    await machines.FindAsync(serial, cancel)
+                    ?? throw RefusedException.NotFound(
+                        "no-such-machine",
+                        $"No machine with the serial “{serial}” was here."
+                    )
+            )
             .WithTags("machines")
             .WithName("getMachine")
             .WithSummary("A machine over all of its visits, and what was noted for the next");
-
-    private static async Task<MachineView> GetAsync(
-        string serial,
-        Journal journal,
-        OrderShelf shelf,
-        CancellationToken cancel
-    )
-    {
-        var visits = new List<OrderSnapshot>();
-        foreach (var number in await journal.OrdersOfAsync(serial, cancel))
-        {
-            visits.Add(await shelf.LoadAsync(number, cancel));
-        }
-
-        if (visits.Count == 0)
-        {
-            throw RefusedException.NotFound("no-such-machine", $"No machine with the serial “{serial}” was here.");
-        }
-
-        var history = MachineHistory.Of([.. visits.Select(v => v.Order)]);
-        return new MachineView(
-            serial,
-            [.. visits.Select(v => OrderCard.Of(v.Order, v.Guide, v.Assessment))],
-            history.Noted,
-            history.Marks
-        );
-    }
 }

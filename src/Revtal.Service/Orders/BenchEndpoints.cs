@@ -7,6 +7,7 @@ using Revtal.Core.Orders;
 using Revtal.Documents;
 using Revtal.Service.Http;
 using Revtal.Service.Shop;
+using Revtal.Storage;
 
 namespace Revtal.Service.Orders;
 
@@ -131,6 +132,87 @@ public static class BenchEndpoints
             )
             .WithName("addFind")
             .WithSummary("Record what was found inside; a swollen battery stops the run");
+        order
+            .MapPost(
+                "/came-off",
+                (
+                    int number,
+                    CameOffRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    TimeProvider clock,
+                    CancellationToken cancel
+                ) =>
+                    desk.RecordAsync(
+                        number,
+                        OrderAct.TellCameOff,
+                        request,
+                        sender,
+                        (o, g) => SketchRules.TakeOff(o, g, request.What, sender.Person.Id, clock.GetUtcNow()),
+                        cancel
+                    )
+            )
+            .WithName("tellCameOff")
+            .WithSummary("Say what came off of a machine whose guide is a sketch; it is counted with it");
+        order
+            .MapPost(
+                "/positions",
+                (int number, PositionRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        OrderAct.TellPosition,
+                        request,
+                        sender,
+                        (o, g) => SketchRules.See(o, g, request.Seen),
+                        cancel
+                    )
+            )
+            .WithName("tellPosition")
+            .WithSummary("Say what is seen of a slot or bay of a sketched model");
+        order
+            .MapGet(
+                "/adoption",
+                async (
+                    int number,
+                    OrderShelf shelf,
+                    GuideShelf guides,
+                    CancellationToken cancel,
+                    int? revision = null
+                ) =>
+                {
+                    var s = await shelf.LoadAsync(number, cancel);
+                    var wanted = revision ?? guides.Newest(s.Order.Model);
+                    return AdoptRules.Look(s.Order, s.Guide, guides.Of(s.Order, wanted), wanted);
+                }
+            )
+            .WithName("lookAtAdoption")
+            .WithSummary("What another revision of the guide would change for the order");
+        order
+            .MapPost(
+                "/adopt",
+                (
+                    int number,
+                    AdoptRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    GuideShelf guides,
+                    CancellationToken cancel
+                ) =>
+                    desk.RecordAsync(
+                        number,
+                        OrderAct.AdoptGuide,
+                        request,
+                        sender,
+                        s =>
+                        {
+                            var wanted = request.Revision ?? guides.Newest(s.Order.Model);
+                            return AdoptRules.Adopt(s.Order, s.Guide, guides.Of(s.Order, wanted), wanted);
+                        },
+                        cancel
+                    )
+            )
+            .WithName("adoptGuide")
+            .WithSummary("Go on by another revision of the guide, where nothing that was done is contradicted");
         order
             .MapPost(
                 "/reseat",

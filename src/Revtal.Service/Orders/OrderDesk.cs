@@ -1,10 +1,13 @@
 using System.Diagnostics;
+using System.Security.Cryptography;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
+using Revtal.Core.Planning;
+using Revtal.Service.Arrivals;
 using Revtal.Service.Http;
 using Revtal.Storage;
 
@@ -23,8 +26,28 @@ public sealed class OrderDesk(
     // Each try reloads; who loses this often stands in a crowd that no bench has.
     private const int MostTries = 20;
 
-    /// <summary>Takes a machine in under the newest revision of its guide.</summary>
-    public async Task<Receipt> TakeInAsync(TakeInRequest request, Sender sender, CancellationToken cancel)
+    /// <summary>
+    /// Takes a machine in under the newest revision of its guide, or of a model that nobody knows under a new sketch;
+    /// what it told of itself before becomes its before reading.
+    /// </summary>
+    /// <param name="told">What it told; null where it told nothing.</param>
+    public async Task<Receipt> TakeInAsync(
+        TakeInRequest request,
+        ToldArrival? told,
+        Sender sender,
+        CancellationToken cancel
+    )
+    {
+        var taken = await BeginAsync(request, told, sender, cancel);
+        return told is null ? taken : await ReadArrivalAsync(taken, told, sender, cancel);
+    }
+
+    private async Task<Receipt> BeginAsync(
+        TakeInRequest request,
+        ToldArrival? told,
+        Sender sender,
+        CancellationToken cancel
+    )
     {
         var fingerprint = sender.MayBeRetry ? Sender.Fingerprint("take-in", request) : "";
         if (await EarlierAsync(sender, fingerprint) is { } earlier)
@@ -32,27 +55,28 @@ public sealed class OrderDesk(
             return earlier;
         }
 
-        var code = Words.RequiredLine("The model", request.Model);
-        var revision = guides.Newest(code);
-        var guide = guides.Get(code, revision);
-        var body = IntakeRules.TakeIn(
-            new Intake(
-                request.Customer,
-                request.Contact,
-                request.Serial,
-                request.Complaint,
-                request.Goal,
-                request.Accessories,
-                request.Condition,
-                request.Backup,
-                request.SealConsent
-            ),
-            guide,
-            revision,
-            request.Variant
-        );
         for (var tries = 0; tries < MostTries; tries++)
         {
+            var begun = request.Model is null ? Begun(request.NewModel, told) : null;
+            var code = begun?.Guide.Model.Code ?? Words.RequiredLine("The model", request.Model);
+            var revision = begun?.Revision ?? guides.Newest(code);
+            var guide = begun?.Guide ?? guides.Get(code, revision);
+            var body = IntakeRules.TakeIn(
+                new Intake(
+                    request.Customer,
+                    request.Contact,
+                    request.Serial ?? ReadingDoubts.Told(told?.Reading.System.Serial),
+                    request.Complaint,
+                    request.Goal,
+                    request.Accessories,
+                    request.Condition,
+                    request.Backup,
+                    request.SealConsent
+                ),
+                guide,
+                revision,
+                request.Variant
+            );
             var append = new Append(
                 null,
                 0,
@@ -61,11 +85,14 @@ public sealed class OrderDesk(
                 sender.Person.Id,
                 body,
                 fingerprint,
-                entry => ProjectionRows.Project(Order.Fold([entry]), guide.For(request.Variant))
+                entry => ProjectionRows.Project(Order.Fold([entry]), guide.For(request.Variant)),
+                Sketch: begun,
+                Arrival: told?.Row.Id
             );
             switch (await writer.AppendAsync(append))
             {
                 case AppendResult.Recorded { Stored: var stored }:
+                    Wrote(append);
                     return ReceiptOf(stored, new OrderSnapshot(Order.Fold([stored.Entry]), guide, [stored.Entry])) with
                     {
                         OpenToo = await OpenTooAsync(stored.Entry.Order, body.Intake.Serial, cancel),
@@ -78,6 +105,55 @@ public sealed class OrderDesk(
         }
 
         throw Crowded();
+    }
+
+    // A retry after a lost answer finds its own reading: the key is made of the take-in's.
+    private async Task<Receipt> ReadArrivalAsync(
+        Receipt taken,
+        ToldArrival told,
+        Sender sender,
+        CancellationToken cancel
+    )
+    {
+        var own = sender with
+        {
+            Id = new Guid(SHA256.HashData([.. sender.Id.ToByteArray(), .. "arrival"u8]).AsSpan(0, 16)),
+            MayBeRetry = true,
+            IfMatch = null,
+        };
+        var read = await RecordAsync(
+            taken.Order,
+            OrderAct.ReadBefore,
+            new { told.Row.Capture },
+            own,
+            (o, g) => MeasureRules.TakeReading(o, g, Phase.Before, told.Reading, told.Row.Capture, null),
+            cancel
+        );
+        return read with { OpenToo = taken.OpenToo };
+    }
+
+    private SketchRevision Begun(NewModel? model, ToldArrival? told)
+    {
+        if (model is null)
+        {
+            throw RefusedException.Invalid(
+                "text-missing",
+                "The model is missing. Name one of the shop's, or say what it is: maker, name and kind."
+            );
+        }
+
+        var (maker, name) = (
+            Words.RequiredLine("The maker", model.Maker),
+            Words.RequiredLine("The model's name", model.Name)
+        );
+        var sketch = Sketch.Begin(
+            maker,
+            name,
+            Sketch.CodeFor(maker, name, guides.Has),
+            Words.RequiredLine("The kind", model.Kind),
+            ReadingDoubts.Told(told?.Reading.System.Product) is { } product ? [product] : []
+        );
+        return new SketchRevision(sketch, 1, guides.Write(sketch));
     }
 
     /// <summary>Records what the rule decides on the order as it stands.</summary>
@@ -122,7 +198,7 @@ public sealed class OrderDesk(
                 var body = decide(snapshot);
                 Debug.Assert(body.Act == act, "The rule records what was asked.");
                 var entry = new Entry(number, snapshot.Order.Head + 1, sender.Id, Now(), sender.Person.Id, body);
-                after = snapshot.With([entry]);
+                after = snapshot.With([entry], guides.Get);
                 append = await AppendAsync(snapshot.Order, after, entry, fingerprint, capture, cancel);
             }
             catch (Exception e) when (e is RefusedException or StaleException)
@@ -143,6 +219,7 @@ public sealed class OrderDesk(
             switch (await writer.AppendAsync(append))
             {
                 case AppendResult.Recorded { Stored: var stored }:
+                    Wrote(append);
                     shelf.Keep(after);
                     return ReceiptOf(stored, after);
                 case AppendResult.Already { Stored: var stored }:
@@ -184,8 +261,27 @@ public sealed class OrderDesk(
             _ => projection,
             capture,
             StockEffects.Concerns(entry.Body) ? await StockAsync(before, entry.Body, cancel) : null,
-            entry.Body is OldPartSettled { Fate: PartFate.BoughtIn } settled ? BuyIn.Of(before, settled) : null
+            entry.Body is OldPartSettled { Fate: PartFate.BoughtIn } settled ? BuyIn.Of(before, settled) : null,
+            after.Model.IsSketch && SketchWork.Concludes(entry.Body) ? NextSketch(after.Order) : null
         );
+    }
+
+    // What was done is the sketch's next revision; null where it taught nothing.
+    private SketchRevision? NextSketch(Order order)
+    {
+        var newest = guides.Newest(order.Model);
+        var known = guides.Get(order.Model, newest);
+        var learnt = SketchWork.Revised(known, order);
+        var yaml = guides.Write(learnt);
+        return yaml == guides.Write(known) ? null : new SketchRevision(learnt, newest + 1, yaml);
+    }
+
+    private void Wrote(Append append)
+    {
+        if (append.Sketch is { } sketch)
+        {
+            guides.Wrote(sketch, new Hand(append.By, append.At, append.Id));
+        }
     }
 
     // Who was overtaken by another order's reservation looks again.

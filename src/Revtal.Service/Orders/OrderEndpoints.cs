@@ -6,6 +6,7 @@ using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Orders;
+using Revtal.Service.Arrivals;
 using Revtal.Service.Http;
 using Revtal.Storage;
 using Revtal.Storage.Shapes;
@@ -186,10 +187,12 @@ public static class OrderEndpoints
         TakeInRequest request,
         Sender sender,
         OrderDesk desk,
+        ArrivalDesk arrivals,
         CancellationToken cancel
     )
     {
-        var receipt = await desk.TakeInAsync(request, sender, cancel);
+        var told = request.Arrival is { } id ? await arrivals.ReadAsync(id, cancel) : null;
+        var receipt = await desk.TakeInAsync(request, told, sender, cancel);
         return Made.At($"orders/{receipt.Order}", receipt);
     }
 

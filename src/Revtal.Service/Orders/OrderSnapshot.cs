@@ -26,15 +26,24 @@ public sealed class OrderSnapshot(Order order, Guide model, ImmutableList<Entry>
     public ConfirmedMax? Proved { get; } = proved;
 
     /// <summary>The facts of this very build.</summary>
-    public Guide Guide { get; } = model.For(order.Variant).Proving(proved);
+    public Guide Guide { get; } = SketchWork.Drawn(model.For(order.Variant).Proving(proved), order);
 
     public ImmutableList<Entry> Entries { get; } = entries;
 
     /// <summary>What follows from it; found out once.</summary>
     public Assessment Assessment => assessment ??= Assessment.Of(Order, Guide);
 
-    public OrderSnapshot With(IReadOnlyList<Entry> more) =>
-        new(more.Aggregate(Order, (order, entry) => order.Apply(entry)), Model, Entries.AddRange(more), Proved);
+    /// <param name="revision">Gives the guide's revision that the order keeps after them.</param>
+    public OrderSnapshot With(IReadOnlyList<Entry> more, Func<string, int, Guide> revision)
+    {
+        var after = more.Aggregate(Order, (order, entry) => order.Apply(entry));
+        return new(
+            after,
+            after.Revision == Order.Revision ? Model : revision(after.Model, after.Revision),
+            Entries.AddRange(more),
+            Proved
+        );
+    }
 
     /// <summary>The order page's JSON, written once a head and newest revision.</summary>
     public ReadOnlyMemory<byte> Json(int? newer)
@@ -79,7 +88,7 @@ public sealed class OrderShelf(Journal journal, GuideShelf guides) : IDisposable
 
         var snapshot =
             known is not null && known.Order.Head < head && known.Proved == guides.Proved(known.Order.Model)
-                ? known.With((journal.Entries(number, known.Order.Head)).Select(s => s.Entry).ToArray())
+                ? known.With([.. journal.Entries(number, known.Order.Head).Select(s => s.Entry)], guides.Get)
                 : await ReadAsync(number, cancel);
         Keep(snapshot);
         return snapshot;
@@ -96,12 +105,12 @@ public sealed class OrderShelf(Journal journal, GuideShelf guides) : IDisposable
     private async Task<OrderSnapshot> ReadAsync(int number, CancellationToken cancel)
     {
         var entries = (journal.Entries(number)).Select(s => s.Entry).ToArray();
-        var begin = (TakenIn)entries[0].Body;
+        var order = Order.Fold(entries);
         return new OrderSnapshot(
-            Order.Fold(entries),
-            guides.Get(begin.Model, begin.Revision),
+            order,
+            guides.Get(order.Model, order.Revision),
             [.. entries],
-            guides.Proved(begin.Model)
+            guides.Proved(order.Model)
         );
     }
 }

@@ -98,6 +98,12 @@ public static class ReadingEndpoints
 
     private static Reading NeedPlaces(Guide guide, SeenReading? seen, Reading reading)
     {
+        // Of a sketch nobody knows the slots before somebody looked.
+        if (guide is { IsSketch: true, Memory.Slots.Count: 0 } or { IsSketch: true, Drives.Count: 0 })
+        {
+            return reading;
+        }
+
         foreach (var slot in seen?.Slots ?? [])
         {
             guide.NeedSlot(slot.Slot);

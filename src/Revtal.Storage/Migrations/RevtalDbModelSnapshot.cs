@@ -17,6 +17,42 @@ namespace Revtal.Storage.Migrations
 #pragma warning disable 612, 618
             modelBuilder.HasAnnotation("ProductVersion", "10.0.15");
 
+            modelBuilder.Entity("Revtal.Storage.ArrivalRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("CameAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Capture")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("CodeHash")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("Order")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("Until")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CodeHash");
+
+                    b.HasIndex("Order", "At");
+
+                    b.ToTable("arrivals", (string)null);
+                });
+
             modelBuilder.Entity("Revtal.Storage.CaptureRow", b =>
                 {
                     b.Property<string>("Hash")
@@ -116,6 +152,27 @@ namespace Revtal.Storage.Migrations
                     b.HasKey("Code");
 
                     b.ToTable("guide_drafts", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.GuideNameRow", b =>
+                {
+                    b.Property<string>("Code")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Build")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Reported")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Code", "Name", "Build");
+
+                    b.HasIndex("Name");
+
+                    b.ToTable("guide_names", (string)null);
                 });
 
             modelBuilder.Entity("Revtal.Storage.GuideRow", b =>

@@ -19,6 +19,7 @@ public static class EntryKinds
         .. PlanShapes.Kinds,
         .. DriveShapes.Kinds,
         .. BenchShapes.Kinds,
+        .. SketchShapes.Kinds,
         .. SwapShapes.Kinds,
         .. WatchShapes.Kinds,
         .. CloseShapes.Kinds,

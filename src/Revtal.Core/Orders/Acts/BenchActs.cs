@@ -82,6 +82,7 @@ public sealed record StepTakenBack(int Run, StepId Step, string? Reason) : RunEn
         run with
         {
             Done = run.Done.RemoveAll(d => d.Step == Step),
+            CameOff = run.CameOff.RemoveAll(c => StepId.Open(c.Removal.Id) == Step),
         };
 }
 

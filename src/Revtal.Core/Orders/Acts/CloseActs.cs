@@ -27,6 +27,7 @@ public sealed record MarkedReady(
         {
             Stage = Stage.Ready,
             Accepted = new AcceptedCheck(Reason, entry.By, entry.At, Holds),
+            Proved = Proves,
         };
 }
 
@@ -185,7 +186,9 @@ public static class CloseRules
 
     // More than anybody stated or proved before.
     private static MemorySize? Proved(MemoryFacts memory, long? installed) =>
-        installed is { } bytes && bytes > memory.StatedMax.Bytes && bytes > (memory.ConfirmedMax?.Size.Bytes ?? 0)
+        installed is { } bytes
+        && bytes > (memory.StatedMax?.Bytes ?? 0)
+        && bytes > (memory.ConfirmedMax?.Size.Bytes ?? 0)
             ? new MemorySize(bytes)
             : null;
 
