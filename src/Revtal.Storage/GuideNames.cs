@@ -64,7 +64,8 @@ internal static class GuideNames
     }
 
     /// <summary>
-    /// Models whose name this is, those that report exactly so first; then those whose name stands in it.
+    /// Models whose name this is, those that report exactly so first; then those whose name stands in it, or it in
+    /// theirs.
     /// </summary>
     public static IReadOnlyList<NamedModel> Find(Prepared db, string name, int most) =>
         db.All(
@@ -72,6 +73,7 @@ internal static class GuideNames
             SELECT "Code", "Build", max("Reported" AND "Name" = @p0) AS sure, max("Name" = @p0) AS same
             FROM guide_names
             WHERE "Name" = @p0 OR (length("Name") >= @p1 AND instr(@p0, "Name") > 0)
+                OR (length(@p0) >= @p1 AND instr("Name", @p0) > 0)
             GROUP BY "Code", "Build" ORDER BY sure DESC, same DESC, max(length("Name")) DESC, "Code", "Build" LIMIT @p2
             """,
             row => new NamedModel(

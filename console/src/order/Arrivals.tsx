@@ -94,7 +94,7 @@ export function Arrivals({ chosen, onChoose }: Props) {
         </button>
         <FilePick label="From a stick" disabled={!me} onPick={(file) => void carry(file)} />
       </div>
-      <Sticks />
+      <Sticks under="From a stick" />
     </section>
   )
 }

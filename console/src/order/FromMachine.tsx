@@ -78,7 +78,7 @@ export function FromMachine({ order, phase, now }: { order: OrderView; phase: Ph
 }
 
 /** The scripts for a machine without a network. */
-export function Sticks() {
+export function Sticks({ under = 'From a capture' }: { under?: string }) {
   return (
     <p className="small muted">
       No network? Carry the script on a stick:{' '}
@@ -90,7 +90,7 @@ export function Sticks() {
           </a>
         </span>
       ))}
-      . It writes one file; give it under “From a capture”.
+      . It writes one file; give it under “{under}”.
     </p>
   )
 }

@@ -241,7 +241,7 @@ function OpenToo({ serial }: { serial: string }) {
 function Matches(props: { models: ModelMatch[]; chosen: string; onChoose: (model: ModelMatch) => void }) {
   if (props.models.length === 0) return null
   return (
-    <div className="stack" role="group" aria-label="Which model it is">
+    <div className="stack" role="group" aria-label="Which of ours it is">
       {props.models.map((m) => (
         <button
           key={`${m.code} ${m.build}`}

@@ -5,6 +5,7 @@ import { Field } from './Field'
 import { PhotoForm } from './PhotoForm'
 import { Stepper } from './Stepper'
 import type { Say } from './queue'
+import { useStored } from './stored'
 
 type Held = {
   count: number
@@ -31,7 +32,7 @@ const words = [
 ]
 const drivers = ['PH00', 'PH0', 'PH1', 'PH2', 'T5', 'T6', 'T8', 'T10', 'hand']
 
-const freshHeld = (): Held => ({
+const freshHeld: Held = {
   count: 0,
   driver: 'PH0',
   length: '',
@@ -39,24 +40,46 @@ const freshHeld = (): Held => ({
   seal: false,
   hidden: '',
   at: [],
-})
+}
+
+type Off = {
+  name: string
+  held: Held[]
+  clips: number
+  cable: string
+  how: string
+  cutsPower: boolean
+  takes: string[]
+  photo: string | null
+}
+
+// The photo that was taken last, whatever its hash will be.
+const newest = 'newest'
+
+const fresh: Off = {
+  name: '',
+  held: [freshHeld],
+  clips: 0,
+  cable: '',
+  how: '',
+  cutsPower: false,
+  takes: [],
+  photo: null,
+}
 
 /** What just came off of a machine whose way in nobody wrote down: a word, and what held it. */
 export function CameOff({ order, step, say }: { order: OrderView; step: RunStep; say: Say }) {
-  const [name, setName] = useState('')
-  const [held, setHeld] = useState<Held[]>([freshHeld()])
-  const [clips, setClips] = useState(0)
-  const [cable, setCable] = useState('')
-  const [how, setHow] = useState('')
-  const [cutsPower, setCutsPower] = useState(false)
-  const [takes, setTakes] = useState<string[]>([])
+  // What is pressed here waits on the tablet until it is sent.
+  const mine = `revtal.off.${order.number}.${step.id}`
+  const [off, setOff] = useStored<Off>(mine, fresh)
   const [placing, setPlacing] = useState(0)
-  const [picked, setPhoto] = useState<string | 'newest' | null>(null)
+  const { name, held, clips, cable, how, cutsPower, takes, photo: picked } = off
+  const set = (what: Partial<Off>) => setOff({ ...off, ...what })
   const photos = order.photos.filter((p) => p.step === step.id)
-  const photo = picked === 'newest' ? (photos.at(-1)?.hash ?? null) : picked
+  const photo = picked === newest ? (photos.at(-1)?.hash ?? null) : picked
   const kinds = held.filter((h) => h.count > 0)
   const change = (i: number, what: Partial<Held>) =>
-    setHeld(held.map((h, k) => (k === i ? { ...h, ...what } : h)))
+    set({ held: held.map((h, k) => (k === i ? { ...h, ...what } : h)) })
   const send = () => {
     say({
       path: 'came-off',
@@ -84,27 +107,20 @@ export function CameOff({ order, step, say }: { order: OrderView; step: RunStep;
       title: `Came off: ${name.trim()}`,
       confirms: false,
     })
-    setName('')
-    setHeld([freshHeld()])
-    setClips(0)
-    setCable('')
-    setHow('')
-    setCutsPower(false)
-    setTakes([])
+    setOff(fresh)
     setPlacing(0)
-    setPhoto(null)
   }
   return (
     <section className="came-off stack" aria-label="What came off">
       <h2>What came off</h2>
       <div className="row words" role="group" aria-label="A word for it">
         {words.map((w) => (
-          <button key={w} className="button" aria-pressed={name === w} onClick={() => setName(w)}>
+          <button key={w} className="button" aria-pressed={name === w} onClick={() => set({ name: w })}>
             {w}
           </button>
         ))}
       </div>
-      <Field label="or another word for it" value={name} onChange={setName} />
+      <Field label="or another word for it" value={name} onChange={(text) => set({ name: text })} />
       {held.map((h, i) => (
         <fieldset key={i} className="held">
           <legend>
@@ -159,15 +175,15 @@ export function CameOff({ order, step, say }: { order: OrderView; step: RunStep;
       ))}
       {kinds.length === held.length && (
         <div>
-          <button className="button" onClick={() => setHeld([...held, freshHeld()])}>
+          <button className="button" onClick={() => set({ held: [...held, freshHeld] })}>
             Others held it too
           </button>
         </div>
       )}
       <div className="row">
-        <Stepper label="Clips" value={clips} onChange={setClips} />
-        <Field label="A cable that was unplugged" value={cable} onChange={setCable} />
-        <button className="button" aria-pressed={cutsPower} onClick={() => setCutsPower(!cutsPower)}>
+        <Stepper label="Clips" value={clips} onChange={(n) => set({ clips: n })} />
+        <Field label="A cable that was unplugged" value={cable} onChange={(text) => set({ cable: text })} />
+        <button className="button" aria-pressed={cutsPower} onClick={() => set({ cutsPower: !cutsPower })}>
           power leaves the board with it
         </button>
       </div>
@@ -180,7 +196,7 @@ export function CameOff({ order, step, say }: { order: OrderView; step: RunStep;
               className="button mono"
               aria-pressed={takes.includes(b.id)}
               onClick={() =>
-                setTakes(takes.includes(b.id) ? takes.filter((t) => t !== b.id) : [...takes, b.id])
+                set({ takes: takes.includes(b.id) ? takes.filter((t) => t !== b.id) : [...takes, b.id] })
               }
             >
               {b.id}
@@ -188,7 +204,7 @@ export function CameOff({ order, step, say }: { order: OrderView; step: RunStep;
           ))}
         </div>
       )}
-      <Field label="How it came off" value={how} onChange={setHow} />
+      <Field label="How it came off" value={how} onChange={(text) => set({ how: text })} />
       <div className="row">
         {photos.map((p) => (
           <button
@@ -196,12 +212,12 @@ export function CameOff({ order, step, say }: { order: OrderView; step: RunStep;
             className="button photo-pick"
             aria-pressed={photo === p.hash}
             aria-label={`Photo ${p.caption ?? ''}`}
-            onClick={() => setPhoto(photo === p.hash ? null : p.hash)}
+            onClick={() => set({ photo: photo === p.hash ? null : p.hash })}
           >
             <img src={`/api/v1/pictures/${p.hash}?small=true`} alt="" />
           </button>
         ))}
-        <PhotoForm order={order} step={step.id} plain onSent={() => setPhoto('newest')} />
+        <PhotoForm order={order} step={step.id} plain onSent={() => set({ photo: newest })} />
       </div>
       {photo && (
         <Cover

@@ -1,10 +1,23 @@
-import { useState, type MouseEvent } from 'react'
+import type { MouseEvent } from 'react'
 import type { BoardPoint, OrderView } from '../api/client'
 import { BoardDrawing } from '../positions/BoardDrawing'
 import { boardMargin, pressed } from '../positions/plate'
 import { spoken } from '../words'
 import { Field } from './Field'
 import type { Say } from './queue'
+import { useStored } from './stored'
+
+type Seen = {
+  at: BoardPoint | null
+  turn: number
+  angle: number | null
+  latch: string | null
+  notch: string
+  label: string
+  form: string
+}
+
+const nothing: Partial<Seen> = {}
 
 const latches = ['spread-both', 'one-side', 'swing-tabs', 'ribbons', 'self-closing']
 const angles = [15, 20, 25, 30, 45, 90]
@@ -23,16 +36,24 @@ export function SeenForm({
 }) {
   const bay = order.bays.find((b) => b.id === position)
   const slot = order.positions.find((p) => p.slot.id === position)?.slot
-  const [at, setAt] = useState<BoardPoint | null>(bay?.at ?? slot?.at ?? null)
-  const [turn, setTurn] = useState(slot?.turn ?? 0)
-  const [angle, setAngle] = useState(slot?.angle ?? null)
-  const [latch, setLatch] = useState(slot?.latch ?? null)
-  const [notch, setNotch] = useState(slot?.notch ?? '')
-  const [label, setLabel] = useState(slot?.label ?? '')
-  const [form, setForm] = useState(bay?.form ?? '')
+  // What is pressed here waits on the tablet until it is sent.
+  const mine = `revtal.seen.${order.number}.${position}`
+  const [pressedHere, setPressed] = useStored<Partial<Seen>>(mine, nothing)
+  const seen: Seen = {
+    at: bay?.at ?? slot?.at ?? null,
+    turn: slot?.turn ?? 0,
+    angle: slot?.angle ?? null,
+    latch: slot?.latch ?? null,
+    notch: slot?.notch ?? '',
+    label: slot?.label ?? '',
+    form: bay?.form ?? '',
+    ...pressedHere,
+  }
+  const { at, turn, angle, latch, notch, label, form } = seen
+  const set = (what: Partial<Seen>) => setPressed({ ...pressedHere, ...what })
   const press = (event: MouseEvent<HTMLDivElement>) => {
     const svg = event.currentTarget.querySelector('svg')
-    if (svg) setAt(pressed(event, svg.getBoundingClientRect(), boardMargin))
+    if (svg) set({ at: pressed(event, svg.getBoundingClientRect(), boardMargin) })
   }
   const send = () =>
     say({
@@ -53,6 +74,7 @@ export function SeenForm({
       step,
       title: `Seen of ${position}`,
       confirms: false,
+      keeps: [mine],
     })
   return (
     <section className="seen stack" aria-label={`What is seen of ${position}`}>
@@ -72,7 +94,12 @@ export function SeenForm({
             <>
               <div className="row" role="group" aria-label="How it lies">
                 {[0, 90].map((t) => (
-                  <button key={t} className="button" aria-pressed={turn === t} onClick={() => setTurn(t)}>
+                  <button
+                    key={t}
+                    className="button"
+                    aria-pressed={turn === t}
+                    onClick={() => set({ turn: t })}
+                  >
                     {t === 0 ? 'lies across' : 'stands upright'}
                   </button>
                 ))}
@@ -83,7 +110,7 @@ export function SeenForm({
                     key={a}
                     className="button mono"
                     aria-pressed={angle === a}
-                    onClick={() => setAngle(a)}
+                    onClick={() => set({ angle: a })}
                   >
                     {a}°
                   </button>
@@ -91,16 +118,27 @@ export function SeenForm({
               </div>
               <div className="row" role="group" aria-label="Latch">
                 {latches.map((l) => (
-                  <button key={l} className="button" aria-pressed={latch === l} onClick={() => setLatch(l)}>
+                  <button
+                    key={l}
+                    className="button"
+                    aria-pressed={latch === l}
+                    onClick={() => set({ latch: l })}
+                  >
                     {spoken(l)}
                   </button>
                 ))}
               </div>
-              <Field label="Where the notch points" value={notch} onChange={setNotch} />
+              <Field label="Where the notch points" value={notch} onChange={(text) => set({ notch: text })} />
             </>
           )}
-          {bay && <Field label="Form of drive: M.2 2280" value={form} onChange={setForm} />}
-          <Field label="Printed beside it, or its colour" value={label} onChange={setLabel} />
+          {bay && (
+            <Field label="Form of drive: M.2 2280" value={form} onChange={(text) => set({ form: text })} />
+          )}
+          <Field
+            label="Printed beside it, or its colour"
+            value={label}
+            onChange={(text) => set({ label: text })}
+          />
           <div>
             <button className="button" onClick={send}>
               Write it into the sketch

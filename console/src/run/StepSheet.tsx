@@ -224,7 +224,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
         </div>
       )}
       {order.model.sketch && step.part === 'open' && <CameOff order={order} step={step} say={say} />}
-      {order.model.sketch && step.position && (
+      {order.model.sketch && step.position && !uncovers && (
         <SeenForm key={step.position} order={order} position={step.position} step={step.id} say={say} />
       )}
       <StepTools
