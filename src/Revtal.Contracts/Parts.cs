@@ -100,9 +100,11 @@ public sealed record CsvImported(
 /// <summary>A machine by its serial, over all of its visits.</summary>
 /// <param name="Noted">What an earlier order left for this visit; null where nothing.</param>
 /// <param name="Marks">Slots that a swap test found at fault.</param>
+/// <param name="SealBroken">The order in which its warranty seal was broken; null where it was not here.</param>
 public sealed record MachineView(
     string Serial,
     IReadOnlyList<OrderCard> Orders,
     NotedStage? Noted,
-    IReadOnlyList<SlotMark> Marks
+    IReadOnlyList<SlotMark> Marks,
+    int? SealBroken
 );

@@ -144,8 +144,9 @@ public sealed record WaiveRequest(Gate Gate, StepId? Step, string Reason);
 [Example("""{"kind": "broken-clip", "step": "open.hatch", "text": "upper rail"}""")]
 public sealed record FindRequest(FindKind Kind, StepId? Step = null, string? Text = null);
 
+/// <param name="Variant">Null where it is not known after all.</param>
 [Example("""{"variant": "FJ14-1"}""")]
-public sealed record VariantRequest(string Variant);
+public sealed record VariantRequest(string? Variant);
 
 /// <param name="Customer">Who said so on the customer's side.</param>
 [Example("""{"consent": "given", "customer": "M. Alto"}""")]

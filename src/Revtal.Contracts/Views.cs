@@ -182,13 +182,15 @@ public sealed record GuidePublished(string Code, int Revision, bool IsNew);
 /// <summary>The shop.</summary>
 /// <param name="Zone">IANA name of the bench's time zone.</param>
 /// <param name="Workloads">How much memory the shop advises for which work.</param>
+/// <param name="Kinds">Kinds of machines, in the trade's words.</param>
 public sealed record ShopView(
     string Name,
     string Zone,
     string Version,
     IReadOnlyList<Person> People,
     ShopTerms Terms,
-    IReadOnlyList<Workload> Workloads
+    IReadOnlyList<Workload> Workloads,
+    IReadOnlyList<string> Kinds
 );
 
 /// <summary>One line of the shop's own table.</summary>

@@ -131,18 +131,23 @@ try {
         await p.getByLabel('Drive in B1').fill(await was('B1'))
         await p.getByLabel('Drive in B2').fill(await was('B3'))
     })
-    await shoot('guide-edit', '/guides/NL12/edit', 1280, 800, 'light', async (p) => {
-        await p
-            .getByLabel('The guide’s file')
-            .fill(
-                (await p.getByLabel('The guide’s file').inputValue()).replace(
-                    'reach: battery',
-                    'reach: roof',
-                ),
-            )
-        await p.getByLabel('Place on the drawing').selectOption('base/3')
-        await p.getByLabel('Problems').getByRole('button').click()
-    })
+    await shoot(
+        'sketch-run',
+        '/orders/124/run',
+        800,
+        1280,
+        'light',
+        async (p) => {
+            const press = (name) => p.getByRole('button', { name, exact: true }).click()
+            await press('shield')
+            for (let i = 0; i < 3; i++) await press('How many: one more')
+            await press('PH00')
+            await p.getByLabel('Length in mm').fill('2')
+            await p.getByLabel('Hidden where').fill('under the foil')
+            await p.evaluate(() => scrollTo(0, 220))
+        },
+        'pell',
+    )
     const pdf = join(service.folder, 'run.pdf')
     revtal({}, 'run', 'paper', '105', '-o', pdf)
     execFileSync('pdftoppm', [
@@ -157,7 +162,16 @@ try {
         pdf,
         join(root, 'docs/screenshots/run-paper'),
     ])
-    await shoot('take-in', '/take-in', 1280, 800, 'light', (p) => p.getByLabel('Model').selectOption('FJ14'))
+    revtal({ REVTAL_AS: 'sanne' }, 'machine', 'tell', join(root, 'tests/data/captures/vm-before-4g'))
+    await shoot(
+        'take-in',
+        '/take-in',
+        1280,
+        900,
+        'light',
+        (p) => p.getByRole('button', { name: /NF14-0417/ }).click(),
+        'sanne',
+    )
     await shoot('guide', '/guides/FJ14', 1280, 1000)
     await shoot('order-holds', '/orders/121', 1280, 900, 'light', undefined, 'ines')
     await terminal('terminal-order', ['order', 'show', '103'], ['order', 'holds', '121'])
@@ -166,7 +180,7 @@ try {
         ['plan', 'options', '107', '--target', '128GB'],
         ['plan', 'layout', '107', 'part:OS4U-16G', 'part:OS4U-16G'],
     )
-    await terminal('terminal-run', ['run', 'show', '104'], ['run', 'stuck', '105', 'open.base'])
+    await terminal('terminal-run', ['run', 'show', '124'], ['run', 'stuck', '105', 'open.base'])
     await terminal(
         'terminal-board',
         ['board', 'show'],

@@ -165,6 +165,35 @@ public sealed class SketchTests
     }
 
     [Fact]
+    public void What_was_thought_to_wait_and_came_off_first_waits_no_more()
+    {
+        var first = new SketchBench().Isolated().Off("cover", 8).Off("shield", 2).Uncover("S1").Uncover("S2").Finish();
+        var learnt = SketchWork.Revised(Blank, first.Order);
+        var second = new SketchBench(learnt).Isolated().Off("shield", 2);
+        Assert.Equal(
+            ["open.shield", "open.cover"],
+            second.Sheet.Steps.Where(s => s.Id.Verb == StepVerb.Open).Select(s => s.Id.ToString())
+        );
+        Assert.Null(Reach.FindCircle(second.Guide));
+        Assert.Equal(
+            ["close.cover", "close.shield"],
+            second.Finish().Sheet.Steps.Where(s => s.Id.Verb == StepVerb.Close).Select(s => s.Id.ToString())
+        );
+    }
+
+    [Fact]
+    public void A_search_after_the_run_knows_the_way_that_was_found()
+    {
+        var bench = new SketchBench().Isolated().Off("cover", 8).Uncover("S1").Off("shield", 2).Uncover("S2");
+        Assert.Equal(["cover", "shield"], Reach.To(bench.Guide, ["S2"]).Select(r => r.Id));
+        Assert.Equal(["cover"], Reach.To(bench.Guide, ["S1"]).Select(r => r.Id));
+        // The steps that found it stay in the sheet.
+        Assert.Equal(["uncover.S1", "uncover.S2"], bench.Sheet.Steps.Select(s => s.Id.ToString()).Where(IsUncover));
+
+        static bool IsUncover(string id) => id.StartsWith("uncover.", StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void A_thing_taken_back_never_came_off()
     {
         var bench = new SketchBench().Isolated().Off("cover", 4).Off("shield", 2);
@@ -236,6 +265,79 @@ public sealed class SketchTests
         Assert.Contains("stated-max", lacks, StringComparison.Ordinal);
         Assert.Contains("isolate names no step", lacks, StringComparison.Ordinal);
         Assert.Contains("has no place", lacks, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("DDR9", "generation of memory", "DDR2")]
+    [InlineData("DDR 4", "generation of memory", "DDR4")]
+    [InlineData("SODIMM", "form of a module", "SO-DIMM")]
+    [InlineData("labtop", "kind of machine", "laptop")]
+    [InlineData("PH 0", "driver", "PH0")]
+    [InlineData("spoon", "driver", null)]
+    public void A_word_that_the_trade_does_not_know_is_told_with_the_one_that_is_meant(
+        string word,
+        string what,
+        string? meant
+    )
+    {
+        var guide = Make.Fjell;
+        var slip = what switch
+        {
+            "generation of memory" => guide with { Memory = guide.Memory with { Generation = word } },
+            "form of a module" => guide with { Memory = guide.Memory with { Module = word } },
+            "kind of machine" => guide with { Model = guide.Model with { Kind = word } },
+            _ => guide with
+            {
+                Removals =
+                [
+                    guide.Removals[0] with
+                    {
+                        Fasteners = [guide.Removals[0].Fasteners[0] with { Driver = word }],
+                    },
+                    .. guide.Removals.Skip(1),
+                ],
+            },
+        };
+        Assert.Empty(GuideChecker.Check(guide));
+        Assert.Equal(
+            $"“{word}” is no {what} that the trade knows{(meant is null ? "" : $"; {meant} is meant, perhaps")}",
+            Assert.Single(GuideChecker.Check(slip)).Message
+        );
+    }
+
+    [Fact]
+    public void A_build_told_too_early_is_taken_back_and_the_run_stays()
+    {
+        var before = Make.Reading(Make.Fjell, [8, 8]);
+        var order = Make.Order(
+            Make.TakenIn(),
+            new ReadingTaken(Phase.Before, before, null, null),
+            new PlanSet(Planner.Make(Make.Fjell, before, [new SlotChange("S2", Make.Module(16))]), null),
+            new PlanAgreed("M. Alto", null)
+        );
+        Assert.Equal("variant-not-told", Code(() => IntakeRules.TellVariant(order, Make.Fjell, null)));
+        var told = order.With(IntakeRules.TellVariant(order, Make.Fjell, "FJ14-1"));
+        var back = told.With(IntakeRules.TellVariant(told, Make.Fjell, null));
+        Assert.Null(back.Variant);
+        Assert.Equal(order.Sheet(Make.Fjell)!.Steps.Select(x => x.Id), back.Sheet(Make.Fjell)!.Steps.Select(x => x.Id));
+    }
+
+    [Fact]
+    public void A_seal_that_was_broken_here_is_known_at_the_next_visit()
+    {
+        var sealedCover = Make.Fjell with
+        {
+            Removals =
+            [
+                .. Make.Fjell.Removals.Select(r =>
+                    r.Id == "hatch" ? r with { Fasteners = [r.Fasteners[0] with { Seal = true }] } : r
+                ),
+            ],
+        };
+        var order = Make.Order([.. Make.Run()]);
+        Assert.Equal(101, MachineHistory.Of([(order, sealedCover)]).SealBroken);
+        Assert.Null(MachineHistory.Of([(order, Make.Fjell)]).SealBroken);
+        Assert.Null(MachineHistory.Of([(Make.Order([.. Make.Agreed()]), sealedCover)]).SealBroken);
     }
 
     [Fact]

@@ -3652,6 +3652,11 @@ export interface components {
             noted: null | components["schemas"]["NotedStage"];
             /** @description Slots that a swap test found at fault. */
             marks: components["schemas"]["SlotMark"][];
+            /**
+             * Format: int32
+             * @description The order in which its warranty seal was broken; null where it was not here.
+             */
+            sealBroken: null | number;
         };
         /** @description What memory the model takes. Of a sketch all of it may be unknown. */
         MemoryFacts: {
@@ -5394,6 +5399,8 @@ export interface components {
             terms: components["schemas"]["ShopTerms"];
             /** @description How much memory the shop advises for which work. */
             workloads: components["schemas"]["Workload"][];
+            /** @description Kinds of machines, in the trade's words. */
+            kinds: string[];
         };
         /** @description How much memory a machine should have, and why. */
         SizeAdvice: {
@@ -6092,8 +6099,8 @@ export interface components {
             tellApart: string;
         };
         VariantRequest: {
-            /** @description The build; null where the model has one only, or it is not told yet. */
-            variant: string;
+            /** @description Null where it is not known after all. */
+            variant: null | string;
         };
         /** @enum {unknown} */
         Verdict: "unknown" | "as-planned" | "with-remarks" | "short" | "not-seen" | null;

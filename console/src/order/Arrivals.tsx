@@ -132,6 +132,12 @@ export function Told({ arrival }: { arrival: ArrivalView }) {
           <span className="verdict short">✕</span> {m.slot}, order {m.order}: {m.sentence}
         </p>
       ))}
+      {machine?.sealBroken && (
+        <p>
+          <span className="verdict remark">!</span> Its warranty seal was broken by order {machine.sealBroken}
+          .
+        </p>
+      )}
       {machine?.noted && (
         <p>
           <span className="verdict remark">!</span> Order {machine.noted.order} left for this visit:{' '}

@@ -8,6 +8,8 @@ import { may } from './acts'
 /** What was said: the act that records it, its key and words, and the request it makes. */
 type Word = [act: OrderAct, key: string, label: string, change: () => OrderChange]
 
+const unknownBuild = '?'
+
 /** What becomes known after the take-in: which build it is, the customer's word on the seal, the boot drive's copy. */
 export function CustomerWords({ order }: { order: OrderView }) {
   const [what, setWhat] = useState('')
@@ -22,6 +24,16 @@ export function CustomerWords({ order }: { order: OrderView }) {
         `it is a ${v.id}: ${v.tellApart}`,
         () => ({ path: 'variant', body: { variant: v.id } }),
       ]),
+    ...(order.variant
+      ? [
+          [
+            'tell-variant',
+            unknownBuild,
+            'it is not known after all which build it is',
+            () => ({ path: 'variant', body: { variant: null } }),
+          ] as Word,
+        ]
+      : []),
     [
       'tell-seal',
       'seal',
@@ -50,7 +62,7 @@ export function CustomerWords({ order }: { order: OrderView }) {
   const open = words.filter(([act]) => may(order, act))
   if (open.length === 0) return null
   const word = open.find(([, id]) => id === what)
-  const wantsText = word !== undefined && !order.variants.some((v) => v.id === what)
+  const wantsText = word !== undefined && word[0] !== 'tell-variant'
   return (
     <div className="stack words">
       <div className="row">

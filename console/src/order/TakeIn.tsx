@@ -3,7 +3,7 @@ import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import { Link, useNavigate } from '@tanstack/react-router'
 import { useState } from 'react'
 import { api, type ArrivalView, type ModelMatch } from '../api/client'
-import { arrivalQuery, guidesQuery, machineQuery, useChange } from '../api/queries'
+import { arrivalQuery, guidesQuery, machineQuery, shopQuery, useChange } from '../api/queries'
 import { items } from '../parts/More'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
@@ -30,12 +30,11 @@ const blank = {
   kind: 'laptop',
 }
 
-const kinds = ['laptop', 'all-in-one', 'tower', 'mini PC', 'workstation', 'storage box', 'server']
-
 /** The desk takes a machine in. */
 export function TakeIn() {
   useTitle('Take in')
   const guides = useInfiniteQuery(guidesQuery())
+  const shop = useQuery(shopQuery)
   const navigate = useNavigate()
   const [form, setForm] = useState(blank)
   const [arrival, setArrival] = useState<string | null>(null)
@@ -123,7 +122,7 @@ export function TakeIn() {
               label="Kind"
               value={form.kind}
               onChange={(e) => setForm({ ...form, kind: e.target.value })}
-              data={kinds}
+              data={shop.data?.kinds ?? [form.kind]}
             />
           </div>
         )}

@@ -154,6 +154,7 @@ export function CameOff({ order, step, say }: { order: OrderView; step: RunStep;
             <div className="row">
               <Field
                 label="Length in mm"
+                unit="mm"
                 value={h.length}
                 onChange={(length) => change(i, { length })}
                 inputMode="numeric"

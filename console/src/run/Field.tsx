@@ -7,10 +7,12 @@ type Props = {
   onChange: (value: string) => void
   autoFocus?: boolean
   inputMode?: 'numeric'
+  /** Stands behind what is typed. */
+  unit?: string
 }
 
 /** One line to type in, large enough for a glove. */
-export function Field({ label, value, onChange, ...rest }: Props) {
+export function Field({ label, value, onChange, unit, ...rest }: Props) {
   return (
     <TextInput
       aria-label={label}
@@ -18,6 +20,7 @@ export function Field({ label, value, onChange, ...rest }: Props) {
       size="md"
       value={value}
       onChange={(e) => onChange(e.target.value)}
+      rightSection={unit && value ? <span className="muted">{unit}</span> : undefined}
       {...rest}
     />
   )

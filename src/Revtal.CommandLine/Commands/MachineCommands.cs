@@ -143,6 +143,11 @@ internal static class MachineCommands
             );
         }
 
+        if (machine.SealBroken is { } broken)
+        {
+            Screen.Marked($"[yellow]seal broken[/] by order {broken}");
+        }
+
         if (machine.Noted is { } noted)
         {
             Screen.Marked($"[yellow]noted[/] by order {noted.Order} for this visit: {Screen.Safe(noted.Stage.Words)}");

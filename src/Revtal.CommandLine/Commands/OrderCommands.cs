@@ -359,13 +359,17 @@ internal static class OrderCommands
     private static Command Variant()
     {
         var number = Cli.Number();
-        var variant = new Argument<string>("VARIANT");
+        var variant = new Argument<string?>("VARIANT")
+        {
+            Arity = ArgumentArity.ZeroOrOne,
+            Description = "Left out: it is not known after all",
+        };
         return Cli.Change(
             "variant",
-            "Say which build it is",
+            "Say which build it is, or that it is not known after all",
             "revtal order variant 102 FJ14-1 --as tobi",
             (p, client, cancel) =>
-                client.VariantAsync(p.GetValue(number), new VariantRequest(p.GetValue(variant)!), cancel),
+                client.VariantAsync(p.GetValue(number), new VariantRequest(p.GetValue(variant)), cancel),
             number,
             variant
         );

@@ -5,6 +5,15 @@ using Revtal.Core.Planning;
 
 namespace Revtal.Core.Bench;
 
+/// <summary>What a run on a sketch found out on its way in.</summary>
+/// <param name="CameOff">Removals that nobody had written down, in the order in which they came off.</param>
+/// <param name="Uncovered">Positions that were said to lie open.</param>
+public sealed record FoundWay(IReadOnlyList<string> CameOff, IReadOnlyCollection<string> Uncovered)
+{
+    /// <summary>Of a run by a guide.</summary>
+    public static FoundWay None { get; } = new([], []);
+}
+
 /// <summary>The guide's knowledge and a plan to the steps for this very order.</summary>
 public static class RunSheetBuilder
 {
@@ -12,13 +21,8 @@ public static class RunSheetBuilder
 
     /// <summary>The run that carries out a plan.</summary>
     /// <param name="expected">What the firmware should show afterwards, if known.</param>
-    /// <param name="cameOff">What came off in this run of which the guide did not know that it must.</param>
-    public static RunSheet ForPlan(
-        Guide guide,
-        Plan plan,
-        MemorySize? expected = null,
-        IReadOnlyList<CameOff>? cameOff = null
-    )
+    /// <param name="way">What was found out in this run on the way in.</param>
+    public static RunSheet ForPlan(Guide guide, Plan plan, MemorySize? expected = null, FoundWay? way = null)
     {
         var lifted = Lifted(guide, plan, plan.Touched, p => p.Before.Module is not null || !p.Before.Known);
         var work = new Work(
@@ -32,7 +36,7 @@ public static class RunSheetBuilder
             ],
             plan,
             [],
-            cameOff ?? [],
+            way ?? FoundWay.None,
             s => s.Before.Module?.ToString() ?? s.Before.Spoken
         );
         return new RunSheet(Build(guide, work, expected), expected);
@@ -53,7 +57,7 @@ public static class RunSheetBuilder
         MemorySize? expected = null,
         IReadOnlyCollection<StepId>? done = null,
         IReadOnlyList<PlannedSlot>? full = null,
-        IReadOnlyList<CameOff>? cameOff = null
+        FoundWay? way = null
     )
     {
         var seated = plan
@@ -80,7 +84,7 @@ public static class RunSheetBuilder
                     [],
                     plan,
                     done ?? [],
-                    cameOff ?? [],
+                    way ?? FoundWay.None,
                     s => (full?.FirstOrDefault(f => f.Slot == s.Slot) ?? s).Module?.ToString() ?? s.Before.Spoken
                 ),
                 expected
@@ -117,7 +121,7 @@ public static class RunSheetBuilder
         IReadOnlyList<string> Looked,
         Plan Plan,
         IReadOnlyCollection<StepId> Done,
-        IReadOnlyList<CameOff> CameOff,
+        FoundWay Way,
         Func<PlannedSlot, string> Sits
     )
     {
@@ -126,7 +130,7 @@ public static class RunSheetBuilder
 
     private static RunStep[] Build(Guide guide, Work work, MemorySize? expected)
     {
-        var reach = Reach.To(guide, work.Touched, work.HandsIn, [.. work.CameOff.Select(c => c.Removal.Id)]);
+        var reach = Reach.To(guide, work.Touched, work.HandsIn, work.Way.CameOff);
         var upperFirst = UpperFirst(guide, work.Touched);
         var arriving = work.Fitted.ToDictionary(f => f.Slot);
 
@@ -144,7 +148,9 @@ public static class RunSheetBuilder
             Prepare(guide, reach),
             .. Isolate(guide),
             .. reach.SelectMany(r => Open(work.Plan, reach, r)),
-            .. Reach.NotKnown(guide, work.Touched).Select(p => RemovalSteps.Uncover(guide, p, reach)),
+            .. work
+                .Touched.Where(p => work.Way.Uncovered.Contains(p) || Reach.NotKnown(guide, [p]).Count > 0)
+                .Select(p => RemovalSteps.Uncover(guide, p, reach)),
             .. Record(work, [.. drives.Where(d => d.Planned.Pulls && !d.ComesOut).Select(d => d.Bay.Id)]),
             .. work.Looked.Select(p =>
                 RunStep.Of(StepId.Look(p), RunPart.Record, $"Look at {p}") with

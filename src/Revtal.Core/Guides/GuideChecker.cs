@@ -10,10 +10,31 @@ public static class GuideChecker
         return
         [
             .. guide.IsSketch ? [] : Known(guide, lines),
+            .. Terms(guide, lines),
             .. Memory(guide, lines),
             .. Removals(guide, lines),
             .. Traps(guide, lines),
         ];
+    }
+
+    // Words that the trade does not know are slips of the pen.
+    private static IEnumerable<GuideProblem> Terms(Guide guide, GuideLines lines)
+    {
+        (object Thing, string What, string? Word, IReadOnlyList<string> Known)[] words =
+        [
+            (guide.Model, "kind of machine", guide.Model.Kind, GuideTerms.Kinds),
+            (guide.Memory, "generation of memory", guide.Memory.Generation, GuideTerms.Generations),
+            (guide.Memory, "form of a module", guide.Memory.Module, GuideTerms.Modules),
+            .. guide
+                .Removals.SelectMany(r => r.Fasteners)
+                .Select(f => (f as object, "driver", (string?)f.Driver, GuideTerms.Drivers)),
+        ];
+        return words
+            .Where(w => w.Word is not null && !w.Known.Contains(w.Word))
+            .Select(w => new GuideProblem(
+                lines.Of(w.Thing),
+                $"“{w.Word}” is no {w.What} that the trade knows{NearestWord.Hint(w.Word!, w.Known)}"
+            ));
     }
 
     // What a sketch may leave open and a guide may not.

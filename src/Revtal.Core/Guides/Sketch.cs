@@ -84,25 +84,31 @@ public static class Sketch
         return Enumerable.Range(1, 9999).Select(n => n == 1 ? code : $"{code}-{n}").First(c => !isTaken(c));
     }
 
-    /// <summary>With one thing more that comes off; one of this id is replaced.</summary>
-    public static Guide With(Guide sketch, CameOff told) =>
-        sketch with
+    /// <summary>
+    /// With one thing more that comes off; one of this id is replaced. What that was thought to wait for and comes off
+    /// after it is now what gives access in its stead.
+    /// </summary>
+    public static Guide With(Guide sketch, CameOff told)
+    {
+        var id = told.Removal.Id;
+        var known = sketch.Removals.FirstOrDefault(r => r.Id == id);
+        var turned = known?.Needs.LastOrDefault(told.Before.Contains);
+        var with = sketch with
         {
             Removals =
             [
                 .. sketch
-                    .Removals.Where(r => r.Id != told.Removal.Id)
+                    .Removals.Where(r => r.Id != id)
                     .Select(r =>
-                        told.Before.Contains(r.Id)
-                            ? r with
-                            {
-                                Needs = [.. r.Needs.Append(told.Removal.Id).Distinct()],
-                            }
-                            : r
+                        told.Before.Contains(r.Id) ? r with { Needs = [.. r.Needs.Append(id).Distinct()] } : r
                     ),
                 told.Removal,
             ],
         };
+        return turned is null
+            ? with
+            : Reached(with, [.. with.Positions.Where(p => (with.Slot(p)?.Reach ?? with.Bay(p)?.Reach) == id)], turned);
+    }
 
     /// <summary>With what was seen of one position; one that it did not have comes last.</summary>
     public static Guide With(Guide sketch, SeenPosition seen) =>

@@ -1,4 +1,5 @@
 using Revtal.Core.Bench;
+using Revtal.Core.Guides;
 
 namespace Revtal.Core.Orders;
 
@@ -11,18 +12,28 @@ public sealed record NotedStage(int Order, LaterStage Stage);
 /// <summary>What a machine's earlier visits left for this one.</summary>
 /// <param name="Noted">What an earlier order left for this visit; null where nothing.</param>
 /// <param name="Marks">Slots that a swap test found at fault.</param>
-public sealed record MachineHistory(NotedStage? Noted, IReadOnlyList<SlotMark> Marks)
+/// <param name="SealBroken">The order in which its warranty seal was broken; null where it was not here.</param>
+public sealed record MachineHistory(NotedStage? Noted, IReadOnlyList<SlotMark> Marks, int? SealBroken)
 {
-    /// <param name="orders">All of the machine, newest first.</param>
-    public static MachineHistory Of(IReadOnlyList<Order> orders)
+    /// <param name="visits">All of the machine, newest first, each with the guide that it was worked by.</param>
+    public static MachineHistory Of(IReadOnlyList<(Order Order, Guide Guide)> visits)
     {
+        Order[] orders = [.. visits.Select(v => v.Order)];
         // Only the newest finished visit counts: a later one has done what an earlier one noted, or dropped it.
         var last = orders.FirstOrDefault(o => o.Stage == Stage.HandedBack);
         return new(
             last?.Later is { } later ? new NotedStage(last.Number, later) : null,
-            [.. orders.SelectMany(o => o.SwapResults.SelectMany(r => Marked(o.Number, r)))]
+            [.. orders.SelectMany(o => o.SwapResults.SelectMany(r => Marked(o.Number, r)))],
+            visits
+                .Where(v => v.Guide.Removals.Any(r => r.IsSealed && WasOff(v.Order, r)))
+                .Min(v => (int?)v.Order.Number)
         );
     }
+
+    private static bool WasOff(Order order, Removal removal) =>
+        order
+            .Runs.SelectMany(r => r.Done)
+            .Any(d => d.Step == StepId.Open(removal.Id) && d.Deviation != Deviation.Skipped);
 
     private static IEnumerable<SlotMark> Marked(int order, SwapResult result) =>
         from suspect in result.Conclusion?.Suspects ?? []

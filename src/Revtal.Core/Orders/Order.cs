@@ -240,8 +240,8 @@ public sealed record Order
 
         var expected = (expectation ?? Expectation.Of(guide, before, plan)).Installed;
         var sheet = Run is { Reseat.Count: > 0 } again
-            ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected, DoneBefore, again.Sat, again.CameOff)
-            : RunSheetBuilder.ForPlan(guide, plan, expected, Run?.CameOff);
+            ? RunSheetBuilder.ForReseat(guide, plan, again.Reseat, expected, DoneBefore, again.Sat, again.Way)
+            : RunSheetBuilder.ForPlan(guide, plan, expected, Run?.Way);
         // After the first run other drives may sit there than were read before it.
         return Runs.Count > 1 ? sheet : sheet.Offering(ReadBefore(guide, before));
     }
@@ -284,12 +284,7 @@ public sealed record Order
         string.Join(
             ' ',
             Reach
-                .To(
-                    guide,
-                    Plan!.Value.Touched,
-                    !Plan.Value.OnlyLooks,
-                    [.. Runs.Take(1).SelectMany(r => r.CameOff).Select(c => c.Removal.Id)]
-                )
+                .To(guide, Plan!.Value.Touched, !Plan.Value.OnlyLooks, Runs.FirstOrDefault()?.Way.CameOff)
                 .Select(r => r.Id)
         );
 

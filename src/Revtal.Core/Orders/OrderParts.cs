@@ -25,6 +25,13 @@ public sealed record Run(
     /// <summary>What came off of which nobody had written that it does, in that order.</summary>
     public ImmutableList<CameOff> CameOff { get; init; } = [];
 
+    /// <summary>What was found out on the way in, and keeps its steps in this run's sheet.</summary>
+    public FoundWay Way =>
+        new(
+            [.. CameOff.Select(c => c.Removal.Id)],
+            [.. Done.Select(d => d.Step).Where(s => s.Verb == StepVerb.Uncover).Select(s => s.Subject)]
+        );
+
     /// <summary>Whether it changes what was fitted.</summary>
     public bool Mends => Sat is not null;
 

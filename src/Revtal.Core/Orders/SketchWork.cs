@@ -8,10 +8,9 @@ namespace Revtal.Core.Orders;
 public static class SketchWork
 {
     /// <summary>
-    /// The guide by which the order is worked: of a sketch, with what its before reading and its bench told. What lies
-    /// open is learnt when a run ends, so that a run's steps stay what they were.
+    /// The guide by which the order is worked: of a sketch, with what its before reading and its bench told.
     /// </summary>
-    public static Guide Drawn(Guide guide, Order order) => guide.IsSketch ? Learn(guide, order, order.Run) : guide;
+    public static Guide Drawn(Guide guide, Order order) => guide.IsSketch ? Learn(guide, order) : guide;
 
     /// <summary>Whether what the order taught is worth a revision now: it was started, accepted, or ends.</summary>
     public static bool Concludes(EntryBody body) =>
@@ -29,7 +28,7 @@ public static class SketchWork
             return newest;
         }
 
-        var learnt = Learn(newest, order, null);
+        var learnt = Learn(newest, order);
         return learnt with
         {
             Memory = learnt.Memory with { ConfirmedMax = Proved(learnt.Memory.ConfirmedMax, order) },
@@ -38,14 +37,13 @@ public static class SketchWork
         };
     }
 
-    private static Guide Learn(Guide sketch, Order order, Run? running)
+    private static Guide Learn(Guide sketch, Order order)
     {
         var facts = order.Before is { } before ? SketchFacts.Fill(sketch, before.Value) : sketch;
         facts = order.Seen.Aggregate(facts, Sketch.With);
         foreach (var run in order.Runs)
         {
-            facts = run.CameOff.Aggregate(facts, Sketch.With);
-            facts = run == running ? facts : Reached(facts, run);
+            facts = Reached(run.CameOff.Aggregate(facts, Sketch.With), run);
         }
 
         return facts;

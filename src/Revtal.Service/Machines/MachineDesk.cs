@@ -22,12 +22,13 @@ public sealed class MachineDesk(Journal journal, OrderShelf shelf)
             return null;
         }
 
-        var history = MachineHistory.Of([.. visits.Select(v => v.Order)]);
+        var history = MachineHistory.Of([.. visits.Select(v => (v.Order, v.Guide))]);
         return new MachineView(
             serial,
             [.. visits.Select(v => OrderCard.Of(v.Order, v.Guide, v.Assessment))],
             history.Noted,
-            history.Marks
+            history.Marks,
+            history.SealBroken
         );
     }
 }

@@ -142,16 +142,12 @@ public sealed class OrderDesk(
             );
         }
 
-        var (maker, name) = (
-            Words.RequiredLine("The maker", model.Maker),
-            Words.RequiredLine("The model's name", model.Name)
-        );
-        var sketch = Sketch.Begin(
-            maker,
-            name,
-            Sketch.CodeFor(maker, name, guides.Has),
-            Words.RequiredLine("The kind", model.Kind),
-            ReadingDoubts.Told(told?.Reading.System.Product) is { } product ? [product] : []
+        var sketch = SketchRules.Begin(
+            model.Maker,
+            model.Name,
+            model.Kind,
+            ReadingDoubts.Told(told?.Reading.System.Product) is { } product ? [product] : [],
+            guides.Has
         );
         return new SketchRevision(sketch, 1, guides.Write(sketch));
     }

@@ -98,18 +98,17 @@ public static class ReadingEndpoints
 
     private static Reading NeedPlaces(Guide guide, SeenReading? seen, Reading reading)
     {
-        // Of a sketch nobody knows the slots before somebody looked.
-        if (guide is { IsSketch: true, Memory.Slots.Count: 0 } or { IsSketch: true, Drives.Count: 0 })
-        {
-            return reading;
-        }
-
-        foreach (var slot in seen?.Slots ?? [])
+        // Of a sketch nobody knows slots and bays before somebody looked.
+        var (anySlot, anyBay) = (
+            guide is { IsSketch: true, Memory.Slots.Count: 0 },
+            guide is { IsSketch: true, Drives.Count: 0 }
+        );
+        foreach (var slot in anySlot ? [] : seen?.Slots ?? [])
         {
             guide.NeedSlot(slot.Slot);
         }
 
-        foreach (var drive in seen?.Drives ?? [])
+        foreach (var drive in anyBay ? [] : seen?.Drives ?? [])
         {
             if (guide.Bay(drive.Bay) is null)
             {

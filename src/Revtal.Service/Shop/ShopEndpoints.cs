@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
@@ -82,7 +83,8 @@ public static class ShopEndpoints
                         BuildVersion.Text,
                         people.List(),
                         options.Value.Terms,
-                        options.Value.Table
+                        options.Value.Table,
+                        GuideTerms.Kinds
                     )
             )
             .WithName("getShop")

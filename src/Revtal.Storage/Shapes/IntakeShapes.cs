@@ -4,7 +4,7 @@ namespace Revtal.Storage.Shapes;
 
 internal sealed record StoredTakenIn(StoredIntake Intake, string Model, int Revision, string? Variant = null);
 
-internal sealed record StoredVariantTold(string Variant, bool PlanDropped);
+internal sealed record StoredVariantTold(string? Variant, bool PlanDropped);
 
 internal sealed record StoredSealTold(string Consent, string Customer);
 

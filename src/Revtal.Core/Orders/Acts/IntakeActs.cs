@@ -14,14 +14,16 @@ public sealed record TakenIn(Intake Intake, string Model, int Revision, string? 
     public override string Line(Guide? guide) => $"Taken in from {Intake.Customer}: {Intake.Complaint}";
 }
 
-/// <summary>Somebody looked which build it is.</summary>
+/// <summary>Somebody looked which build it is, or was wrong about it.</summary>
+/// <param name="Variant">Null where it is not known after all.</param>
 /// <param name="PlanDropped">The plan does not suit this build: it is to be made anew.</param>
-public sealed record VariantTold(string Variant, bool PlanDropped) : EntryBody
+public sealed record VariantTold(string? Variant, bool PlanDropped) : EntryBody
 {
     public override OrderAct Act => OrderAct.TellVariant;
 
     public override string Line(Guide? guide) =>
-        $"It is a {Variant}{Phrases.When(PlanDropped, "; the plan does not suit it and is to be made anew")}";
+        (Variant is { } build ? $"It is a {build}" : "It is not known after all which build it is")
+        + Phrases.When(PlanDropped, "; the plan does not suit it and is to be made anew");
 
     // A parked order stays parked; what it goes back to is the planning.
     internal override Order Apply(Order order, Entry entry)
@@ -110,17 +112,26 @@ public static class IntakeRules
     /// Somebody looked which build it is. A plan that does not suit it is dropped, as long as nothing was pulled by it.
     /// </summary>
     /// <param name="model">The model's guide, with its variants.</param>
+    /// <param name="variant">Null takes back what was told.</param>
     public static VariantTold TellVariant(Order order, Guide model, string? variant)
     {
-        var id = Words.RequiredLine("The variant", variant);
-        model.NeedVariant(id);
+        var id = Words.Line("The variant", variant);
+        if (id is not null)
+        {
+            model.NeedVariant(id);
+        }
+        else if (order.Variant is null)
+        {
+            throw RefusedException.Rule("variant-not-told", "Nobody said which build it is. Name one.");
+        }
+
         var build = model.For(id);
         var drops = order.Plan is { Value: var plan } && !Planner.Suits(build, order.Before!.Value, plan);
         return drops && (order.WorkStage > Stage.OnBench || BenchRules.HandsWereIn(order, model.For(order.Variant)))
             ? throw RefusedException.Rule(
                 "variant-too-late",
-                $"The plan does not suit a {id}, but was carried out in part already. Close the machine, then take it "
-                    + $"in again as a {id}."
+                $"The plan does not suit a {id ?? model.Model.Code}, but was carried out in part already. Close the "
+                    + $"machine, then take it in again as a {id ?? model.Model.Code}."
             )
             : new VariantTold(id, drops);
     }

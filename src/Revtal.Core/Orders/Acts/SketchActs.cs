@@ -150,7 +150,7 @@ public static class SketchRules
         var id = known?.Id ?? Free(Id(name), x => guide.Removals.Any(r => r.Id == x));
         var off = order.Run?.Done.LastOrDefault(d => d.Step.Verb == StepVerb.Open)?.Step.Subject;
         var began = order.Run?.Done is [.., var last] ? last.At : now;
-        var removal = Removal.Named(id, [.. (known?.Needs ?? []).Append(off ?? Reach.Isolated).Distinct()]) with
+        var removal = Removal.Named(id, [.. WasOff(known?.Needs, state).Append(off ?? Reach.Isolated).Distinct()]) with
         {
             Title = known?.Title ?? name,
             Fasteners = Groups(id, guide, wish.Fasteners ?? []),
@@ -212,14 +212,14 @@ public static class SketchRules
             );
         }
 
-        Known("latch", seen.Latch, GuideTerms.Latches);
-        Known("press", seen.Press, GuideTerms.Presses);
         return new PositionSeen(
             seen with
             {
                 Position = id,
                 Label = Words.Line("The label", seen.Label),
                 Channel = Words.Line("The channel", seen.Channel),
+                Latch = seen.Latch is { } latch ? Known("latch", latch, GuideTerms.Latches) : null,
+                Press = seen.Press is { } press ? Known("press", press, GuideTerms.Presses) : null,
                 Notch = Words.Line("The notch", seen.Notch),
                 Angle = seen.Angle is { } angle ? Between(angle, 0, 90, "The angle") : null,
                 Turn = seen.Turn is null or 0 or 90
@@ -261,7 +261,7 @@ public static class SketchRules
                 others.Add(group);
                 return new FastenerGroup(
                     group,
-                    Words.RequiredLine("The driver", f.Driver),
+                    Known("driver", Words.RequiredLine("The driver", f.Driver), GuideTerms.Drivers),
                     f.Length is null or (> 0 and <= 200)
                         ? f.Length
                         : throw RefusedException.Invalid("out-of-range", "A fastener is up to 200 mm long."),
@@ -280,6 +280,10 @@ public static class SketchRules
         ];
     }
 
+    // What it was thought to wait for and is still on, it does not wait for.
+    private static IEnumerable<string> WasOff(IReadOnlyList<string>? needs, RunState state) =>
+        (needs ?? []).Where(n => n == Reach.Isolated || state.Confirmed(StepId.Open(n)) is not null);
+
     private static string NeedBay(Guide guide, string bay) =>
         guide.Bay(bay)?.Id
         ?? throw RefusedException.Invalid(
@@ -297,16 +301,34 @@ public static class SketchRules
             ? at
             : throw RefusedException.Invalid("out-of-range", "A place is 0 to 1 across and down.");
 
-    private static void Known(string what, string? word, IReadOnlyList<string> words)
+    /// <summary>A sketch of a machine that nobody knows; its code is made here.</summary>
+    /// <param name="isTaken">Whether a model of the shop has this code.</param>
+    public static Guide Begin(
+        string? maker,
+        string? name,
+        string? kind,
+        IReadOnlyList<string> reportsAs,
+        Func<string, bool> isTaken
+    )
     {
-        if (word is not null && !words.Contains(word))
-        {
-            throw RefusedException.Invalid(
-                "word-unknown",
-                $"“{word}” is no {what} that is known here: {string.Join(", ", words)}."
-            );
-        }
+        var (by, called) = (Words.RequiredLine("The maker", maker), Words.RequiredLine("The model's name", name));
+        return Sketch.Begin(
+            by,
+            called,
+            Sketch.CodeFor(by, called, isTaken),
+            Known("kind of machine", Words.RequiredLine("The kind", kind), GuideTerms.Kinds),
+            reportsAs
+        );
     }
+
+    private static string Known(string what, string word, IReadOnlyList<string> words) =>
+        words.Contains(word)
+            ? word
+            : throw RefusedException.Invalid(
+                "word-unknown",
+                $"“{word}” is no {what} that is known here{NearestWord.Hint(word, words)}. Known: "
+                    + $"{string.Join(", ", words)}."
+            );
 
     private static int Between(int number, int from, int to, string what) =>
         number >= from && number <= to
