@@ -20,7 +20,7 @@ if (args is ["truth"])
 
 var wanted =
     args.Length == 0 || args[0] == "all"
-        ? ["decode", "reach", "plan", "measure", "start", "read", "write", "board", "console", "run-view"]
+        ? ["decode", "reach", "recognise", "plan", "measure", "start", "read", "write", "board", "console", "run-view"]
         : args;
 var report = new Report();
 foreach (var name in wanted)
@@ -32,6 +32,9 @@ foreach (var name in wanted)
             break;
         case "reach":
             ReachBench.Run(report);
+            break;
+        case "recognise":
+            await RecogniseBench.RunAsync(report);
             break;
         case "plan":
             await PlanBench.RunAsync(report);

@@ -237,7 +237,7 @@ test('a guide for a new model is begun, and a library is taken in, by a lead', a
     mimeType: 'application/zip',
     buffer: Buffer.from(zip),
   })
-  await page.getByText('0 of 9 guides are new, 3 pictures.').waitFor()
+  await page.getByText('0 of 10 guides are new, 3 pictures.').waitFor()
   await page.locator('input[type=file]').setInputFiles({
     name: 'bad.yaml',
     mimeType: 'application/yaml',

@@ -54,6 +54,22 @@ test('a machine that nobody knows is taken in from its own words', async () => {
   const order = (await service.get('orders/125')) as { stage: string; positions: { slot: { id: string } }[] }
   expect(order.stage).toBe('measured')
   expect(order.positions.map((p) => p.slot.id)).toEqual(['S1'])
+  // An empty slot that firmware leaves out is seen by somebody.
+  await desk.getByText('A slot or bay more than it tells').click()
+  await desk.getByLabel('Its name, as on the board').fill('S2')
+  await button('It is a slot', desk).click()
+  await desk
+    .getByRole('alert')
+    .getByText(/technician/)
+    .waitFor()
+  const bench = await open('mara', { width: 1280, height: 800 })
+  await bench.goto('/orders/125')
+  await bench.getByText('A slot or bay more than it tells').click()
+  await bench.getByLabel('Its name, as on the board').fill('S2')
+  await button('It is a slot', bench).click()
+  await expect
+    .poll(async () => ((await service.get('orders/125')) as typeof order).positions.map((p) => p.slot.id))
+    .toEqual(['S1', 'S2'])
 })
 
 test('what comes off is said on the tablet, without a network too, and is the next guide', async () => {

@@ -71,7 +71,7 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
             await ShowAsync("order", "journal", "118"),
             StringComparison.Ordinal
         );
-        Assert.Matches("OS4S-16G +36.00 +6 +2 +2 +6 +2 ", await ShowAsync("part", "list", "--short"));
+        Assert.Matches("OS4S-16G +36.00 +5 +3 +2 +6 +3 ", await ShowAsync("part", "list", "--short"));
     }
 
     [Fact]

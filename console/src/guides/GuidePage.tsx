@@ -130,11 +130,22 @@ function Facts({ guide }: { guide: Guide }) {
     <dl className="facts">
       <dt>memory</dt>
       <dd>
-        {memory.generation} {memory.module}, <span className="mono">{memory.speeds.join(', ')} MT/s</span>
+        {[memory.generation, memory.module].filter(Boolean).join(' ') || 'generation and form not known'}
+        {memory.speeds.length > 0 && (
+          <>
+            , <span className="mono">{memory.speeds.join(', ')} MT/s</span>
+          </>
+        )}
       </dd>
       <dt>at most</dt>
       <dd>
-        <b className="mono">{size(memory.statedMax)}</b> stated
+        {memory.statedMax === null ? (
+          'not known'
+        ) : (
+          <>
+            <b className="mono">{size(memory.statedMax)}</b> stated
+          </>
+        )}
         {memory.confirmedMax && (
           <>
             , <b className="mono">{size(memory.confirmedMax.size)}</b> confirmed by order{' '}
@@ -182,7 +193,11 @@ function Facts({ guide }: { guide: Guide }) {
 
 /** What must come off, by its title. */
 const way = (guide: Guide, removal: string | null): string =>
-  removal === null ? 'nothing' : (guide.removals.find((r) => r.id === removal)?.title ?? removal)
+  removal === null
+    ? 'nothing'
+    : removal === 'unknown'
+      ? 'not known yet'
+      : (guide.removals.find((r) => r.id === removal)?.title ?? removal)
 
 const hands = (s: MemorySlot) =>
   [

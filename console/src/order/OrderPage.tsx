@@ -12,6 +12,7 @@ import { PositionDrawing } from '../positions/PositionDrawing'
 import { spoken } from '../words'
 import { Countdown } from '../run/Countdown'
 import { Expected } from '../plan/Expected'
+import { AddPosition } from './AddPosition'
 import { Adopt } from './Adopt'
 import { may } from './acts'
 import { Holds } from './Holds'
@@ -90,10 +91,13 @@ function Head({ order }: { order: OrderView }) {
       )}
       {order.newerRevision && may(order, 'adopt-guide') && <Adopt order={order} />}
       {order.model.sketch && (
-        <p className="small">
-          <b className="sketch-mark">sketch</b> Nobody has written this model&apos;s guide yet: what is done
-          here writes it.
-        </p>
+        <>
+          <p className="small">
+            <b className="sketch-mark">sketch</b> Nobody has written this model&apos;s guide yet: what is done
+            here writes it.
+          </p>
+          {may(order, 'tell-position') && <AddPosition order={order} />}
+        </>
       )}
     </div>
   )

@@ -12,6 +12,7 @@ type Seen = {
   turn: number
   angle: number | null
   latch: string | null
+  below: string | null
   notch: string
   label: string
   form: string
@@ -44,12 +45,14 @@ export function SeenForm({
     turn: slot?.turn ?? 0,
     angle: slot?.angle ?? null,
     latch: slot?.latch ?? null,
+    below: slot?.below ?? null,
     notch: slot?.notch ?? '',
     label: slot?.label ?? '',
     form: bay?.form ?? '',
     ...pressedHere,
   }
-  const { at, turn, angle, latch, notch, label, form } = seen
+  const { at, turn, angle, latch, below, notch, label, form } = seen
+  const others = order.positions.map((p) => p.slot.id).filter((id) => id !== position)
   const set = (what: Partial<Seen>) => setPressed({ ...pressedHere, ...what })
   const press = (event: MouseEvent<HTMLDivElement>) => {
     const svg = event.currentTarget.querySelector('svg')
@@ -66,6 +69,7 @@ export function SeenForm({
           turn: bay ? null : turn,
           angle: bay ? null : angle,
           latch: bay ? null : latch,
+          below,
           notch: notch.trim() || null,
           label: label.trim() || null,
           form: form.trim() || null,
@@ -128,6 +132,20 @@ export function SeenForm({
                   </button>
                 ))}
               </div>
+              {others.length > 0 && (
+                <div className="row" role="group" aria-label="Layer">
+                  {others.map((o) => (
+                    <button
+                      key={o}
+                      className="button"
+                      aria-pressed={below === o}
+                      onClick={() => set({ below: below === o ? null : o })}
+                    >
+                      lies under {o}
+                    </button>
+                  ))}
+                </div>
+              )}
               <Field label="Where the notch points" value={notch} onChange={(text) => set({ notch: text })} />
             </>
           )}

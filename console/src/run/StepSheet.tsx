@@ -48,7 +48,9 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
   const uncovers = step.id.startsWith('uncover.')
   // Of a sketch, holes were pressed onto its photograph.
   const onPhoto =
-    order.model.sketch && step.fasteners.some((f) => f.at.length > 0) ? (step.pictures[0] ?? null) : null
+    order.model.sketch && step.fasteners.some((f) => f.at.length > 0)
+      ? (run.steps.find((s) => s.step.id === `open.${step.removal}`)?.step.pictures[0] ?? null)
+      : null
   const code = refused?.refused?.code ?? ''
   const explains = refused?.refused?.answers.includes('explanation') ?? false
 

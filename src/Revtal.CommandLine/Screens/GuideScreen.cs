@@ -167,7 +167,11 @@ internal static class GuideScreen
             c => $", confirmed {c.Size} by order {string.Join(", ", c.Orders)}"
         );
         var pairing = memory.Pairing is { } p and not "any" ? $", {p.Replace('-', ' ')}" : "";
-        return $"{memory.Generation ?? "generation not known"} {memory.Module ?? "of unknown form"}"
+        return (
+                memory is { Generation: null, Module: null }
+                    ? "generation and form not known"
+                    : $"{memory.Generation ?? "generation not known"} {memory.Module ?? "form not known"}"
+            )
             + Phrases.When(speeds.Length > 0, $", {speeds} MT/s")
             + (memory.StatedMax is { } most ? $", stated at most {most}" : ", maximum not known")
             + confirmed
