@@ -540,6 +540,82 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
         );
     }
 
+    [Fact]
+    public async Task A_machine_that_nobody_knows_is_taken_in_by_its_own_words_and_opened_as_it_happens()
+    {
+        string[] pell = ["--as", "mara"];
+        var path = Repository.CapturePath("vm-before-4g");
+        var (_, told, _) = await Revtal(["machine", "tell", path, .. pell]);
+        Assert.Contains("Norrland FJ14", told, StringComparison.Ordinal);
+        Assert.Contains("SODIMM 0: 4 GB", told, StringComparison.Ordinal);
+        Assert.Contains("NF14-0417", (await Revtal("machine", "waiting")).Output, StringComparison.Ordinal);
+        Assert.Contains(
+            "may be a FJ14",
+            (await Revtal("machine", "match", "Fjell 14")).Output,
+            StringComparison.Ordinal
+        );
+        Assert.StartsWith("NEW-", (await Revtal(["machine", "invite", .. pell])).Output, StringComparison.Ordinal);
+
+        string[] who = ["--customer", "School", "--complaint", "slow", .. pell];
+        string[] take = ["order", "take-in", "--capture", path, .. who];
+        var (code, _, error) = await Revtal([.. take, "--maker", "Norrland", "--name", "Sund 9", "--kind", "labtop"]);
+        Assert.Equal(1, code);
+        Assert.Contains("laptop is meant", error, StringComparison.Ordinal);
+        var number = (await Json([.. take, "--maker", "Norrland", "--name", "Sund 9", "--kind", "laptop"]))
+            .GetProperty("order")
+            .ToString();
+        var view = await Json("order", "show", number);
+        Assert.Equal(
+            ("measured", "NF14-0417", true),
+            (
+                Text(view, "stage"),
+                Text(view.GetProperty("intake"), "serial"),
+                view.GetProperty("model").GetProperty("sketch").GetBoolean()
+            )
+        );
+        var model = Text(view.GetProperty("model"), "code")!;
+
+        await Json(["run", "seen", number, "S2", "--angle", "30", "--latch", "spread-both", "--below", "S1", .. pell]);
+        // More than its firmware claims, of a model of which nobody knows better, is a lead's word.
+        (code, _, error) = await Revtal(["plan", "set", number, "S2=8GB", .. pell]);
+        Assert.Equal(1, code);
+        Assert.Contains("above the 4 GB that its firmware claims", error, StringComparison.Ordinal);
+        await Json("plan", "set", number, "S2=8GB", "--as", "ines");
+        await Json(["plan", "agree", number, "--customer", "M. Alto", .. pell]);
+        for (var next = ""; !next.StartsWith("uncover.", StringComparison.Ordinal); )
+        {
+            await Json(["run", "done", number, "next", .. pell]);
+            next = Text((await Json("order", "show", number)).GetProperty("run"), "nextStep")!;
+        }
+
+        string[] off = ["run", "off", number, "bottom cover", "--clips", "4", .. pell];
+        (code, _, error) = await Revtal([.. off, "--held-by", "eight screws"]);
+        Assert.Equal(1, code);
+        Assert.Contains("“8 PH0 5 mm”", error, StringComparison.Ordinal);
+        await Json([.. off, "--held-by", "8 PH0 5 mm", "--held-by", "2 PH0 8 mm hidden under the feet"]);
+        // S2 lies under S1: both lie open at once, and S1's module comes out first.
+        foreach (var position in new[] { "S1", "S2" })
+        {
+            _ = await Revtal(["run", "done", number, $"uncover.{position}", .. pell]);
+        }
+
+        var (_, shown, _) = await Revtal("run", "show", number);
+        Assert.Contains("close.bottom-cover", shown, StringComparison.Ordinal);
+        Assert.Contains("10 out, 0 back", shown, StringComparison.Ordinal);
+        Assert.Contains(
+            "2 × PH0 8 mm (under the feet)",
+            (await Revtal("order", "journal", number)).Output,
+            StringComparison.Ordinal
+        );
+        (code, _, error) = await Revtal(["order", "adopt", number, "--revision", "1", .. pell]);
+        Assert.Equal(1, code);
+        Assert.Contains("revision 1 already", error, StringComparison.Ordinal);
+        Assert.Contains("sketch", (await Revtal("guide", "show", model)).Output, StringComparison.Ordinal);
+        (code, _, error) = await Revtal("guide", "finish", model, "--as", "ines");
+        Assert.Equal(1, code);
+        Assert.Contains("stated-max", error, StringComparison.Ordinal);
+    }
+
     private async Task<string> AgreedAsync(params string[] plan)
     {
         var number = (

@@ -62,6 +62,7 @@ internal static class SlotSteps
             "self-closing" => "The latch closes by itself: do not close it by hand.",
             "one-side" => "The latch must click by itself.",
             "ribbons" => "Lay the ribbons back flat.",
+            null => "It sits as deep at both ends, and its latches hold it.",
             _ => "Both ends must click.",
         };
 
@@ -80,6 +81,7 @@ internal static class SlotSteps
         slot.Press switch
         {
             "hold-latches-open" => "Hold the latches open while it goes down.",
+            null => "Press it home; how is not written down: look at its latches first.",
             _ => "Press straight down on both ends.",
         };
 }
