@@ -13,7 +13,7 @@ export function Expected({ plan }: { plan: PlanView }) {
         </dd>
         <dt>usable</dt>
         <dd className="mono">
-          {size(e.usableLow)} to {size(e.usableHigh)}
+          {e.usableLow === null ? 'unknown' : `${size(e.usableLow)} to ${size(e.usableHigh)}`}
         </dd>
         <dt>speed</dt>
         <dd className="mono">{e.runningSpeed ? `${e.runningSpeed} MT/s` : 'unknown'}</dd>
@@ -36,7 +36,11 @@ const marks: Record<FitNote['weight'], string> = { remark: '!', lead: '! a lead 
 /** What fits but should be known, heaviest first; both values and their source on hover. */
 export function Notes({ notes }: { notes: FitNote[] }) {
   return notes.map((n) => (
-    <p key={`${n.code} ${n.position}`} className="small" title={`${n.takes} against ${n.has}, ${n.source}`}>
+    <p
+      key={`${n.code} ${n.position}`}
+      className="small"
+      title={n.takes === n.has ? n.source : `${n.takes} against ${n.has}, ${n.source}`}
+    >
       <span className={`verdict ${n.weight === 'remark' ? 'remark' : 'short'}`}>{marks[n.weight]}</span>{' '}
       {n.sentence}
     </p>

@@ -144,8 +144,9 @@ internal static class OrderScreen
         var e = plan.Expectation;
         Fact(
             "expected",
-            $"{e.Installed?.ToString() ?? "unknown"} installed, {e.UsableLow} to {e.UsableHigh} "
-                + $"usable{Phrases.When(e.RunningSpeed, s => $", {s} MT/s")}, {Channels(e)}"
+            $"{e.Installed?.ToString() ?? "unknown"} installed, "
+                + (e.UsableLow is { } low ? $"{low} to {e.UsableHigh} usable" : "usable unknown")
+                + $"{Phrases.When(e.RunningSpeed, s => $", {s} MT/s")}, {Channels(e)}"
         );
         foreach (var bay in plan.Plan.Bays.Where(b => b.Wish is not null))
         {

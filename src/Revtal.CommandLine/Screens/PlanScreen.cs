@@ -21,7 +21,7 @@ internal static class PlanScreen
             };
             Screen.Marked(
                 $"[{colour}]{word, -12}[/]{Screen.Safe(n.Sentence)} "
-                    + $"[grey]{Screen.Safe($"{n.Takes} against {n.Has}, {n.Source}")}[/]"
+                    + $"[grey]{Screen.Safe(n.Takes == n.Has ? n.Source : $"{n.Takes} against {n.Has}, {n.Source}")}[/]"
             );
         }
     }
