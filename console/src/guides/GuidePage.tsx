@@ -66,13 +66,16 @@ export function GuidePage() {
       <section className="sheet guide-top">
         <div className="stack">
           <Facts guide={guide} />
-          <Slots guide={guide} />
+          {guide.memory.slots.length > 0 && <Slots guide={guide} />}
           {guide.drives.length > 0 && <Bays guide={guide} />}
         </div>
         <BoardDrawing slots={guide.memory.slots} bays={guide.drives} />
       </section>
       <section className="sheet stack">
         <h2>Make it safe</h2>
+        {guide.isolate.length === 0 && (
+          <p className="muted">Nobody wrote it down: what is usual of a {guide.model.kind} is done.</p>
+        )}
         <ol className="isolate">
           {guide.isolate.map((i) => (
             <li key={i.kind}>
@@ -88,6 +91,7 @@ export function GuidePage() {
       ))}
       <section className="sheet stack">
         <h2>First start</h2>
+        {guide.firstStart.length === 0 && <p className="muted">Nobody wrote down what it shows.</p>}
         <ul className="signs">
           {guide.firstStart.map((s) => (
             <li key={s.sees}>
