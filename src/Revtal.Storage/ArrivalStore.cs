@@ -6,7 +6,8 @@ namespace Revtal.Storage;
 /// <summary>Machines that told of themselves before there was an order.</summary>
 public sealed class ArrivalStore(IDbContextFactory<RevtalDb> databases, Road road)
 {
-    private const int MostListed = 50;
+    /// <summary>How many a list shows at most.</summary>
+    public const int MostListed = 50;
 
     /// <summary>Those that wait to be taken in, newest first: what was sent, and codes that still open.</summary>
     /// <param name="since">Older ones are not told.</param>

@@ -31,7 +31,10 @@ public static class ReadingDoubts
 
     /// <summary>The same where nothing is known of the model.</summary>
     /// <inheritdoc cref="Of" path="/param"/>
-    public static IReadOnlyList<string> OfSerial(string? serial, Reading reading) => [.. OtherSerial(serial, reading)];
+    public static IReadOnlyList<string> OfSerial(string? serial, Reading reading) =>
+        Told(reading.System.Serial) is { } read && SerialNumber.Same(read, serial) == false
+            ? [$"It tells the serial {read}; {serial} was written down at take-in."]
+            : [];
 
     /// <summary>A text that tells something; null for one that a maker left blank.</summary>
     public static string? Told(string? text) =>
@@ -41,14 +44,9 @@ public static class ReadingDoubts
             ? told
             : null;
 
-    private static IEnumerable<string> OtherSerial(string? serial, Reading reading) =>
-        Told(reading.System.Serial) is { } read && SerialNumber.Same(read, serial) == false
-            ? [$"It tells the serial {read}; {serial} was written down at take-in."]
-            : [];
-
     private static IEnumerable<string> Identity(Guide guide, string? serial, Reading reading)
     {
-        foreach (var other in OtherSerial(serial, reading))
+        foreach (var other in OfSerial(serial, reading))
         {
             yield return other;
         }

@@ -13,9 +13,14 @@ public static partial class SketchFacts
     [GeneratedRegex("^[A-Z]{1,4}[0-9]{1,2}$")]
     private static partial Regex BenchName();
 
-    /// <summary>The sketch with what it left open filled in; what it knows stays.</summary>
+    /// <summary>The sketch with what it left open filled in; what it knows stays, and so does a guide.</summary>
     public static Guide Fill(Guide sketch, Reading reading)
     {
+        if (!sketch.IsSketch)
+        {
+            return sketch;
+        }
+
         var memory = sketch.Memory;
         return sketch with
         {

@@ -1,8 +1,8 @@
 using System.Text.Json;
+using Microsoft.Extensions.Caching.Memory;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
-using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
 using Revtal.Service.Machines;
@@ -15,7 +15,11 @@ public sealed record ToldArrival(ArrivalRow Row, Reading Reading);
 
 /// <summary>Reads what machines told, and recognises which model each is.</summary>
 public sealed class ArrivalDesk(ArrivalStore store, Journal journal, GuideShelf guides, MachineDesk machines)
+    : IDisposable
 {
+    // As many as a list shows: what a capture holds never changes.
+    private readonly MemoryCache decoded = new(new MemoryCacheOptions { SizeLimit = ArrivalStore.MostListed });
+
     /// <summary>How long a machine that told of itself is offered to be taken in.</summary>
     public static readonly TimeSpan Waits = TimeSpan.FromDays(3);
 
@@ -98,11 +102,8 @@ public sealed class ArrivalDesk(ArrivalStore store, Journal journal, GuideShelf 
         var guide = model is { } code && guides.Has(code) ? guides.Get(code, guides.Newest(code)) : null;
         return guide is null
             ? ReadingDoubts.OfSerial(serial, reading)
-            : ReadingDoubts.Of(Filled(guide, reading), serial, reading);
+            : ReadingDoubts.Of(SketchFacts.Fill(guide, reading), serial, reading);
     }
-
-    private static Guide Filled(Guide guide, Reading reading) =>
-        guide.IsSketch ? SketchFacts.Fill(guide, reading) : guide;
 
     private static IReadOnlyList<string> Lines(Reading reading)
     {
@@ -125,12 +126,20 @@ public sealed class ArrivalDesk(ArrivalStore store, Journal journal, GuideShelf 
         return [.. lines.OfType<string>()];
     }
 
+    public void Dispose() => decoded.Dispose();
+
     private async Task<Reading> DecodeAsync(string hash, CancellationToken cancel)
     {
+        if (decoded.TryGetValue(hash, out Reading? known))
+        {
+            return known!;
+        }
+
         var content =
             await journal.CaptureAsync(hash, cancel)
             ?? throw new InvalidDataException($"The capture {hash} of an arrival is not kept.");
-        return CaptureDecoder.Decode(JsonSerializer.Deserialize<CaptureBundle>(content, RevtalJson.Options)!.ToFiles());
+        var bundle = JsonSerializer.Deserialize<CaptureBundle>(content, RevtalJson.Options)!;
+        return decoded.Set(hash, CaptureDecoder.Decode(bundle.ToFiles()), new MemoryCacheEntryOptions { Size = 1 });
     }
 
     private static DateTimeOffset Time(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);
