@@ -17,15 +17,18 @@ public sealed partial class RevtalClient
         GetAsync<OrderView>($"orders/{number}", cancel);
 
     /// <param name="after">What the page before gave as next.</param>
+    /// <param name="later">Only those that leave something for a later visit.</param>
     public Task<Page<OrderCard>> SearchAsync(
         string? text,
         Stage? stage = null,
         string? after = null,
         int limit = 50,
+        bool later = false,
         CancellationToken cancel = default
     ) =>
         GetAsync<Page<OrderCard>>(
-            $"orders?limit={limit}{Query("text", text)}{Query("stage", Word(stage))}{Query("after", after)}",
+            $"orders?limit={limit}{Query("text", text)}{Query("stage", Word(stage))}{Query("after", after)}"
+                + Query("later", later ? "true" : null),
             cancel
         );
 

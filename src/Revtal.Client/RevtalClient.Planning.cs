@@ -20,14 +20,37 @@ public sealed partial class RevtalClient
         decimal? budget = null,
         int stages = 1,
         IReadOnlyList<string>? giveUp = null,
+        bool later = false,
         CancellationToken cancel = default
     ) =>
         GetAsync<OptionsView>(
             $"orders/{number}/options?stages={stages}{Query("target", target)}{Query("workload", workload)}"
                 + $"{Query("budget", budget?.ToString(System.Globalization.CultureInfo.InvariantCulture))}"
-                + $"{string.Concat((giveUp ?? []).Select(s => Query("give-up", s)))}",
+                + $"{string.Concat((giveUp ?? []).Select(s => Query("give-up", s)))}{Query("later", later ? "true" : null)}",
             cancel
         );
+
+    /// <param name="growth">What is to come onto the drives, like “200 GB”; null for half as much again as they
+    /// hold.</param>
+    /// <param name="later">For the machine as the order leaves it.</param>
+    public Task<DriveOptionsView> DriveOptionsAsync(
+        int number,
+        string? growth = null,
+        decimal? budget = null,
+        bool later = false,
+        CancellationToken cancel = default
+    ) =>
+        GetAsync<DriveOptionsView>(
+            $"orders/{number}/drive-options?later={(later ? "true" : "false")}{Query("growth", growth)}"
+                + Query("budget", budget?.ToString(System.Globalization.CultureInfo.InvariantCulture)),
+            cancel
+        );
+
+    public Task<Receipt> NoteLaterAsync(int number, LaterRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/later", request, null, cancel: cancel);
+
+    public Task<Receipt> DropLaterAsync(int number, LaterDropRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/later/drop", request, null, cancel: cancel);
 
     public Task<LayoutView> LayoutAsync(int number, LayoutRequest request, CancellationToken cancel = default) =>
         PostAsync<LayoutView>($"orders/{number}/layout", request, null, cancel: cancel);

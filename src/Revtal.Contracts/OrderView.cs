@@ -73,6 +73,12 @@ public sealed record OrderView
 
     public required PlanView? Plan { get; init; }
 
+    /// <summary>Drives that hardly take anything more, as the order leaves them, fullest first.</summary>
+    public required IReadOnlyList<NearlyFull> NearlyFull { get; init; }
+
+    /// <summary>What is left for the machine's next visit; null for nothing.</summary>
+    public required LaterVisit? Later { get; init; }
+
     /// <summary>Who agreed on the customer's side.</summary>
     public required string? AgreedBy { get; init; }
 

@@ -104,7 +104,7 @@ public sealed record CsvImported(
 public sealed record MachineView(
     string Serial,
     IReadOnlyList<OrderCard> Orders,
-    NotedStage? Noted,
+    NotedVisit? Noted,
     IReadOnlyList<SlotMark> Marks,
     int? SealBroken
 );

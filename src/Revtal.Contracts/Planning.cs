@@ -45,6 +45,30 @@ public sealed record OptionLine(
     LaterStage? Later
 );
 
+/// <summary>What is worth offering for the drives of an order's machine.</summary>
+/// <param name="Rooms">How full its drives are, fullest first, where that was read.</param>
+/// <param name="Closed">Why a bay has no offer, a sentence each.</param>
+/// <param name="LeftOut">How many more fit, and are beaten by these.</param>
+public sealed record DriveOptionsView(
+    IReadOnlyList<DriveRoom> Rooms,
+    IReadOnlyList<DriveOptionLine> Options,
+    int LeftOut,
+    IReadOnlyList<string> Closed
+);
+
+/// <summary>One option with its time and its price to the customer, planned by itself.</summary>
+public sealed record DriveOptionLine(DriveOption Option, bool OnShelf, int Minutes, decimal Total);
+
+/// <param name="Changes">A plan on the machine as the order leaves it; none where words are all there is.</param>
+/// <param name="Words">What comes later, where there is no plan; a note beside it, where there is one.</param>
+[Example(
+    """{"changes": [{"slot": "S2", "fit": {"size": 17179869184, "partNumber": "OS4S-16G"}}], "words": "in spring"}"""
+)]
+public sealed record LaterRequest(IReadOnlyList<SlotChange>? Changes = null, string? Words = null);
+
+[Example("""{"reason": "bought another machine"}""")]
+public sealed record LaterDropRequest(string? Reason = null);
+
 /// <summary>An option that was left out.</summary>
 /// <param name="By">The better one's place in the list, from 1.</param>
 public sealed record LeftOut(string Words, MemorySize Capacity, decimal Price, int By);

@@ -99,7 +99,8 @@ public sealed record OfferedView(decimal Total, string Currency, DateTimeOffset 
 
 /// <summary>All open orders.</summary>
 /// <param name="Position">The journal's last position when it was read.</param>
-public sealed record BoardView(long Position, IReadOnlyList<OrderCard> Cards);
+/// <param name="NearlyFullPercent">From how many percent on a card's fullest drive is worth a mark.</param>
+public sealed record BoardView(long Position, int NearlyFullPercent, IReadOnlyList<OrderCard> Cards);
 
 public sealed record GuideLine(
     string Code,
@@ -183,6 +184,7 @@ public sealed record GuidePublished(string Code, int Revision, bool IsNew);
 /// <param name="Zone">IANA name of the bench's time zone.</param>
 /// <param name="Workloads">How much memory the shop advises for which work.</param>
 /// <param name="Kinds">Kinds of machines, in the trade's words.</param>
+/// <param name="NearlyFullPercent">From how many percent on a drive is spoken of as nearly full.</param>
 public sealed record ShopView(
     string Name,
     string Zone,
@@ -190,7 +192,8 @@ public sealed record ShopView(
     IReadOnlyList<Person> People,
     ShopTerms Terms,
     IReadOnlyList<Workload> Workloads,
-    IReadOnlyList<string> Kinds
+    IReadOnlyList<string> Kinds,
+    int NearlyFullPercent
 );
 
 /// <summary>One line of the shop's own table.</summary>

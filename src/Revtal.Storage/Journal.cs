@@ -111,11 +111,14 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
         );
 
     /// <summary>Cards of orders, newest first, open or not.</summary>
-    /// <param name="text">Found in the customer, the serial or the model, or the number itself; null for all.</param>
+    /// <param name="text">Found in the customer, the serial, the model or what is left for a later visit, or the number
+    /// itself; null for all.</param>
+    /// <param name="later">Only those that leave something for a later visit.</param>
     /// <param name="below">Only numbers below this one.</param>
     public async Task<Page<string>> SearchAsync(
         string? text,
         Stage? stage,
+        bool later,
         long? below,
         int most,
         CancellationToken cancel = default
@@ -128,6 +131,11 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
             rows = rows.Where(o => o.Stage == s);
         }
 
+        if (later)
+        {
+            rows = rows.Where(o => o.Later != null);
+        }
+
         if (!string.IsNullOrWhiteSpace(text))
         {
             var like = Like.Containing(text);
@@ -137,6 +145,7 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
                 || EF.Functions.Like(o.Customer, like, Like.Escape)
                 || EF.Functions.Like(o.Serial!, like, Like.Escape)
                 || EF.Functions.Like(o.Model, like, Like.Escape)
+                || EF.Functions.Like(o.Later!, like, Like.Escape)
             );
         }
 

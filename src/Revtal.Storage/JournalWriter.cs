@@ -388,7 +388,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 """
                 UPDATE orders
                 SET "Head" = @p1, "Stage" = @p3, "ChangedAt" = @p4, "Card" = @p5, "RunMinutes" = @p7, "Wants" = @p8,
-                    "Scores" = @p9
+                    "Scores" = @p9, "Later" = @p10
                 WHERE "Number" = @p0 AND "Open" = @p2 AND "Way" IS @p6
                 """,
                 transaction,
@@ -401,7 +401,8 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 row.Way,
                 row.RunMinutes,
                 row.Wants,
-                row.Scores
+                row.Scores,
+                row.Later
             )
             .ExecuteNonQuery();
         if (changed == 0)
@@ -414,11 +415,11 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         db.Command(
                 """
                 INSERT INTO orders ("Number", "Head", "Open", "Stage", "Model", "Customer", "Serial", "ChangedAt",
-                    "Card", "Way", "RunMinutes", "Wants", "Scores")
-                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11, @p12)
+                    "Card", "Way", "RunMinutes", "Wants", "Scores", "Later")
+                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11, @p12, @p13)
                 ON CONFLICT ("Number") DO UPDATE
                 SET "Head" = @p1, "Open" = @p2, "Stage" = @p3, "ChangedAt" = @p7, "Card" = @p8, "Way" = @p9,
-                    "RunMinutes" = @p10, "Wants" = @p11, "Scores" = @p12
+                    "RunMinutes" = @p10, "Wants" = @p11, "Scores" = @p12, "Later" = @p13
                 """,
                 transaction,
                 row.Number,
@@ -433,7 +434,8 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 row.Way,
                 row.RunMinutes,
                 row.Wants,
-                row.Scores
+                row.Scores,
+                row.Later
             )
             .ExecuteNonQuery();
 

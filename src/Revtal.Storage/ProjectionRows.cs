@@ -82,6 +82,7 @@ public static class ProjectionRows
             Scores = after.Order.Scores(Phase.After) is { Count: > 0 } scores
                 ? JsonSerializer.Serialize(scores, RevtalJson.Options)
                 : null,
+            Later = after.Order.Later?.Words,
             Wants = after.Order.PartsWanted is { Count: > 0 } wishes
                 ? JsonSerializer.Serialize(wishes.Select(w => w.Number))
                 : null,

@@ -58,7 +58,13 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
             o.Later is not null
         );
         await mara.SetPlanAsync(order, new PlanRequest(twice.Option.Changes, Later: twice.Later));
-        Assert.Equal(twice.Later, (await mara.OrderAsync(order)).Plan!.Later);
+        var planned = await mara.OrderAsync(order);
+        Assert.Equal(twice.Later!.Words, planned.Later!.Words);
+        // What comes later goes where the first stage leaves room.
+        Assert.Equal(
+            ["S1", "S2"],
+            twice.Option.Changes.Where(c => c.Fit is not null).Concat(planned.Later.Changes).Select(c => c.Slot).Order()
+        );
     }
 
     [Fact]
@@ -102,7 +108,7 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
         await mara.ReadyAsync(order, new ReasonRequest());
         await sanne.HandBackAsync(order, new HandBackRequest("J. Marsk"));
         var machine = await mara.MachineAsync(serial);
-        Assert.Equal((order, "16 GB into S2"), (machine.Noted!.Order, machine.Noted.Stage.Words));
+        Assert.Equal((order, "16 GB into S2"), (machine.Noted!.Order, machine.Noted.Visit.Words));
         Assert.Equal((404, "no-such-machine"), await Story.Refused(mara.MachineAsync("nobody")));
     }
 

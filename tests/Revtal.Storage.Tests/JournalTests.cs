@@ -138,7 +138,7 @@ public sealed class JournalTests : IAsyncLifetime
             await TakeInAsync();
         }
 
-        Assert.Equal(found, (await journal.SearchAsync(text, null, null, 50)).Total);
+        Assert.Equal(found, (await journal.SearchAsync(text, null, false, null, 50)).Total);
     }
 
     [Fact]

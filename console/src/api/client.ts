@@ -23,6 +23,7 @@ export type PartLine = Schemas['PartLine']
 export type PartKind = Schemas['PartKind']
 export type LeavingView = Schemas['LeavingView']
 export type OptionLine = Schemas['OptionLine']
+export type DriveOptionLine = Schemas['DriveOptionLine']
 export type LaterStage = NonNullable<Schemas['LaterStage']>
 export type FastenerShape = Schemas['FastenerShape']
 export type FastenerGroup = Schemas['FastenerGroup']
@@ -45,6 +46,7 @@ export type Gate = Schemas['Gate']
 export type Hold = Schemas['Hold']
 export type StartShown = NonNullable<Schemas['StartShown']>
 export type BundleFile = Schemas['BundleFile']
+export type NotedVisit = NonNullable<Schemas['NotedVisit']>
 export type ArrivalView = Schemas['ArrivalView']
 export type ModelMatch = Schemas['ModelMatch']
 

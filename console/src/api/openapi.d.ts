@@ -757,6 +757,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/later": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note what the machine's next visit is to bring: a plan at today's price, or words */
+        post: operations["noteLater"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/later/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Nothing is left for a later visit any more */
+        post: operations["dropLater"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/drive-options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Changes of drives that no other beats, from catalogue and shelf */
+        get: operations["getDriveOptions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/orders/{number}/options": {
         parameters: {
             query?: never;
@@ -2026,6 +2077,11 @@ export interface components {
              * @description The journal's last position when it was read.
              */
             position: number;
+            /**
+             * Format: int32
+             * @description From how many percent on a card's fullest drive is worth a mark.
+             */
+            nearlyFullPercent: number;
             /** @description The open orders. */
             cards: components["schemas"]["OrderCard"][];
         };
@@ -2138,6 +2194,16 @@ export interface components {
              * @description When time alone will have ended it.
              */
             until: null | string;
+        };
+        /** @description The fullest drive of a machine, as a card tells it. */
+        CardRoom: {
+            /** @description The bay's id in the guide. */
+            bay: null | string;
+            /**
+             * Format: int32
+             * @description 0 to 100.
+             */
+            percent: number;
         };
         /** @description One slot of a board card, in bytes; null where nothing is known yet, 0 when empty. */
         CardSlot: {
@@ -2683,6 +2749,111 @@ export interface components {
             /** @description The fastest it speaks. */
             linkMost: null | string;
         };
+        /** @description A drive that can be had: from the shelf, or to be ordered. */
+        DriveOffer: {
+            /** @description The shop's own part number. */
+            number: components["schemas"]["PartNumber"];
+            /** @description The drive. */
+            drive: components["schemas"]["Drive"];
+            /**
+             * Format: double
+             * @description In the shop's currency.
+             */
+            price: number;
+            /**
+             * Format: int32
+             * @description How many of it lie in stock, free.
+             */
+            onShelf: number;
+        };
+        /** @description One change of the drives that is worth offering. */
+        DriveOption: {
+            /** @description What is done. */
+            way: components["schemas"]["DriveWay"];
+            /** @description The bay that gets a drive. */
+            bay: string;
+            /** @description The bay that its data, its system or the drive itself comes from; null where nothing does. */
+            from: null | string;
+            /** @description What is bought; null for nothing. */
+            buys: null | components["schemas"]["DriveOffer"];
+            /** @description The wishes that make it. */
+            changes: components["schemas"]["SlotChange"][];
+            /** @description All drives of the machine afterwards. */
+            total: components["schemas"]["DriveSize"];
+            /** @description How much more they hold together than before. */
+            gain: components["schemas"]["DriveSize"];
+            systemFree: null | components["schemas"]["DriveSize"];
+            /**
+             * Format: int32
+             * @description The most that this drive's link carries, in MB/s of 10^6 bytes; null where it is not
+             *                 known.
+             */
+            systemRate: null | number;
+            copied: null | components["schemas"]["DriveSize"];
+            /**
+             * Format: int32
+             * @description How long that takes, estimated; 0 for nothing.
+             */
+            copyMinutes: number;
+            /**
+             * Format: int32
+             * @description To open what must be opened, by the guide.
+             */
+            openMinutes: number;
+            /**
+             * Format: int32
+             * @description What that adds to the opening of the plan as it stands; null where there is none.
+             */
+            extraMinutes: null | number;
+            /** @description What the drive that leaves holds; 0 where none does. */
+            thrown: components["schemas"]["DriveSize"];
+            /** @description What comes off for it, by title, in order. */
+            removals: string[];
+            /** @description “1 TB (BN-1T) replaces 500 GB in D1”, as the bench says it. */
+            words: string;
+            /** @description How the data comes over, in one sentence; null where none moves. */
+            dataWords: null | string;
+            /** @description What is to be known of it before it is taken. */
+            notes: components["schemas"]["FitNote"][];
+            /**
+             * Format: double
+             * @description Of what is bought, in the shop's currency.
+             */
+            price: number;
+            /** @description Whether it lies on the shelf, or nothing is bought. */
+            isOnShelf: boolean;
+        };
+        /** @description One option with its time and its price to the customer, planned by itself. */
+        DriveOptionLine: {
+            /** @description The option itself. */
+            option: components["schemas"]["DriveOption"];
+            /** @description Whether all that it needs lies on the shelf. */
+            onShelf: boolean;
+            /**
+             * Format: int32
+             * @description Minutes of work.
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description In the quote's currency.
+             */
+            total: number;
+        };
+        /** @description What is worth offering for the drives of an order's machine. */
+        DriveOptionsView: {
+            /** @description How full its drives are, fullest first, where that was read. */
+            rooms: components["schemas"]["DriveRoom"][];
+            /** @description The options worth offering. */
+            options: components["schemas"]["DriveOptionLine"][];
+            /**
+             * Format: int32
+             * @description How many more fit, and are beaten by these.
+             */
+            leftOut: number;
+            /** @description Why a bay has no offer, a sentence each. */
+            closed: string[];
+        };
         /** @description One drive as one source reports it. */
         DriveReading: {
             /** @description The guide's id of the bay, where the source can tell. */
@@ -2726,6 +2897,26 @@ export interface components {
              */
             usedBytes: null | number;
         };
+        /** @description How full one drive is. */
+        DriveRoom: {
+            /** @description The guide's id; null where nobody knows in which it sits. */
+            bay: null | string;
+            /** @description The drive. */
+            drive: components["schemas"]["Drive"];
+            /** @description What its file systems hold. */
+            used: components["schemas"]["DriveSize"];
+            /** @description What they can hold: the drive less what lies in none of them; more than zero. */
+            room: components["schemas"]["DriveSize"];
+            /**
+             * Format: int32
+             * @description 0 to 100, cut: 92.9 % is 92.
+             */
+            percent: number;
+            /** @description What still goes onto it. */
+            free: components["schemas"]["DriveSize"];
+            /** @description “D1 is 92 % full: 462 GB of 500 GB are in use.” */
+            sentence: string;
+        };
         /** @description One drive bay, side by side. */
         DriveRow: {
             /** @description The bay's id in the guide. */
@@ -2765,6 +2956,11 @@ export interface components {
          * @description Bytes; in requests also a text like “1 TB”.
          */
         DriveSize: number;
+        /**
+         * @description What is done to get room, or speed.
+         * @enum {unknown}
+         */
+        DriveWay: "replace" | "add" | "move-system" | "move";
         /** @description A drive that is to be fitted, and what becomes of the data. */
         DriveWish: {
             /** @description The drive. */
@@ -2781,6 +2977,11 @@ export interface components {
             pad?: null | number;
             /** @description What the array said of itself before, in a box of several bays. */
             arrayState?: null | string;
+            /**
+             * @description The bay whose drive the machine starts from until now, where the system comes from another
+             *                 bay than this one.
+             */
+            systemFrom?: null | string;
         };
         /**
          * @description What is done to a simulated machine.
@@ -3419,6 +3620,16 @@ export interface components {
             text: string;
         };
         JsonElement: unknown;
+        LaterDropRequest: {
+            /** @description Why. */
+            reason?: null | string;
+        };
+        LaterRequest: {
+            /** @description A plan on the machine as the order leaves it; none where words are all there is. */
+            changes?: null | components["schemas"]["SlotChange"][];
+            /** @description What comes later, where there is no plan; a note beside it, where there is one. */
+            words?: null | string;
+        };
         /** @description The second stage of an upgrade, for the machine's next visit. */
         LaterStage: {
             /** @description The part number. */
@@ -3435,6 +3646,33 @@ export interface components {
             price: number;
             /** @description In words. */
             words: string;
+            /**
+             * @description The wishes that make it, on the machine as the first stage leaves it; null in early
+             *                 records.
+             */
+            changes?: null | components["schemas"]["SlotChange"][];
+        };
+        /** @description What an order leaves for the machine's next visit. */
+        LaterVisit: {
+            /**
+             * @description The wishes that make it, on the machine as this order leaves it; empty where only words were
+             *                 noted.
+             */
+            changes: components["schemas"]["SlotChange"][];
+            /** @description As the bench says it. */
+            words: string;
+            /**
+             * Format: double
+             * @description What it would have cost on the day it was noted, in the shop's currency; null where that is not
+             *                 known. A plan's second stage counts parts alone.
+             */
+            price: null | number;
+            /**
+             * Format: date-time
+             * @description When it was noted.
+             */
+            at: string;
+            stage?: null | components["schemas"]["LaterStage"];
         };
         /** @description An assignment of modules to slots. */
         Layout: {
@@ -3649,7 +3887,7 @@ export interface components {
             serial: string;
             /** @description The orders. */
             orders: components["schemas"]["OrderCard"][];
-            noted: null | components["schemas"]["NotedStage"];
+            noted: null | components["schemas"]["NotedVisit"];
             /** @description Slots that a swap test found at fault. */
             marks: components["schemas"]["SlotMark"][];
             /**
@@ -3875,6 +4113,13 @@ export interface components {
             note?: null | string;
             claim?: null | components["schemas"]["Claim"];
         };
+        /** @description A drive that hardly takes anything more, as the order leaves it. */
+        NearlyFull: {
+            /** @description The drive. */
+            drive: components["schemas"]["DriveRoom"];
+            /** @description What is noted for a later visit brings another drive, or changes its bay. */
+            isNoted: boolean;
+        };
         /** @description A model that nobody in the shop wrote a guide for: it is taken in under a sketch. */
         NewModel: {
             /** @description Who made it. */
@@ -3910,15 +4155,15 @@ export interface components {
             /** @description A step of the run sheet, such as “open.bay-door”. */
             step?: null | string;
         };
-        /** @description The second stage of an upgrade that an earlier order noted. */
-        NotedStage: {
+        /** @description What an earlier order left for the machine's next visit. */
+        NotedVisit: {
             /**
              * Format: int32
              * @description The order's number.
              */
             order: number;
-            /** @description What is to be done then. */
-            stage: components["schemas"]["LaterStage"];
+            /** @description What it left. */
+            visit: components["schemas"]["LaterVisit"];
         };
         /** @description A memory part that can be had: from the shelf, or to be ordered. */
         Offer: {
@@ -4074,7 +4319,7 @@ export interface components {
          * @description Everything that can be done to an order. An entry kind is one act; readings are one a phase.
          * @enum {unknown}
          */
-        OrderAct: "take-in" | "read-before" | "vouch-reading" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "correct-intake" | "tell-copy" | "set-plan" | "mend-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "tell-came-off" | "tell-position" | "adopt-guide" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
+        OrderAct: "take-in" | "read-before" | "vouch-reading" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "correct-intake" | "tell-copy" | "set-plan" | "note-later" | "drop-later" | "mend-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "tell-came-off" | "tell-position" | "adopt-guide" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
         /** @description What the board shows of an order. */
         OrderCard: {
             /**
@@ -4122,6 +4367,7 @@ export interface components {
              * @description When a parked one is to be taken up again.
              */
             parkedUntil?: null | string;
+            fullest?: null | components["schemas"]["CardRoom"];
         };
         /** @description An order as its page shows it, with everything that follows from it. */
         OrderView: {
@@ -4192,6 +4438,9 @@ export interface components {
             invites: components["schemas"]["InviteLine"][];
             /** @description What is to be done. */
             plan: null | components["schemas"]["PlanView"];
+            /** @description Drives that hardly take anything more, as the order leaves them, fullest first. */
+            nearlyFull: components["schemas"]["NearlyFull"][];
+            later: null | components["schemas"]["LaterVisit"];
             /** @description Who agreed on the customer's side. */
             agreedBy: null | string;
             agreed: null | components["schemas"]["Quote"];
@@ -4609,6 +4858,11 @@ export interface components {
             wish?: null | components["schemas"]["DriveWish"];
             /** @description Where a moved drive comes from. */
             from?: null | string;
+            /**
+             * @description The machine started from another bay, and is to start from this one.
+             * @default false
+             */
+            startsHere: boolean;
             /** @description Whether a drive must come out: one that is there, or may be. */
             pulls: boolean;
             /** @description Whether a drive goes in. */
@@ -5401,6 +5655,11 @@ export interface components {
             workloads: components["schemas"]["Workload"][];
             /** @description Kinds of machines, in the trade's words. */
             kinds: string[];
+            /**
+             * Format: int32
+             * @description From how many percent on a drive is spoken of as nearly full.
+             */
+            nearlyFullPercent: number;
         };
         /** @description How much memory a machine should have, and why. */
         SizeAdvice: {
@@ -7620,6 +7879,11 @@ export interface operations {
                  * @example on-bench
                  */
                 stage?: "taken-in" | "measured" | "planned" | "agreed" | "on-bench" | "checking" | "watching" | "ready" | "handed-back" | "parked" | "cancelled";
+                /**
+                 * @description Only what is left for a later visit; options: for the machine as it will be.
+                 * @example true
+                 */
+                later?: boolean;
                 /**
                  * @description Where the page before ended: its `next`.
                  * @example 120
@@ -12691,6 +12955,468 @@ export interface operations {
             };
         };
     };
+    noteLater: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
+                "If-Match"?: string;
+            };
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "changes": [
+                 *         {
+                 *           "slot": "S2",
+                 *           "fit": {
+                 *             "size": 17179869184,
+                 *             "partNumber": "OS4S-16G"
+                 *           }
+                 *         }
+                 *       ],
+                 *       "words": "in spring"
+                 *     }
+                 */
+                "application/json": components["schemas"]["LaterRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dropLater: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
+                "If-Match"?: string;
+            };
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "reason": "bought another machine"
+                 *     }
+                 */
+                "application/json": components["schemas"]["LaterDropRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getDriveOptions: {
+        parameters: {
+            query?: {
+                /**
+                 * @description What is to come onto the drives.
+                 * @example 200 GB
+                 */
+                growth?: string;
+                /**
+                 * @description The most it may cost, in the shop's currency, without tax.
+                 * @example 120
+                 */
+                budget?: number;
+                /**
+                 * @description Only what is left for a later visit; options: for the machine as it will be.
+                 * @example true
+                 */
+                later?: boolean;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveOptionsView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     getOptions: {
         parameters: {
             query?: {
@@ -12721,6 +13447,11 @@ export interface operations {
                  *     ]
                  */
                 "give-up"?: string[];
+                /**
+                 * @description Only what is left for a later visit; options: for the machine as it will be.
+                 * @example true
+                 */
+                later?: boolean;
             };
             header?: never;
             path: {

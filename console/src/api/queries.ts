@@ -175,7 +175,25 @@ export type OptionsWish = {
   budget?: number
   stages: number
   giveUp: string[]
+  later?: boolean
 }
+
+/**
+ * Changes of drives worth offering.
+ * @param growth What is to come onto them; empty for what the service takes.
+ * @param later For the machine as the order leaves it.
+ */
+export const driveOptionsQuery = (order: OrderView, growth: string, later: boolean) =>
+  queryOptions({
+    queryKey: ['drive-options', order.number, order.head, growth, later],
+    queryFn: async () =>
+      (
+        await api.GET('/api/v1/orders/{number}/drive-options', {
+          params: { path: { number: order.number }, query: { growth: growth || undefined, later } },
+        })
+      ).data!,
+    retry: false,
+  })
 
 export const optionsQuery = (number: number, { giveUp, ...wish }: OptionsWish) =>
   queryOptions({

@@ -28,7 +28,7 @@ export function Board() {
         <input
           type="search"
           className="search"
-          placeholder="Number, customer, serial or model"
+          placeholder="Number, customer, serial, model or later visit"
           aria-label="Find orders, closed ones too"
           value={text}
           onChange={(e) => setText(e.target.value)}
@@ -42,13 +42,13 @@ export function Board() {
       ) : cards.length === 0 ? (
         <p className="sheet">The bench is clear. Take in a machine to begin.</p>
       ) : (
-        <Columns cards={cards} />
+        <Columns cards={cards} nearlyFull={board.data.nearlyFullPercent} />
       )}
     </div>
   )
 }
 
-function Columns({ cards }: { cards: OrderCard[] }) {
+function Columns({ cards, nearlyFull }: { cards: OrderCard[]; nearlyFull: number }) {
   return (
     <div className="columns" tabIndex={0} role="region" aria-label="Orders by stage">
       {stages.map((stage) => {
@@ -64,7 +64,7 @@ function Columns({ cards }: { cards: OrderCard[] }) {
             </h2>
             <ul>
               {here.map((card) => (
-                <Card key={card.number} card={card} />
+                <Card key={card.number} card={card} nearlyFull={nearlyFull} />
               ))}
             </ul>
           </section>
@@ -78,7 +78,7 @@ function Columns({ cards }: { cards: OrderCard[] }) {
 const toTell = (card: OrderCard) =>
   (card.holds ?? []).filter((h) => h.kind !== 'short' && h.kind !== 'watched')
 
-function Card({ card }: { card: OrderCard }) {
+function Card({ card, nearlyFull = Infinity }: { card: OrderCard; nearlyFull?: number }) {
   return (
     <li>
       <Link to="/orders/$number" params={{ number: String(card.number) }} className="card">
@@ -103,6 +103,12 @@ function Card({ card }: { card: OrderCard }) {
                 </b>
               ),
             )}
+          </span>
+        )}
+        {card.fullest && card.fullest.percent >= nearlyFull && (
+          <span className="small">
+            <span className="verdict remark">!</span> {card.fullest.bay ?? 'a drive'} {card.fullest.percent} %
+            full
           </span>
         )}
         {card.parkedUntil && <Due at={card.parkedUntil} label="until" />}

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
-import { api, newKey, type ArrivalView } from '../api/client'
+import { api, newKey, type ArrivalView, type NotedVisit } from '../api/client'
 import { arrivalsQuery } from '../api/queries'
 import { useMe } from '../api/me'
 import { FilePick } from '../parts/FilePick'
@@ -100,7 +100,7 @@ export function Arrivals({ chosen, onChoose }: Props) {
 }
 
 /** What it told, whom it may be, and what earlier visits left. */
-export function Told({ arrival }: { arrival: ArrivalView }) {
+export function Told({ arrival, onTakeUp }: { arrival: ArrivalView; onTakeUp: (words: string) => void }) {
   const { lines, doubts, machine } = arrival.told!
   return (
     <div className="stack told">
@@ -138,12 +138,19 @@ export function Told({ arrival }: { arrival: ArrivalView }) {
           .
         </p>
       )}
-      {machine?.noted && (
-        <p>
-          <span className="verdict remark">!</span> Order {machine.noted.order} left for this visit:{' '}
-          {machine.noted.stage.words}
-        </p>
-      )}
+      {machine?.noted && <Noted noted={machine.noted} onTakeUp={onTakeUp} />}
     </div>
+  )
+}
+
+/** What the machine's last visit left for this one. */
+export function Noted({ noted, onTakeUp }: { noted: NotedVisit; onTakeUp: (words: string) => void }) {
+  return (
+    <p>
+      <span className="verdict remark">!</span> Order {noted.order} left for this visit: {noted.visit.words}{' '}
+      <button type="button" className="button" onClick={() => onTakeUp(noted.visit.words)}>
+        That is what it is here for
+      </button>
+    </p>
   )
 }

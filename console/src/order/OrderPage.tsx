@@ -16,6 +16,7 @@ import { AddPosition } from './AddPosition'
 import { Adopt } from './Adopt'
 import { may } from './acts'
 import { Holds } from './Holds'
+import { NearlyFull } from './LaterVisit'
 import { partsOf, type Part } from './orderParts'
 import './order.css'
 
@@ -73,6 +74,7 @@ function Head({ order }: { order: OrderView }) {
         </p>
       )}
       <Holds order={order} />
+      <NearlyFull order={order} />
       {order.run?.timers.map((t) => (
         <Countdown key={t.step} until={t.until} label="cooling" />
       ))}

@@ -7,7 +7,7 @@ import { arrivalQuery, guidesQuery, machineQuery, shopQuery, useChange } from '.
 import { items } from '../parts/More'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
-import { Arrivals, Told } from './Arrivals'
+import { Arrivals, Noted, Told } from './Arrivals'
 import './order.css'
 
 // What the list of models ends with: a machine that no guide knows.
@@ -70,6 +70,7 @@ export function TakeIn() {
       name: a.told.product ?? '',
     })
   }
+  const takeUp = (goal: string) => setForm({ ...form, goal })
   const guide = items(guides).find((g) => g.code === form.model)
   const text = (
     name: Exclude<keyof typeof blank, 'backup' | 'sealConsent' | 'model' | 'variant' | 'kind'>,
@@ -126,7 +127,7 @@ export function TakeIn() {
             />
           </div>
         )}
-        {told.data?.told && <Told arrival={told.data} />}
+        {told.data?.told && <Told arrival={told.data} onTakeUp={takeUp} />}
         <div className="two">
           <TextInput label="Customer" required {...text('customer')} />
           <TextInput label="Contact" {...text('contact')} />
@@ -159,7 +160,7 @@ export function TakeIn() {
             ]}
           />
         </div>
-        {!told.data?.told && <OpenToo serial={form.serial.trim()} />}
+        {!told.data?.told && <WasHere serial={form.serial.trim()} onTakeUp={takeUp} />}
         <Trouble error={change.error} />
         <div>
           <button
@@ -221,19 +222,24 @@ export function TakeIn() {
   )
 }
 
-/** Another order of this very machine that is open already. */
-function OpenToo({ serial }: { serial: string }) {
+/** Another order of this very machine that is open already, and what the last one left. */
+function WasHere({ serial, onTakeUp }: { serial: string; onTakeUp: (words: string) => void }) {
   const machine = useQuery({ ...machineQuery(serial), enabled: serial.length > 2, retry: false })
   const open = machine.data?.orders.filter((o) => !['handed-back', 'cancelled'].includes(o.stage)) ?? []
-  return open.map((o) => (
-    <p key={o.number}>
-      <span className="verdict remark">!</span> This machine is open already:{' '}
-      <Link to="/orders/$number" params={{ number: String(o.number) }}>
-        order {o.number}
-      </Link>
-      , {o.customer}
-    </p>
-  ))
+  return (
+    <>
+      {open.map((o) => (
+        <p key={o.number}>
+          <span className="verdict remark">!</span> This machine is open already:{' '}
+          <Link to="/orders/$number" params={{ number: String(o.number) }}>
+            order {o.number}
+          </Link>
+          , {o.customer}
+        </p>
+      ))}
+      {machine.data?.noted && <Noted noted={machine.data.noted} onTakeUp={onTakeUp} />}
+    </>
+  )
 }
 
 /** Which of the shop's models it may be, with what tells them apart. */

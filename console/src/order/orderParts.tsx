@@ -9,6 +9,7 @@ import { CustomerWords } from './CustomerWords'
 import { HandBackForm, ReadyForm } from './DecisionForms'
 import { Findings, Totals } from './CheckParts'
 import { Copies } from './Copies'
+import { LaterVisit } from './LaterVisit'
 import { JournalSection } from './Journal'
 import { Mend } from './Mend'
 import { Doubts } from './Doubts'
@@ -56,11 +57,13 @@ const nextOf: Record<OrderView['next']['kind'], Tell | null> = {
 }
 
 export const partsOf = (order: OrderView): Part[] =>
-  [takenIn, before, plan, customer, run, after, check, scores, watch, handBack, journal].map((tell) => {
-    const now = nextOf[order.next.kind] === tell
-    const told = tell(order, now)
-    return { ...told, line: told.line ?? null, state: now && told.state !== 'open' ? 'now' : told.state }
-  })
+  [takenIn, before, plan, customer, run, after, check, scores, watch, nextVisit, handBack, journal].map(
+    (tell) => {
+      const now = nextOf[order.next.kind] === tell
+      const told = tell(order, now)
+      return { ...told, line: told.line ?? null, state: now && told.state !== 'open' ? 'now' : told.state }
+    },
+  )
 
 function takenIn(order: OrderView): Told {
   return {
@@ -225,6 +228,17 @@ function watch(order: OrderView): Told {
     state: watch ? 'done' : may(order, 'begin-watch') ? 'offered' : 'later',
     line: watch && (watch.outcome ? spoken(watch.outcome) : `ask on ${watch.dueOn}`),
     body: <Watching order={order} />,
+  }
+}
+
+function nextVisit(order: OrderView): Told {
+  return {
+    id: 'next-visit',
+    title: 'Next visit',
+    state: order.later ? 'done' : may(order, 'note-later') ? 'offered' : 'later',
+    line: order.later?.words,
+    body: <LaterVisit order={order} />,
+    fetches: true,
   }
 }
 

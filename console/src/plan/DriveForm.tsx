@@ -2,10 +2,17 @@ import { NativeSelect, TextInput } from '@mantine/core'
 import type { DriveWish } from '../api/client'
 import { driveSize } from '../words'
 
-type Props = { bay: string; wish: DriveWish; array: boolean; onChange: (wish: DriveWish) => void }
+type Props = {
+  bay: string
+  wish: DriveWish
+  array: boolean
+  /** The other bays of the machine. */
+  others: string[]
+  onChange: (wish: DriveWish) => void
+}
 
 /** How the data comes onto a new drive, and what is done to it once the system runs. */
-export function DriveForm({ bay, wish, array, onChange }: Props) {
+export function DriveForm({ bay, wish, array, others, onChange }: Props) {
   const setup = wish.setup ?? { initialise: false, grow: false }
   const set = (more: Partial<NonNullable<DriveWish['setup']>>) =>
     onChange({ ...wish, setup: { ...setup, ...more } })
@@ -25,6 +32,17 @@ export function DriveForm({ bay, wish, array, onChange }: Props) {
           { value: 'left-behind', label: 'stays behind, the customer said so' },
         ]}
       />
+      {others.length > 0 && (
+        <NativeSelect
+          label="The system"
+          value={wish.systemFrom ?? ''}
+          onChange={(e) => onChange({ ...wish, systemFrom: e.target.value || null })}
+          data={[
+            { value: '', label: 'stays in its bay' },
+            ...others.map((b) => ({ value: b, label: `comes here from ${b}` })),
+          ]}
+        />
+      )}
       {wish.path === 'left-behind' && (
         <TextInput
           label="Who said so, and how"

@@ -11,11 +11,13 @@ type Props = {
   order: OrderView
   /** Slots whose modules come out in any case. */
   giveUp: string[]
+  /** For the machine as the order leaves it. */
+  later?: boolean
   onTake: (option: OptionLine) => void
 }
 
 /** The upgrades worth offering; one press plans one. */
-export function OptionsPanel({ order, giveUp, onTake }: Props) {
+export function OptionsPanel({ order, giveUp, later = false, onTake }: Props) {
   const shop = useQuery(shopQuery).data
   const [what, setWhat] = useState(order.advice ? '' : 'size')
   const [target, setTarget] = useState('32 GB')
@@ -27,6 +29,7 @@ export function OptionsPanel({ order, giveUp, onTake }: Props) {
     budget: Number(budget) > 0 ? Number(budget) : undefined,
     stages: twice ? 2 : 1,
     giveUp,
+    later,
   }
   const [asked] = useDebouncedValue(wish, 250)
   const options = useQuery({ ...optionsQuery(order.number, asked), placeholderData: keepPreviousData })

@@ -7,7 +7,8 @@ import { Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
 import { BoardDrawing } from '../positions/BoardDrawing'
 import { may, whyNot } from '../order/acts'
-import { spoken } from '../words'
+import { exact, money, spoken } from '../words'
+import { DriveOptions } from './DriveOptions'
 import { DriveForm } from './DriveForm'
 import { Notes } from './Expected'
 import { OptionsPanel } from './OptionsPanel'
@@ -55,13 +56,16 @@ function Head({ order }: { order: OrderView }) {
   )
 }
 
+const tabs = { memory: 'Memory', drives: 'Drives', shelf: 'Shelf' }
+type Tab = keyof typeof tabs
+
 function Planning({ order }: { order: OrderView }) {
   const planning = usePlanning(order)
   const shop = useQuery(shopQuery).data
   const machine = useQuery(machineQuery(order.intake.serial)).data
   const noted = machine?.noted
   const [point, setPoint] = useState<string | null>(null)
-  const [tab, setTab] = useState<'options' | 'shelf'>('options')
+  const [tab, setTab] = useState<Tab>('memory')
   const shown = planning.preview
   const leaving = Object.entries(planning.wishes).flatMap(([id, w]) => (w.what === 'empty' ? [id] : []))
   return (
@@ -70,7 +74,18 @@ function Planning({ order }: { order: OrderView }) {
       {noted && (
         <p className="sheet small">
           <span className="verdict remark">!</span> Noted by order {noted.order} for this visit:{' '}
-          {noted.stage.words}
+          {noted.visit.words}
+          {noted.visit.price !== null && (
+            <span className="muted">
+              {' '}
+              ({money(noted.visit.price)} on {exact(noted.visit.at, shop?.zone).slice(0, 10)})
+            </span>
+          )}{' '}
+          {noted.visit.changes.length > 0 && (
+            <button className="button" onClick={() => planning.onTakeAll(noted.visit.changes)}>
+              Plan it so
+            </button>
+          )}
         </p>
       )}
       {machine?.marks.map((m) => (
@@ -105,6 +120,7 @@ function Planning({ order }: { order: OrderView }) {
                   bay={id}
                   wish={w.drive}
                   array={order.keepsArray}
+                  others={order.bays.map((b) => b.id).filter((b) => b !== id)}
                   onChange={(drive) => planning.onWish(id, { what: 'drive', drive })}
                 />
               ),
@@ -114,14 +130,16 @@ function Planning({ order }: { order: OrderView }) {
         </section>
         <section className="sheet stack plan-side" aria-label="What could go in">
           <div className="tabs" role="tablist">
-            {(['options', 'shelf'] as const).map((t) => (
-              <button key={t} role="tab" aria-selected={tab === t} onClick={() => setTab(t)}>
-                {t === 'options' ? 'Options' : 'Shelf'}
+            {Object.entries(tabs).map(([t, title]) => (
+              <button key={t} role="tab" aria-selected={tab === t} onClick={() => setTab(t as Tab)}>
+                {title}
               </button>
             ))}
           </div>
-          {tab === 'options' ? (
+          {tab === 'memory' ? (
             <OptionsPanel order={order} giveUp={leaving} onTake={planning.onTake} />
+          ) : tab === 'drives' ? (
+            <DriveOptions order={order} onTake={(o) => planning.onTakeDrives(o.option.changes)} />
           ) : (
             <Shelf
               order={order}

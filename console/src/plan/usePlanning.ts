@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { Problem, type LaterStage, type OptionLine, type OrderView } from '../api/client'
+import { Problem, type LaterStage, type OptionLine, type OrderView, type SlotChange } from '../api/client'
 import { previewQuery } from '../api/queries'
 import { changesOf, put, wishesOf, wishesOfPlan, without, type Held, type Wish, type Wishes } from './wishes'
 
@@ -68,6 +68,18 @@ export function usePlanning(order: OrderView) {
     onTake(option: OptionLine) {
       takeMemory(option.option.changes)
       setLater(option.later)
+    },
+    /** Drives come new; memory stays as it is wished, so that both share one opening. */
+    onTakeDrives(changes: SlotChange[]) {
+      const memory = Object.entries(wishes).filter(([id]) => order.bays.every((b) => b.id !== id))
+      setRefusal(null)
+      setWishes({ ...Object.fromEntries(memory), ...wishesOf(changes) })
+    },
+    /** All of it, as an earlier visit left it. */
+    onTakeAll(changes: SlotChange[]) {
+      setRefusal(null)
+      setLater(null)
+      setWishes(wishesOf(changes))
     },
     takeMemory,
   }

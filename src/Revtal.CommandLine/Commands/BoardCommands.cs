@@ -19,7 +19,7 @@ internal static class BoardCommands
         Cli.Show(
             parse,
             await Screen.Wait("Asking for the board", client.BoardAsync(cancel)),
-            board => OrderScreen.Cards(board.Cards)
+            board => OrderScreen.Cards(board.Cards, board.NearlyFullPercent)
         );
 
     private static async Task WatchAsync(ParseResult parse, Client.RevtalClient client, CancellationToken cancel)

@@ -38,6 +38,7 @@ internal static class DriveText
                     "fs",
                     "word",
                     "array",
+                    "system-from",
                 ])
                 .FirstOrDefault()
                 is { }
@@ -84,7 +85,8 @@ internal static class DriveText
                 Text("word"),
                 setup == new DriveSetup() ? null : setup,
                 Number("pad"),
-                Text("array")
+                Text("array"),
+                Text("system-from")
             );
 
         string? Text(string name) => named.GetValueOrDefault(name);

@@ -150,7 +150,7 @@ internal static class MachineCommands
 
         if (machine.Noted is { } noted)
         {
-            Screen.Marked($"[yellow]noted[/] by order {noted.Order} for this visit: {Screen.Safe(noted.Stage.Words)}");
+            Screen.Marked($"[yellow]noted[/] by order {noted.Order} for this visit: {Screen.Safe(noted.Visit.Words)}");
         }
     }
 

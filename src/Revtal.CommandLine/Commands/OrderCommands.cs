@@ -148,9 +148,10 @@ internal static class OrderCommands
         var text = new Argument<string?>("TEXT")
         {
             Arity = ArgumentArity.ZeroOrOne,
-            Description = "Found in customer, serial, model or number",
+            Description = "Found in customer, serial, model, what is left for later, or the number",
         };
         var stage = new Option<string?>("--stage");
+        var later = new Option<bool>("--later") { Description = "Only those that leave something for a later visit" };
         var after = new Option<string?>("--after") { Description = "The next page: what the one before named" };
         var limit = new Option<int>("--limit") { DefaultValueFactory = _ => 50 };
         return Cli.Command(
@@ -167,6 +168,7 @@ internal static class OrderCommands
                             p.GetValue(stage) is { } s ? StageWords.Parse(s) : null,
                             p.GetValue(after),
                             p.GetValue(limit),
+                            p.GetValue(later),
                             cancel
                         )
                     ),
@@ -183,6 +185,7 @@ internal static class OrderCommands
                 ),
             text,
             stage,
+            later,
             after,
             limit
         );

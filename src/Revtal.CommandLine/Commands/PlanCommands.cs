@@ -14,7 +14,7 @@ internal static class PlanCommands
         S1=from:S2 moves one; S3=empty takes one out; S1=reseat or D1=inspect changes nothing.
         D1=drive:1TB,copy-first,form=M.2 2280,link=PCIe 4.0 x4,label=data,mount=D:,grow fits a drive.
         Of a drive also: part=, key=, height=, sector=, serial=, pad=, table=, fs=, word=, array=,
-        clean-install, left-behind, initialise.
+        clean-install, left-behind, initialise, system-from= (the system comes from that bay).
         """;
 
     public static Command Make() =>
@@ -22,8 +22,11 @@ internal static class PlanCommands
             "plan",
             "Which part goes where, what it costs, and the customer's word",
             Options(),
+            Drives(),
             Layout(),
             Set(),
+            Later(),
+            DropLater(),
             Mend(),
             Show(),
             Quote(),
@@ -55,6 +58,7 @@ internal static class PlanCommands
             Description = "Slots whose modules leave in any case",
             AllowMultipleArgumentsPerToken = true,
         };
+        var later = ForLater();
         return Cli.Command(
             "options",
             "The upgrades worth offering: those that no other beats",
@@ -70,6 +74,7 @@ internal static class PlanCommands
                         p.GetValue(budget),
                         p.GetValue(stages),
                         p.GetValue(giveUp),
+                        p.GetValue(later),
                         cancel
                     )
                 );
@@ -81,9 +86,120 @@ internal static class PlanCommands
             workload,
             budget,
             stages,
-            giveUp
+            giveUp,
+            later
         );
     }
+
+    private static Option<bool> ForLater() =>
+        new("--later") { Description = "For the machine's next visit: as this order leaves it" };
+
+    private static Option<string?> Growth() =>
+        new("--growth")
+        {
+            Description = "What is to come onto the drives, like 200GB; left out: half as much as they hold",
+        };
+
+    private static Command Drives()
+    {
+        var number = Cli.Number();
+        var growth = Growth();
+        var budget = new Option<decimal?>("--budget") { Description = "The most that the part may cost" };
+        var later = ForLater();
+        return Cli.Command(
+            "drives",
+            "More room or a faster link for the drives: what no other change beats",
+            "revtal plan drives 108 --growth 200GB",
+            async (p, client, cancel) =>
+            {
+                var view = await Screen.Wait(
+                    "Weighing",
+                    client.DriveOptionsAsync(
+                        p.GetValue(number),
+                        p.GetValue(growth),
+                        p.GetValue(budget),
+                        p.GetValue(later),
+                        cancel
+                    )
+                );
+                var currency = (await client.ShopAsync(cancel)).Terms.Currency;
+                Cli.Show(p, view, v => PlanScreen.Drives(v, currency));
+            },
+            number,
+            growth,
+            budget,
+            later
+        );
+    }
+
+    private static Command Later()
+    {
+        var number = Cli.Number();
+        var changes = new Argument<string[]>("POSITION=WHAT") { Arity = ArgumentArity.ZeroOrMore, Description = Forms };
+        var drive = new Option<int?>("--drive-option")
+        {
+            Description = "Take this line of plan drives --later; with --growth as there",
+        };
+        var growth = Growth();
+        var words = new Option<string?>("--words") { Description = "What comes later, or a note beside its plan" };
+        return Cli.Command(
+            "later",
+            "Note what the machine's next visit is to bring: a plan at today's price, or words",
+            "revtal plan later 118 S1=part:OS4S-16G --words \"after the summer\" --as mara",
+            async (p, client, cancel) =>
+            {
+                SlotChange[] wished = [.. p.GetValue(changes)!.Select(Change)];
+                if (p.GetValue(drive) is { } line)
+                {
+                    var view = await client.DriveOptionsAsync(
+                        p.GetValue(number),
+                        p.GetValue(growth),
+                        later: true,
+                        cancel: cancel
+                    );
+                    wished = [.. Line(view.Options, line, "plan drives --later").Option.Changes, .. wished];
+                }
+
+                Cli.Show(
+                    p,
+                    await client.NoteLaterAsync(
+                        p.GetValue(number),
+                        new LaterRequest(wished, p.GetValue(words)),
+                        cancel
+                    ),
+                    OrderScreen.Receipt
+                );
+            },
+            number,
+            changes,
+            drive,
+            growth,
+            words
+        );
+    }
+
+    private static Command DropLater()
+    {
+        var number = Cli.Number();
+        var reason = new Option<string?>("--reason");
+        return Cli.Change(
+            "drop-later",
+            "Nothing is left for a later visit any more",
+            "revtal plan drop-later 118 --reason \"bought another machine\" --as sanne",
+            (p, client, cancel) =>
+                client.DropLaterAsync(p.GetValue(number), new LaterDropRequest(p.GetValue(reason)), cancel),
+            number,
+            reason
+        );
+    }
+
+    private static T Line<T>(IReadOnlyList<T> options, int line, string command) =>
+        line >= 1 && line <= options.Count
+            ? options[line - 1]
+            : throw RefusedException.Invalid(
+                "no-such-option",
+                $"There {(options.Count == 1 ? "is 1 option" : $"are {options.Count} options")}. See: revtal {command}."
+            );
 
     private static Command Layout()
     {
@@ -163,6 +279,15 @@ internal static class PlanCommands
         {
             Description = "Take this line of the options instead; with --target and the like as there",
         };
+        var drive = new Option<int?>("--drive-option")
+        {
+            Description = "Take this line of plan drives, beside the rest; with --growth and --budget as there",
+        };
+        var growth = Growth();
+        var noted = new Option<bool>("--noted")
+        {
+            Description = "Take what the machine's last visit left for this one",
+        };
         var target = new Option<string?>("--target");
         var workload = new Option<string?>("--workload");
         var budget = new Option<decimal?>("--budget");
@@ -189,21 +314,33 @@ internal static class PlanCommands
                         p.GetValue(workload),
                         p.GetValue(budget),
                         p.GetValue(stages),
-                        null,
-                        cancel
+                        cancel: cancel
                     );
-                    var taken =
-                        line >= 1 && line <= view.Options.Count
-                            ? view.Options[line - 1]
-                            : throw RefusedException.Invalid(
-                                "no-such-option",
-                                $"There are {view.Options.Count} options. See: revtal plan options "
-                                    + $"{p.GetValue(number)}."
-                            );
+                    var taken = Line(view.Options, line, $"plan options {p.GetValue(number)}");
                     request = request with
                     {
                         Changes = [.. taken.Option.Changes, .. request.Changes],
                         Later = taken.Later,
+                    };
+                }
+
+                if (p.GetValue(drive) is { } ofDrives)
+                {
+                    var view = await client.DriveOptionsAsync(
+                        p.GetValue(number),
+                        p.GetValue(growth),
+                        p.GetValue(budget),
+                        cancel: cancel
+                    );
+                    var taken = Line(view.Options, ofDrives, $"plan drives {p.GetValue(number)}");
+                    request = request with { Changes = [.. request.Changes, .. taken.Option.Changes] };
+                }
+
+                if (p.GetValue(noted))
+                {
+                    request = request with
+                    {
+                        Changes = [.. await NotedAsync(client, p.GetValue(number), cancel), .. request.Changes],
                     };
                 }
 
@@ -236,6 +373,9 @@ internal static class PlanCommands
             number,
             changes,
             option,
+            drive,
+            growth,
+            noted,
             target,
             workload,
             budget,
@@ -244,6 +384,23 @@ internal static class PlanCommands
             note,
             dry
         );
+    }
+
+    private static async Task<IReadOnlyList<SlotChange>> NotedAsync(
+        Client.RevtalClient client,
+        int number,
+        CancellationToken cancel
+    )
+    {
+        var serial = (await client.OrderAsync(number, cancel)).Intake.Serial;
+        var visit = serial is null ? null : (await client.MachineAsync(serial, cancel)).Noted?.Visit;
+        return visit is { Changes.Count: > 0 }
+            ? visit.Changes
+            : throw RefusedException.Rule(
+                "nothing-noted",
+                $"No earlier visit left a plan for the machine of order {number}"
+                    + $"{Phrases.When(visit, v => $", only words: {v.Words}")}."
+            );
     }
 
     private static Command Show()

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
@@ -70,6 +71,28 @@ internal static class OrderScreen
         if (order.Plan is { } plan)
         {
             Expected(plan);
+        }
+
+        if (order.Later is { } later)
+        {
+            var price = Phrases.When(
+                later.Price,
+                p => string.Create(CultureInfo.InvariantCulture, $", {p:0.00} on {later.At.ToLocalTime():d MMM yyyy}")
+            );
+            Fact("later", later.Words + price);
+        }
+
+        foreach (var full in order.NearlyFull)
+        {
+            Screen.Marked(
+                $"[yellow]nearly full[/] {Screen.Safe(full.Drive.Sentence)} [grey]"
+                    + (
+                        full.IsNoted
+                            ? "A later visit is noted"
+                            : $"revtal plan drives {order.Number}, or revtal plan later {order.Number}"
+                    )
+                    + "[/]"
+            );
         }
 
         if (order.Check is { } check)
@@ -154,7 +177,6 @@ internal static class OrderScreen
         }
 
         PlanScreen.Notes(plan.Notes);
-        Fact("later", plan.Later?.Words);
     }
 
     public static void Check(CheckResult check)
@@ -283,7 +305,8 @@ internal static class OrderScreen
         }
     }
 
-    public static void Cards(IEnumerable<OrderCard> cards) =>
+    /// <param name="nearlyFull">From how many percent on a card's fullest drive is worth a word; null for never.</param>
+    public static void Cards(IEnumerable<OrderCard> cards, int? nearlyFull = null) =>
         Screen.Table(
             ["order", "stage", "model", "customer", "slots", "verdict", "changed", "waits for"],
             cards.Select(c =>
@@ -294,7 +317,7 @@ internal static class OrderScreen
                     Screen.Safe(c.Model),
                     Screen.Safe(c.Customer),
                     Miniature(c),
-                    string.Join('\n', Held(c)),
+                    string.Join('\n', Held(c, nearlyFull)),
                     Screen.Ago(c.ChangedAt),
                     Screen.Safe(c.WaitsFor),
                 }
@@ -302,12 +325,15 @@ internal static class OrderScreen
         );
 
     // The verdict says by itself that it is short.
-    private static IEnumerable<string> Held(OrderCard card) =>
+    private static IEnumerable<string> Held(OrderCard card, int? nearlyFull) =>
         [
             .. card.Verdict is { } v ? [$"[{Colour(v)}]{Mark(v)} {v.Spoken()}[/]"] : Array.Empty<string>(),
             .. (card.Holds ?? [])
                 .Where(h => h.Kind is not (HoldKind.Short or HoldKind.Watched))
                 .Select(h => $"held: {h.Word}{Phrases.When(h.Until, u => $" until {u.ToLocalTime():d MMM HH:mm}")}"),
+            .. card.Fullest is { } full && full.Percent >= nearlyFull
+                ? [$"{Screen.Safe(full.Bay ?? "drive")} {full.Percent} % full"]
+                : Array.Empty<string>(),
         ];
 
     private static string Miniature(OrderCard card)

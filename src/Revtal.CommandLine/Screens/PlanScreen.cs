@@ -65,15 +65,7 @@ internal static class PlanScreen
                     }
             )
         );
-        // What is to be known of several lines is said once.
-        foreach (
-            var note in view
-                .Options.SelectMany((o, i) => o.Option.Notes.Select(n => (n.Sentence, Line: i + 1)))
-                .GroupBy(n => n.Sentence, n => n.Line)
-        )
-        {
-            Screen.Marked($"[yellow]{string.Join(", ", note)}: {Screen.Safe(note.Key)}[/]");
-        }
+        Shared(view.Options.SelectMany((o, i) => o.Option.Notes.Select(n => (i + 1, n.Sentence))), "yellow");
 
         foreach (var left in view.LeftOut)
         {
@@ -81,6 +73,73 @@ internal static class PlanScreen
                 $"[grey]left out: {Screen.Safe(left.Words)} ({left.Capacity}, {Number(left.Price)}), beaten by "
                     + $"{left.By}[/]"
             );
+        }
+    }
+
+    public static void Drives(DriveOptionsView view, string currency)
+    {
+        foreach (var room in view.Rooms)
+        {
+            Screen.Line(room.Sentence);
+        }
+
+        if (view.Options.Count > 0)
+        {
+            Screen.Table(
+                ["", "way", "gain", "system free", "link", $"total {currency}", "min", "copying", "shelf", "what"],
+                view.Options.Select(
+                    (o, i) =>
+                        new[]
+                        {
+                            (i + 1).ToString(CultureInfo.InvariantCulture),
+                            Core.Phrases.Words(o.Option.Way),
+                            o.Option.Gain.Bytes > 0 ? $"{o.Option.Gain}" : "–",
+                            o.Option.SystemFree?.ToString() ?? "?",
+                            o.Option.SystemRate is { } rate
+                                ? string.Create(CultureInfo.InvariantCulture, $"{rate:N0} MB/s")
+                                : "?",
+                            Number(o.Total),
+                            o.Minutes.ToString(CultureInfo.InvariantCulture),
+                            o.Option.CopyMinutes > 0 ? $"{o.Option.CopyMinutes} min" : "–",
+                            o.OnShelf ? "yes" : "order",
+                            Screen.Safe(o.Option.Words),
+                        }
+                )
+            );
+        }
+
+        Shared(view.Options.SelectMany((o, i) => Told(o.Option).Select(t => (i + 1, t))), "grey");
+        Shared(view.Options.SelectMany((o, i) => o.Option.Notes.Select(n => (i + 1, n.Sentence))), "yellow");
+        foreach (var closed in view.Closed)
+        {
+            Screen.Marked($"[grey]{Screen.Safe(closed)}[/]");
+        }
+
+        if (view.LeftOut > 0)
+        {
+            Screen.Marked($"[grey]{view.LeftOut} more fit, and are beaten by these[/]");
+        }
+    }
+
+    private static IEnumerable<string> Told(DriveOption option)
+    {
+        if (option.DataWords is { } data)
+        {
+            yield return data;
+        }
+
+        if (option.ExtraMinutes is { } extra)
+        {
+            yield return extra == 0 ? "Shares the opening of the plan." : $"{extra} min of opening beside the plan's.";
+        }
+    }
+
+    // What is to be known of several lines is said once.
+    private static void Shared(IEnumerable<(int Line, string Sentence)> told, string colour)
+    {
+        foreach (var lines in told.GroupBy(t => t.Sentence, t => t.Line))
+        {
+            Screen.Marked($"[{colour}]{string.Join(", ", lines)}: {Screen.Safe(lines.Key)}[/]");
         }
     }
 

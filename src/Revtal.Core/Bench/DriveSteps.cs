@@ -6,7 +6,7 @@ namespace Revtal.Core.Bench;
 /// <summary>Taking a drive out of its bay, putting one in, and setting it up, in words.</summary>
 internal static class DriveSteps
 {
-    public static RunStep Pull(DriveBay bay, PlannedBay planned) =>
+    public static RunStep Pull(DriveBay bay, PlannedBay planned, Plan plan) =>
         RunStep.Of(StepId.Pull(bay.Id), RunPart.Pull, $"Take the drive out of {bay.Id}") with
         {
             Details = RunSheetBuilder.Lines(
@@ -22,7 +22,7 @@ internal static class DriveSteps
                 .. Data(planned),
             ],
             Position = bay.Id,
-            CopiedFirst = planned.CopiesFirst ? [bay.Id] : [],
+            CopiedFirst = plan.CopiedFrom(bay.Id),
         };
 
     public static RunStep Fit(DriveBay bay, PlannedBay planned) =>
@@ -51,6 +51,26 @@ internal static class DriveSteps
             Records = planned.Use == BayUse.Reseat ? [bay.Id] : [],
             Position = bay.Id,
         };
+
+    /// <summary>Which drive the firmware starts from, where the system is in another bay than before.</summary>
+    public static IEnumerable<RunStep> StartOrder(Guide guide, Plan plan) =>
+        plan
+            .Bays.Where(b => b.StartsHere)
+            .Take(1)
+            .Select(b =>
+                RunStep.Of(StepId.StartOrder, RunPart.Start, $"Put {b.Bay} first in the firmware's start order") with
+                {
+                    Details = RunSheetBuilder.Lines(
+                        guide.Firmware is { } firmware ? $"Firmware: {firmware.Enter}." : null,
+                        b is { Use: BayUse.Fit, Wish.SystemFrom: { } from }
+                            ? $"{from} comes after it, or is taken out of the order: both may carry a system."
+                            : null,
+                        "Save, start, and look which drive the system runs from."
+                    ),
+                    Position = b.Bay,
+                    Minutes = 2,
+                }
+            );
 
     /// <summary>What is done once the system runs.</summary>
     public static IEnumerable<RunStep> SetUp(PlannedBay planned)

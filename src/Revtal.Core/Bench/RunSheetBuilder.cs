@@ -164,7 +164,9 @@ public static class RunSheetBuilder
             ),
             .. Chain([
                 .. upperFirst.Where(s => work.Pulled.Contains(s.Id)).Select(SlotSteps.Pull),
-                .. drives.Where(d => d.Planned.Pulls && !d.ComesOut).Select(d => DriveSteps.Pull(d.Bay, d.Planned)),
+                .. drives
+                    .Where(d => d.Planned.Pulls && !d.ComesOut)
+                    .Select(d => DriveSteps.Pull(d.Bay, d.Planned, work.Plan)),
             ]),
             .. Chain([
                 .. drives.Where(d => d.Planned.Fits).Reverse().Select(d => DriveSteps.Fit(d.Bay, d.Planned)),
@@ -178,7 +180,11 @@ public static class RunSheetBuilder
                 .. Returns(guide, Isolation.LiftConnector, RunPart.Close),
                 .. reach.Reverse().Select(r => RemovalSteps.Close(r, [.. r.TakesOut.Where(b => !changed.Contains(b))])),
             ]),
-            .. Chain([.. Returns(guide, "remove-battery-pack", RunPart.Start), Start(guide)]),
+            .. Chain([
+                .. Returns(guide, "remove-battery-pack", RunPart.Start),
+                Start(guide),
+                .. DriveSteps.StartOrder(guide, work.Plan).Where(s => !work.Done.Contains(s.Id)),
+            ]),
             .. Chain([.. work.Plan.Bays.SelectMany(DriveSteps.SetUp).Where(s => !work.Done.Contains(s.Id))]),
         ];
         return
@@ -283,7 +289,7 @@ public static class RunSheetBuilder
         {
             Details = [.. open.Details, "Number each tray by its bay as it comes out."],
             WaitsFor = waits,
-            CopiedFirst = [.. removal.TakesOut.Where(b => plan.Bay(b)?.CopiesFirst == true)],
+            CopiedFirst = [.. removal.TakesOut.SelectMany(plan.CopiedFrom)],
         };
         // Labels are read where they can be: beside the machine.
         yield return RunStep.Of(

@@ -228,9 +228,11 @@ internal static class DriveFindings
 
     private static IEnumerable<Finding> BootsOld(CheckFacts f)
     {
-        var fitted = f.Drives.Rows.FirstOrDefault(r =>
-            r.Use is BayUse.Fit or BayUse.Move && f.Guide.Bay(r.Bay)?.Boots == true
-        );
+        var fitted =
+            f.Drives.Rows.FirstOrDefault(r => f.Plan.Bay(r.Bay) is { StartsHere: true })
+            ?? f.Drives.Rows.FirstOrDefault(r =>
+                r.Use is BayUse.Fit or BayUse.Move && f.Guide.Bay(r.Bay)?.Boots == true
+            );
         if (
             fitted?.After is { Boots: not true }
             && f.After.Drives.FirstOrDefault(d => d.Boots == true && d != fitted.After) is { } other

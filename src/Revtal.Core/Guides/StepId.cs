@@ -54,6 +54,9 @@ public readonly record struct StepId(StepVerb Verb, string Subject, string? Work
     /// <summary>The first start.</summary>
     public static StepId PowerOn { get; } = new(StepVerb.Start, "power-on");
 
+    /// <summary>The firmware is told which drive to start from.</summary>
+    public static StepId StartOrder { get; } = new(StepVerb.Start, "start-order");
+
     /// <summary>One way of making it safe to open; one of <see cref="Isolation.Kinds"/>.</summary>
     public static StepId Isolate(string kind) => new(StepVerb.Isolate, kind);
 

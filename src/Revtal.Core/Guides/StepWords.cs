@@ -49,6 +49,10 @@ public static class StepWords
             StepVerb.Pull => ($"Pull the module from {id.Subject}", $"Pulled the module from {id.Subject}"),
             StepVerb.Fit => ($"Fit the {what} into {id.Subject}", $"Fitted the {what} into {id.Subject}"),
             StepVerb.Measure => ("Start it with the case open and read the capacity", "Started it with the case open"),
+            StepVerb.Start when id == StepId.StartOrder => (
+                "Set the firmware's start order",
+                "Set the firmware's start order"
+            ),
             StepVerb.Start => ("Connect mains and start the machine", "Connected mains and started it"),
             _ => SetUp(id),
         };

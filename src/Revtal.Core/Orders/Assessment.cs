@@ -153,11 +153,17 @@ public sealed record CardSlot(string Slot, long? Before, long? Planned, long? Af
 /// <param name="Until">When time alone will have ended it.</param>
 public sealed record CardHold(HoldKind Kind, string Word, DateTimeOffset? Until);
 
+/// <summary>The fullest drive of a machine, as a card tells it.</summary>
+/// <param name="Percent">0 to 100.</param>
+public sealed record CardRoom(string? Bay, int Percent);
+
 /// <summary>What the board shows of an order.</summary>
 /// <param name="WaitsFor">The next thing, or the reason of parking.</param>
 /// <param name="CoolsUntil">When the machine has cooled down, if it is cooling.</param>
 /// <param name="Holds">What still stands between it and its hand-back, heaviest first.</param>
 /// <param name="ParkedUntil">When a parked one is to be taken up again.</param>
+/// <param name="Fullest">How full its fullest drive is, as the order leaves it; null where nobody read that, or a later
+/// visit is noted for it.</param>
 /// <param name="DueOn">The day on which somebody is to be asked, of a machine that is watched.</param>
 public sealed record OrderCard(
     int Number,
@@ -174,7 +180,8 @@ public sealed record OrderCard(
     DateTimeOffset ChangedAt,
     DateOnly? DueOn = null,
     IReadOnlyList<CardHold>? Holds = null,
-    DateTimeOffset? ParkedUntil = null
+    DateTimeOffset? ParkedUntil = null,
+    CardRoom? Fullest = null
 )
 {
     /// <summary>The order's card on the board.</summary>
@@ -204,7 +211,10 @@ public sealed record OrderCard(
             order.ChangedAt,
             order.Stage == Stage.Watching ? order.Watch!.DueOn : null,
             [.. a.Holds.Where(h => h.IsOpen).Select(h => new CardHold(h.Kind, h.Word, h.Until)).Distinct()],
-            order.ParkedUntil
+            order.ParkedUntil,
+            NearlyFull.Of(order, guide).FirstOrDefault(d => !d.IsNoted) is { Drive: var full }
+                ? new CardRoom(full.Bay, full.Percent)
+                : null
         );
     }
 

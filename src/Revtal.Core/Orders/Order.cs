@@ -68,8 +68,11 @@ public sealed record Order
     /// <summary>In percent, given with the plan.</summary>
     public decimal Discount { get; init; }
 
-    /// <summary>What the plan leaves for the next visit.</summary>
-    public LaterStage? Later { get; init; }
+    /// <summary>What is left for the machine's next visit: by the plan, or noted by itself.</summary>
+    public LaterVisit? Later { get; init; }
+
+    /// <summary>The same where it stands without the plan: a new plan leaves it.</summary>
+    internal LaterVisit? Noted => Later is { Stage: null } ? Later : null;
 
     /// <summary>The quote that a link shows now; null where none is open.</summary>
     public QuoteOffered? Offered { get; init; }
@@ -433,7 +436,7 @@ public sealed record Order
         {
             Plan = null,
             Discount = 0,
-            Later = null,
+            Later = Noted,
             Offered = null,
             Declined = null,
             Agreed = null,

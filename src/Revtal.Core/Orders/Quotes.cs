@@ -94,6 +94,9 @@ public static class Quotes
         {
             yield return bay.Use switch
             {
+                BayUse.Fit when bay.Wish!.SystemFrom is { } from =>
+                    $"A drive of {bay.Wish.Drive.Size} goes into bay {bay.Bay} and takes over the system of "
+                        + $"{from}{Path(bay.Wish)}.",
                 BayUse.Fit => $"A drive of {bay.Wish!.Drive.Size} goes into bay {bay.Bay}{Path(bay.Wish)}.",
                 BayUse.Move => $"The drive of bay {bay.From} moves to bay {bay.Bay}.",
                 BayUse.Empty => $"The drive of bay {bay.Bay} comes out.",
@@ -137,7 +140,7 @@ public static class Quotes
         };
         foreach (var bay in plan.Bays.Where(b => b.Wish?.Path is DataPath.CleanInstall or DataPath.LeftBehind))
         {
-            yield return $"What is on the drive of bay {bay.Bay} is not carried over.";
+            yield return $"What is on the drive of bay {bay.Wish!.DataFrom(bay.Bay)} is not carried over.";
         }
 
         foreach (

@@ -19,6 +19,8 @@ public enum OrderAct
     CorrectIntake,
     TellCopy,
     SetPlan,
+    NoteLater,
+    DropLater,
     MendPlan,
     OfferQuote,
     RevokeQuote,
@@ -102,6 +104,8 @@ public static class WhenMayWhat
         [OrderAct.ReadBefore] =      "x        x        x       .      .     .        .    .     .     .    .      .",
         [OrderAct.VouchReading] =    ".        x        .       .      .     .        .    .     .     .    .      .",
         [OrderAct.SetPlan] =         ".        x        x       x      x     .        .    .     .     .    .      .",
+        [OrderAct.NoteLater] =       "x        x        x       x      x     x        x    x     x     x    x      .",
+        [OrderAct.DropLater] =       "x        x        x       x      x     x        x    x     x     x    x      .",
         [OrderAct.MendPlan] =        ".        .        x       x      .     x        .    .     .     .    .      .",
         [OrderAct.OfferQuote] =      ".        .        x       .      .     .        .    .     .     .    .      .",
         [OrderAct.RevokeQuote] =     ".        .        x       .      .     .        .    .     .     .    x      x",
@@ -347,6 +351,10 @@ public static class WhenMayWhat
             OrderAct.ConfirmStep when order.Stage == Stage.Checking && order.SetUpLeft(guide).Count == 0 => Refuse(
                 order,
                 WorkDone
+            ),
+            OrderAct.DropLater when order.Later is null => RefusedException.Rule(
+                "nothing-noted",
+                "Nothing is noted for a later visit."
             ),
             OrderAct.RevokeQuote when order.Offered is null => RefusedException.Rule(
                 "no-link",

@@ -52,27 +52,36 @@ public sealed record DriveSetup(
 /// <param name="Word">The customer's word, where data stays behind.</param>
 /// <param name="Pad">The thermal pad that goes on it, in mm; null for the one that the guide names.</param>
 /// <param name="ArrayState">What the array said of itself before, in a box of several bays.</param>
+/// <param name="SystemFrom">The bay whose drive the machine starts from until now, where the system comes from another
+/// bay than this one.</param>
 public sealed record DriveWish(
     Drive Drive,
     DataPath? Path = null,
     string? Word = null,
     DriveSetup? Setup = null,
     decimal? Pad = null,
-    string? ArrayState = null
-);
+    string? ArrayState = null,
+    string? SystemFrom = null
+)
+{
+    /// <summary>The bay whose data comes onto it, where any does.</summary>
+    public string DataFrom(string bay) => SystemFrom ?? bay;
+}
 
 /// <summary>One bay of a plan; bays that are not named stay as they are.</summary>
 /// <param name="Before">What sat there, where the before reading tells.</param>
 /// <param name="WasEmpty">Whether the before reading found nothing there; false where nobody looked.</param>
 /// <param name="Wish">The drive that is fitted.</param>
 /// <param name="From">Where a moved drive comes from.</param>
+/// <param name="StartsHere">The machine started from another bay, and is to start from this one.</param>
 public sealed record PlannedBay(
     string Bay,
     BayUse Use,
     Drive? Before = null,
     bool WasEmpty = false,
     DriveWish? Wish = null,
-    string? From = null
+    string? From = null,
+    bool StartsHere = false
 )
 {
     /// <summary>Whether a drive must come out: one that is there, or may be.</summary>

@@ -47,12 +47,15 @@ public static class FitRules
     internal static IEnumerable<FitNote> Bay(Guide guide, Reading before, PlannedBay planned)
     {
         var bay = guide.Bay(planned.Bay)!;
-        var here = before.Drives.FirstOrDefault(d => d.Bay == planned.Bay);
+        var placed = DrivePlaces.Of(guide, before);
         var notes = planned switch
         {
-            { Use: BayUse.Fit, Wish: { } wish } => DriveFit.Of(bay, wish, here),
-            { Use: BayUse.Move, From: { } from } when before.Drives.FirstOrDefault(d => d.Bay == from) is { } moved =>
-                DriveFit.Of(bay, new DriveWish(moved.Drive), null),
+            { Use: BayUse.Fit, Wish: { } wish } => DriveFit.Of(bay, wish, In(wish.DataFrom(planned.Bay))),
+            { Use: BayUse.Move, From: { } from } when In(from) is { } moved => DriveFit.Of(
+                bay,
+                new DriveWish(moved.Drive),
+                null
+            ),
             _ => [],
         };
         foreach (var note in notes)
@@ -60,26 +63,22 @@ public static class FitRules
             yield return note;
         }
 
-        if (
-            planned.Use == BayUse.Move
-            && !bay.Boots
-            && (
-                guide.Bay(planned.From!)?.Boots == true
-                || before.Drives.FirstOrDefault(d => d.Bay == planned.From)?.Boots == true
-            )
-        )
+        if (planned.StartsHere && !bay.Boots)
         {
+            var from = planned.From ?? planned.Wish!.SystemFrom;
             yield return new FitNote(
                 "boot-bay",
                 FitWeight.Remark,
                 bay.Id,
-                $"The machine starts from {planned.From}; the guide does not say that it starts from {bay.Id}. Set "
+                $"The machine starts from {from}; the guide does not say that it starts from {bay.Id}. Set "
                     + "the start order in the firmware, and try before closing.",
-                $"{planned.From} boots",
+                $"{from} boots",
                 $"{bay.Id}",
                 "guide"
             );
         }
+
+        DriveReading? In(string id) => placed.FirstOrDefault(d => d.Bay == id);
     }
 
     // The same remark on several positions is said once, with all of them.

@@ -73,6 +73,10 @@ public sealed record Plan(IReadOnlyList<PlannedSlot> Slots, IReadOnlyList<Planne
                 .Select(b => new LeavingPart(b.Bay, b.Before?.ToString() ?? "the drive", true)),
         ];
 
+    /// <summary>Bays whose data is copied off the drive of this one before that drive leaves.</summary>
+    internal IReadOnlyList<string> CopiedFrom(string bay) =>
+        [.. Bays.Where(b => b.CopiesFirst && b.Wish!.DataFrom(b.Bay) == bay).Select(b => b.Bay)];
+
     /// <summary>What becomes of a bay; null where it stays as it is.</summary>
     public PlannedBay? Bay(string id) => Bays.FirstOrDefault(b => b.Bay == id);
 }

@@ -19,7 +19,8 @@ public static class PlanWords
     public static string Short(PlannedBay bay) =>
         bay.Use switch
         {
-            BayUse.Fit => $"{bay.Wish!.Drive.Size} into {bay.Bay}{Phrases.When(bay.Wish.Path, p => $", {Spoken(p)}")}",
+            BayUse.Fit => $"{bay.Wish!.Drive.Size} into {bay.Bay}"
+                + $"{Phrases.When(bay.Wish.SystemFrom, f => $" for the system of {f}")}{Phrases.When(bay.Wish.Path, p => $", {Spoken(p)}")}",
             BayUse.Move => $"drive from {bay.From} to {bay.Bay}",
             BayUse.Reseat => $"{bay.Bay} reseated",
             BayUse.Inspect => $"{bay.Bay} looked at",

@@ -171,6 +171,46 @@ public static class Planner
 
         Drive? Was(string bay) => placed.FirstOrDefault(d => d.Bay == bay)?.Drive;
 
+        // What was read counts more than what is usual for the model.
+        bool IsSystem(string bay) =>
+            placed.Any(d => d.Boots == true)
+                ? placed.Any(d => d.Boots == true && d.Bay == bay)
+                : guide.Bay(bay)?.Boots == true;
+
+        void CheckSystem(DriveBay bay, Drive? was, DriveWish wish)
+        {
+            if (wish.SystemFrom is not { } from)
+            {
+                return;
+            }
+
+            if (from == bay.Id || guide.Bay(from) is null || (before.Drives.Count > 0 && Was(from) is null))
+            {
+                throw RefusedException.Invalid(
+                    "system-from",
+                    $"The system comes to {bay.Id} from another bay that holds a drive. The bays are "
+                        + $"{string.Join(", ", guide.Drives.Select(d => d.Id))}."
+                );
+            }
+
+            if (was is not null)
+            {
+                throw RefusedException.Invalid(
+                    "system-bay-full",
+                    $"{bay.Id} holds a drive with data of its own. The system moves to an empty bay; or replace the "
+                        + $"drive of {from} where it is."
+                );
+            }
+
+            if (wish.Path is not (DataPath.CopyFirst or DataPath.CleanInstall))
+            {
+                throw RefusedException.Invalid(
+                    "system-path",
+                    $"Say how the system comes onto the drive in {bay.Id}: copy-first or clean-install."
+                );
+            }
+        }
+
         PlannedBay Settle(SlotChange change)
         {
             var bay = guide.Bay(change.Slot)!;
@@ -180,13 +220,14 @@ public static class Planner
             {
                 case { Drive: { } wish }:
                     CheckData(guide, bay, was, wish);
-                    return new PlannedBay(bay.Id, BayUse.Fit, was, empty, wish);
+                    CheckSystem(bay, was, wish);
+                    return new PlannedBay(bay.Id, BayUse.Fit, was, empty, wish, null, wish.SystemFrom is not null);
                 case { From: { } from }:
                     return
                         guide.Bay(from) is not null
                         && from != bay.Id
                         && (before.Drives.Count == 0 || Was(from) is not null)
-                        ? new PlannedBay(bay.Id, BayUse.Move, was, empty, null, from)
+                        ? new PlannedBay(bay.Id, BayUse.Move, was, empty, null, from, IsSystem(from))
                         : throw RefusedException.Invalid(
                             "nothing-to-move",
                             $"A drive moves to {bay.Id} from another bay that holds one. The bays are "

@@ -1,7 +1,9 @@
 using System.Buffers;
 using System.Globalization;
 using System.Text;
+using Microsoft.Extensions.Options;
 using Revtal.Contracts;
+using Revtal.Service.Shop;
 using Revtal.Storage;
 
 namespace Revtal.Service.Board;
@@ -18,7 +20,7 @@ public static class BoardEndpoints
 
     // Cards lie in the projection as the JSON that is sent: they are copied through, neither read nor gathered in one
     // large buffer.
-    private static async Task GetAsync(HttpContext context, Journal journal)
+    private static async Task GetAsync(HttpContext context, Journal journal, IOptions<ShopOptions> shop)
     {
         // The position first: a change in between is then sent again rather than missed.
         var position = journal.LastPosition();
@@ -26,7 +28,10 @@ public static class BoardEndpoints
         context.Response.ContentType = "application/json; charset=utf-8";
         var body = context.Response.BodyWriter;
         Encoding.UTF8.GetBytes(
-            string.Create(CultureInfo.InvariantCulture, $"{{\"position\":{position},\"cards\":["),
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"{{\"position\":{position},\"nearlyFullPercent\":{shop.Value.NearlyFullPercent},\"cards\":["
+            ),
             body
         );
         for (var i = 0; i < cards.Count; i++)

@@ -36,6 +36,11 @@ internal static class ApiParameters
                 "A module that need not stay, by its slot; more than once for more.",
                 new JsonArray("S1")
             ),
+            ("growth", _) => ("What is to come onto the drives.", "200 GB"),
+            ("later", "orders") => (
+                "Only what is left for a later visit; options: for the machine as it will be.",
+                true
+            ),
             ("slot", _) => ("A slot, as the guide names it.", "A1"),
             ("bay", _) => ("A bay, as the guide names it.", "D1"),
             ("position", _) => ("A slot or a bay, as the guide names it.", "A1"),

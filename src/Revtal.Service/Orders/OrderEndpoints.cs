@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.Extensions.Options;
 using Microsoft.Net.Http.Headers;
 using Revtal.Contracts;
 using Revtal.Core;
@@ -8,6 +9,7 @@ using Revtal.Core.Checks;
 using Revtal.Core.Orders;
 using Revtal.Service.Arrivals;
 using Revtal.Service.Http;
+using Revtal.Service.Shop;
 using Revtal.Storage;
 using Revtal.Storage.Shapes;
 
@@ -196,7 +198,13 @@ public static class OrderEndpoints
         return Made.At($"orders/{receipt.Order}", receipt);
     }
 
-    private static async Task<IResult> GetAsync(int number, OrderShelf shelf, GuideShelf guides, HttpContext context)
+    private static async Task<IResult> GetAsync(
+        int number,
+        OrderShelf shelf,
+        GuideShelf guides,
+        IOptions<ShopOptions> shop,
+        HttpContext context
+    )
     {
         var snapshot = await shelf.LoadAsync(number, context.RequestAborted);
         var newest = guides.Newest(snapshot.Order.Model);
@@ -205,7 +213,7 @@ public static class OrderEndpoints
         // The page also tells of a newer guide, so the tag does; If-Match looks at the head alone.
         var tag = newer is null ? $"\"{snapshot.Order.Head}\"" : $"\"{snapshot.Order.Head}-{newer}\"";
         return Results.Bytes(
-            snapshot.Json(newer),
+            snapshot.Json(newer, shop.Value.NearlyFullPercent),
             "application/json; charset=utf-8",
             entityTag: new EntityTagHeaderValue(tag)
         );
@@ -216,12 +224,13 @@ public static class OrderEndpoints
         CancellationToken cancel,
         string? text = null,
         Word<Stage>? stage = null,
+        bool later = false,
         string? after = null,
         int limit = Paging.Usual
     ) =>
-        (await journal.SearchAsync(text, stage?.Value, Paging.Number(after), Paging.Checked(limit), cancel)).Select(c =>
-            JsonSerializer.Deserialize<OrderCard>(c, RevtalJson.Options)!
-        );
+        (
+            await journal.SearchAsync(text, stage?.Value, later, Paging.Number(after), Paging.Checked(limit), cancel)
+        ).Select(c => JsonSerializer.Deserialize<OrderCard>(c, RevtalJson.Options)!);
 
     private static async Task<Page<EntryView>> EntriesAsync(
         int number,

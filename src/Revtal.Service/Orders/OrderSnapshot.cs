@@ -46,12 +46,13 @@ public sealed class OrderSnapshot(Order order, Guide model, ImmutableList<Entry>
     }
 
     /// <summary>The order page's JSON, written once a head and newest revision.</summary>
-    public ReadOnlyMemory<byte> Json(int? newer)
+    /// <inheritdoc cref="OrderViews.Of" path="/param"/>
+    public ReadOnlyMemory<byte> Json(int? newer, int nearlyFull)
     {
         var known = json;
         if (known is null || known.Newer != newer)
         {
-            var bytes = JsonSerializer.SerializeToUtf8Bytes(OrderViews.Of(this, newer), RevtalJson.Options);
+            var bytes = JsonSerializer.SerializeToUtf8Bytes(OrderViews.Of(this, newer, nearlyFull), RevtalJson.Options);
             json = known = new Written(newer, bytes);
         }
 

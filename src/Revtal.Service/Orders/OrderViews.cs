@@ -14,7 +14,8 @@ namespace Revtal.Service.Orders;
 internal static class OrderViews
 {
     /// <param name="newer">The guide's newest revision, if it is newer than the order's.</param>
-    public static OrderView Of(OrderSnapshot snapshot, int? newer)
+    /// <param name="nearlyFull">From how many percent on a drive is nearly full.</param>
+    public static OrderView Of(OrderSnapshot snapshot, int? newer, int nearlyFull)
     {
         var (order, guide) = (snapshot.Order, snapshot.Guide);
         var assessment = snapshot.Assessment;
@@ -48,8 +49,16 @@ internal static class OrderViews
             ],
             Invites = [.. order.Invites.Select(i => new InviteLine(i.Phase, i.Until, i.By))],
             Plan = order.Plan is { } plan
-                ? new PlanView(plan.Value, assessment.Expectation!, assessment.Notes, order.Discount, order.Later)
+                ? new PlanView(
+                    plan.Value,
+                    assessment.Expectation!,
+                    [.. assessment.Notes, .. NearlyFull.Notes(order, guide, nearlyFull)],
+                    order.Discount,
+                    order.Later?.Stage
+                )
                 : null,
+            NearlyFull = NearlyFull.Of(order, guide, nearlyFull),
+            Later = order.Later,
             AgreedBy = order.AgreedBy,
             Agreed = order.Agreed?.Quote,
             Offered = order.Offered is { } o ? new OfferedView(o.Quote.Total, o.Quote.Currency, o.Until) : null,

@@ -2,6 +2,7 @@ using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
@@ -18,6 +19,7 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
     /// <summary>What is worth offering.</summary>
     /// <param name="target">Null for what the reading suggests.</param>
     /// <param name="giveUp">Slots whose modules are to leave.</param>
+    /// <param name="forLater">For the machine as the order leaves it.</param>
     public async Task<OptionsView> OptionsAsync(
         int number,
         MemorySize? target,
@@ -25,12 +27,13 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
         decimal? budget,
         int stages,
         IReadOnlyList<string>? giveUp,
+        bool forLater,
         CancellationToken cancel
     )
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
         var (order, guide) = (snapshot.Order, snapshot.Guide);
-        var before = Before(order);
+        var before = forLater ? LaterRules.Leaves(order, guide) : Before(order);
         if (stages is < 1 or > 2 || budget is < 0)
         {
             throw RefusedException.Invalid("wanted-impossible", "A budget is 0 or more, and there are 1 or 2 stages.");
@@ -58,10 +61,11 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
                     l.Offer.Number,
                     l.Count,
                     l.Price,
-                    $"{l.Modules} × {l.Offer.Module.Size}, {l.Offer.Number}"
+                    $"{l.Modules} × {l.Offer.Module.Size}, {l.Offer.Number}",
+                    Second(guide, before, option.Changes, l)
                 )
                 : null;
-            var planned = order.With(new PlanSet(Planner.Make(guide, before, option.Changes), null, 0, later));
+            var planned = LaterRules.Visit(order, guide, option.Changes, before);
             var quote = await quotes.QuoteAsync(planned, guide, kinds, cancel);
             lines.Add(
                 new OptionLine(option, option.BandwidthShare, option.IsOnShelf, quote.Minutes, quote.Total, later)
@@ -108,6 +112,22 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
                 .Where(l => l.Matches(text))
                 .Select(l => new ShelfLine(l, PlanParts.WhyUnsuited(l.Kind, snapshot.Guide, before))),
         ];
+    }
+
+    // Where the second stage goes, once the first is done.
+    private static IReadOnlyList<SlotChange> Second(
+        Guide guide,
+        Reading before,
+        IReadOnlyList<SlotChange> first,
+        Bought later
+    )
+    {
+        var then = AfterPlan.Of(guide, before, Planner.Make(guide, before, first));
+        var present = Occupancy.Of(guide, then);
+        var added = Enumerable.Repeat(new NewModule(later.Offer.Module, later.Offer.Pieces), later.Modules).ToArray();
+        return Layouts
+            .Best(guide, then, [.. present.Where(p => p.Module is not null).Select(p => p.Slot)], added)
+            .Best.Changes(guide, present);
     }
 
     private static Reading Before(Order order) =>

@@ -1,15 +1,18 @@
+using Microsoft.Extensions.Options;
 using Revtal.Contracts;
+using Revtal.Core;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
 using Revtal.Service.Orders;
+using Revtal.Service.Shop;
 using Revtal.Storage;
 
 namespace Revtal.Service.Planning;
 
 /// <summary>A plan before it is set: completed from the catalogue, and what it would lead to.</summary>
-public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts)
+public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts, IOptions<ShopOptions> shop)
 {
     /// <summary>What a plan would lead to; nothing is recorded.</summary>
     public async Task<PlanPreview> PreviewAsync(int number, PlanRequest request, Role role, CancellationToken cancel)
@@ -62,6 +65,22 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
         return request with { Changes = [.. changes.Select(c => PlanParts.Complete(c, number, kinds, items))] };
     }
 
+    /// <summary>What a later visit would cost today, with work and tax; null where a part has no price.</summary>
+    /// <param name="changes">Completed from the catalogue.</param>
+    /// <exception cref="RefusedException">It cannot be done to this machine.</exception>
+    public async Task<decimal?> PriceLaterAsync(int number, IReadOnlyList<SlotChange> changes, CancellationToken cancel)
+    {
+        if (changes.Count == 0)
+        {
+            return null;
+        }
+
+        var snapshot = await shelf.LoadAsync(number, cancel);
+        var visit = LaterRules.Visit(snapshot.Order, snapshot.Guide, changes);
+        var quote = await quotes.QuoteAsync(visit, snapshot.Guide, cancel);
+        return quote.Unpriced.Count == 0 ? quote.Total : null;
+    }
+
     // What the plan wants beyond the shelf is told beside what fits.
     private async Task<IReadOnlyList<FitNote>> NotesAsync(Order planned, Guide guide, CancellationToken cancel)
     {
@@ -73,6 +92,7 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
             .. PlanRules.Sealed(planned, guide, plan) is { } seal ? [seal] : Array.Empty<FitNote>(),
             .. FitRules.Of(guide, planned.Before!.Value, plan),
             .. PlanParts.Notes(planned, items, kinds),
+            .. NearlyFull.Notes(planned, guide, shop.Value.NearlyFullPercent),
         ];
     }
 }

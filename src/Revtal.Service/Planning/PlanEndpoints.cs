@@ -13,7 +13,11 @@ public static class PlanEndpoints
 {
     /// <summary>What brings orders, catalogue and shelf together.</summary>
     public static IServiceCollection AddPlanning(this IServiceCollection services) =>
-        services.AddSingleton<PlanDesk>().AddSingleton<QuoteDesk>().AddSingleton<OptionDesk>();
+        services
+            .AddSingleton<PlanDesk>()
+            .AddSingleton<QuoteDesk>()
+            .AddSingleton<OptionDesk>()
+            .AddSingleton<DriveOptionDesk>();
 
     public static void MapPlans(this IEndpointRouteBuilder api)
     {
@@ -100,6 +104,62 @@ public static class PlanEndpoints
             .WithName("mend")
             .WithSummary("Change what was fitted: another part, another slot, or a slot given up");
         order
+            .MapPost(
+                "/later",
+                async (
+                    int number,
+                    LaterRequest request,
+                    Sender sender,
+                    PlanDesk plans,
+                    OrderDesk desk,
+                    CancellationToken cancel
+                ) =>
+                {
+                    var whole = await plans.CompleteAsync(number, new(request.Changes ?? []), cancel);
+                    var price = await plans.PriceLaterAsync(number, whole.Changes, cancel);
+                    return await desk.RecordAsync(
+                        number,
+                        OrderAct.NoteLater,
+                        request,
+                        sender,
+                        (o, g) => LaterRules.Note(o, g, whole.Changes, request.Words, price),
+                        cancel
+                    );
+                }
+            )
+            .WithName("noteLater")
+            .WithSummary("Note what the machine's next visit is to bring: a plan at today's price, or words");
+        order
+            .MapPost(
+                "/later/drop",
+                (int number, LaterDropRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        OrderAct.DropLater,
+                        request,
+                        sender,
+                        (_, _) => LaterRules.Drop(request.Reason),
+                        cancel
+                    )
+            )
+            .WithName("dropLater")
+            .WithSummary("Nothing is left for a later visit any more");
+        order
+            .MapGet(
+                "/drive-options",
+                (
+                    int number,
+                    DriveOptionDesk plans,
+                    CancellationToken cancel,
+                    string? growth = null,
+                    decimal? budget = null,
+                    bool later = false
+                ) => plans.FindAsync(number, growth is null ? null : DriveSize.Parse(growth), budget, later, cancel)
+            )
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
+            .WithName("getDriveOptions")
+            .WithSummary("Changes of drives that no other beats, from catalogue and shelf");
+        order
             .MapGet(
                 "/options",
                 (
@@ -110,7 +170,8 @@ public static class PlanEndpoints
                     string? workload = null,
                     decimal? budget = null,
                     int stages = 1,
-                    [FromQuery(Name = "give-up")] string[]? giveUp = null
+                    [FromQuery(Name = "give-up")] string[]? giveUp = null,
+                    bool later = false
                 ) =>
                     plans.OptionsAsync(
                         number,
@@ -119,6 +180,7 @@ public static class PlanEndpoints
                         budget,
                         stages,
                         giveUp,
+                        later,
                         cancel
                     )
             )

@@ -31,6 +31,12 @@ public sealed class ShopOptions
     /// <summary>In percent; 0 where none is taken.</summary>
     public decimal TaxPercent { get; set; }
 
+    /// <summary>From how many percent on a drive is spoken of as nearly full; 1 to 100.</summary>
+    public int NearlyFullPercent { get; set; } = 85;
+
+    /// <summary>The most that the shop's way of copying a drive carries, in MB/s of 10^6 bytes.</summary>
+    public int CopyRate { get; set; } = 200;
+
     /// <summary>How much memory the shop advises for which work; a size by its name.</summary>
     public Dictionary<string, string> Workloads { get; set; } = [];
 
@@ -58,6 +64,8 @@ public sealed class ShopOptions
             ? $"“{Currency}” is no ISO 4217 code, like EUR."
         : HourRate is < 0 or > 100_000 ? $"An hour's rate of {HourRate} cannot be."
         : TaxPercent is < 0 or > 100 ? $"A tax of {TaxPercent} % cannot be."
+        : NearlyFullPercent is < 1 or > 100 ? $"A drive cannot be nearly full from {NearlyFullPercent} % on."
+        : CopyRate is < 1 or > 100_000 ? $"A copy at {CopyRate} MB/s cannot be."
         : Workloads.FirstOrDefault(w => !MemorySize.TryParse(w.Value, out _)) is { Key: { } name } bad
             ? $"The workload “{name}” has no size but “{bad.Value}”. Write one like 32 GB."
         : null;
@@ -84,7 +92,8 @@ public static class ShopEndpoints
                         people.List(),
                         options.Value.Terms,
                         options.Value.Table,
-                        GuideTerms.Kinds
+                        GuideTerms.Kinds,
+                        options.Value.NearlyFullPercent
                     )
             )
             .WithName("getShop")

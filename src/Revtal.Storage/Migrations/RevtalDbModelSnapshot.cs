@@ -218,6 +218,9 @@ namespace Revtal.Storage.Migrations
                     b.Property<int>("Head")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Later")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Model")
                         .IsRequired()
                         .HasColumnType("TEXT");

@@ -21,6 +21,10 @@ internal sealed record StoredQuoteRevoked();
 
 internal sealed record StoredQuoteDeclined(string Customer, string? Reason, bool ByLink = false);
 
+internal sealed record StoredLaterNoted(IReadOnlyList<StoredSlotChange> Changes, string Words, decimal? Price = null);
+
+internal sealed record StoredLaterDropped(string? Reason = null);
+
 internal static partial class StoredMapper
 {
     // Bought in after the quote was agreed: no part of it.
@@ -35,6 +39,10 @@ internal static partial class StoredMapper
     public static partial StoredPlanSet ToStored(PlanSet body);
 
     public static partial PlanSet ToHeart(StoredPlanSet body);
+
+    public static partial StoredLaterNoted ToStored(LaterNoted body);
+
+    public static partial LaterNoted ToHeart(StoredLaterNoted body);
 
     public static partial StoredPlanMended ToStored(PlanMended body);
 
@@ -58,6 +66,8 @@ internal static class PlanShapes
     public static readonly EntryKind[] Kinds =
     [
         EntryKind.Of<PlanSet, StoredPlanSet>("plan-set/1", StoredMapper.ToStored, StoredMapper.ToHeart),
+        EntryKind.Of<LaterNoted, StoredLaterNoted>("later-noted/1", StoredMapper.ToStored, StoredMapper.ToHeart),
+        EntryKind.Of<LaterDropped, StoredLaterDropped>("later-dropped/1", b => new(b.Reason), s => new(s.Reason)),
         EntryKind.Of<PlanMended, StoredPlanMended>("plan-mended/1", StoredMapper.ToStored, StoredMapper.ToHeart),
         EntryKind.Of<PlanAgreed, StoredPlanAgreed>("plan-agreed/1", StoredMapper.ToStored, StoredMapper.ToHeart),
         EntryKind.Of<QuoteOffered, StoredQuoteOffered>("quote-offered/1", StoredMapper.ToStored, StoredMapper.ToHeart),

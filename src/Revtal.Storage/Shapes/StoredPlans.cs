@@ -4,7 +4,23 @@ namespace Revtal.Storage.Shapes;
 
 internal sealed record StoredPlan(IReadOnlyList<StoredPlannedSlot> Slots, IReadOnlyList<StoredPlannedBay>? Bays = null);
 
-internal sealed record StoredLaterStage(string Part, int Count, decimal Price, string Words);
+internal sealed record StoredLaterStage(
+    string Part,
+    int Count,
+    decimal Price,
+    string Words,
+    IReadOnlyList<StoredSlotChange>? Changes = null
+);
+
+internal sealed record StoredSlotChange(
+    string Slot,
+    StoredMemoryModule? Fit = null,
+    string? From = null,
+    bool Empty = false,
+    bool Reseat = false,
+    bool Inspect = false,
+    StoredDriveWish? Drive = null
+);
 
 internal sealed record StoredQuote(
     IReadOnlyList<string> Work,
@@ -36,7 +52,8 @@ internal sealed record StoredPlannedBay(
     StoredDrive? Before = null,
     bool WasEmpty = false,
     StoredDriveWish? Wish = null,
-    string? From = null
+    string? From = null,
+    bool StartsHere = false
 );
 
 internal sealed record StoredQuoteLine(string Text, int Count, decimal? Each, decimal Sum);
@@ -75,7 +92,8 @@ internal sealed record StoredDriveWish(
     string? Word = null,
     StoredDriveSetup? Setup = null,
     decimal? Pad = null,
-    string? ArrayState = null
+    string? ArrayState = null,
+    string? SystemFrom = null
 );
 
 internal sealed record StoredDriveSetup(

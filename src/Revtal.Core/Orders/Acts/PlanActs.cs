@@ -29,7 +29,7 @@ public sealed record PlanSet(Plan Plan, string? Note, decimal Discount = 0, Late
             Stage = Stage.Planned,
             Plan = new Recorded<Plan>(Plan, entry.Sequence),
             Discount = Discount,
-            Later = Later,
+            Later = Later is { } l ? new LaterVisit(l.Changes ?? [], l.Words, l.Price, entry.At, l) : order.Noted,
         };
 }
 
