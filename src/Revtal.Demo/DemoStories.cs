@@ -161,14 +161,35 @@ internal sealed partial class DemoShop
         await TakeIn(
             "QW80",
             "Tide-gauge office",
-            "The surge model swaps",
+            "The surge model swaps, and its disk is full",
             "Eight slots full, if it pays",
             Serial,
             "Two displays",
             "Good",
             Backup.Made
         );
-        await Read(Phase.Before, Serial, [16, 0, 16, 0, 16, 0, 16, 0], "tobi");
+        await Read(
+            Phase.Before,
+            Serial,
+            [16, 0, 16, 0, 16, 0, 16, 0],
+            "tobi",
+            new SeenDrive(
+                "F1",
+                new Drive(
+                    DriveSize.Parse("500 GB"),
+                    "M.2 2280",
+                    "M",
+                    "PCIe 3.0 x4",
+                    2.2m,
+                    512,
+                    "Basaltine",
+                    null,
+                    "BN500-305"
+                ),
+                DriveSize.Parse("463 GB")
+            ),
+            new SeenDrive("F2", null)
+        );
     }
 
     private async Task LetterpressAgain() =>

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from '@tanstack/react-router'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import type { OrderView } from '../api/client'
 import { orderQuery } from '../api/queries'
 import { Due } from '../parts/Due'
@@ -107,6 +107,13 @@ function Head({ order }: { order: OrderView }) {
 
 function PartSheet({ part }: { part: Part }) {
   const [open, setOpen] = useState(part.state === 'now' || part.state === 'open')
+  // Who is sent here finds it open.
+  useEffect(() => {
+    const arrive = () => location.hash === `#${part.id}` && setOpen(true)
+    arrive()
+    addEventListener('hashchange', arrive)
+    return () => removeEventListener('hashchange', arrive)
+  }, [part.id])
   if (part.state === 'later')
     return (
       <section id={part.id} className="part later">

@@ -74,7 +74,7 @@ function Option({ line }: { line: DriveOptionLine }) {
         {[
           option.gain > 0 && `${driveSize(option.gain)} more`,
           option.systemFree !== null && `${driveSize(option.systemFree)} free beside the system`,
-          option.systemRate !== null && `system at ${option.systemRate} MB/s`,
+          option.systemRate !== null && `system at ${option.systemRate.toLocaleString('en')} MB/s`,
           `${line.minutes} min`,
           option.extraMinutes === 0 && 'shares the opening of the plan',
           line.onShelf ? option.buys && 'on the shelf' : 'to order',

@@ -159,7 +159,8 @@ internal static class ReadingCommands
         {
             Arity = ArgumentArity.ZeroOrMore,
             Description =
-                "What sits in a slot or bay: S1=8GB, S2=empty, D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB",
+                "What sits in a slot or bay: S1=8GB,DDR4-3200, S2=empty, "
+                + "D1=drive:500GB,form=M.2 2280,serial=BN-1,used=212GB, D2=empty",
         };
         return Cli.Command(
             "type",
@@ -167,11 +168,17 @@ internal static class ReadingCommands
             "revtal reading type 104 S1=8GB S2=empty --phase before --system-shows \"7.7 GB\" --as mara",
             async (p, client, cancel) =>
             {
-                var drives = p.GetValue(slots)!.Where(s => s.Contains("=drive:", StringComparison.Ordinal)).ToArray();
+                var (told, empty) = (p.GetValue(slots)!, "=empty");
+                // “D2=empty” is said of a slot and of a bay: the machine knows which it is.
+                var bays = told.Any(s => s.EndsWith(empty, StringComparison.Ordinal))
+                    ? (await client.OrderAsync(p.GetValue(number), cancel)).Bays.Select(b => b.Id + empty).ToArray()
+                    : [];
+                var drives = told.Where(s => s.Contains("=drive:", StringComparison.Ordinal) || bays.Contains(s))
+                    .ToArray();
                 var seen = new SeenReading(
                     Size(p.GetValue(firmware)),
                     Size(p.GetValue(system)),
-                    [.. p.GetValue(slots)!.Except(drives).Select(SeenSlot)],
+                    [.. told.Except(drives).Select(SeenSlot)],
                     p.GetValue(serial),
                     [.. drives.Select(SeenDrive)]
                 );
@@ -214,7 +221,7 @@ internal static class ReadingCommands
 
     private static SeenDrive SeenDrive(string text)
     {
-        var parts = text.Split("=drive:", 2);
+        var parts = text.Replace("=empty", "=drive:empty", StringComparison.Ordinal).Split("=drive:", 2);
         if (parts.Length < 2)
         {
             throw RefusedException.Invalid(

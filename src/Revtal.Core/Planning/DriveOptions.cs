@@ -204,12 +204,13 @@ public static class DriveOptions
             );
         }
 
-        // Worth it where the link is faster, or the drive has more room.
+        // Worth it where the link is faster, or the drive has more room and the link is no slower.
         private IEnumerable<DriveOption> MoveSystem(DriveBay bay, DriveOffer offer)
         {
             if (
                 System is not { Bay: { } from } old
                 || !HoldsWhatGrows(offer.Drive, old)
+                || Rate(offer.Drive, bay) < SystemRate
                 || !(Rate(offer.Drive, bay) > SystemRate || offer.Drive.Size > old.Drive.Size)
             )
             {
