@@ -1,5 +1,6 @@
 using Revtal.Contracts;
 using Revtal.Core;
+using Revtal.Core.Orders;
 
 namespace Revtal.Client;
 
@@ -28,6 +29,10 @@ public sealed partial class RevtalClient
 
     public Task<GuideChecked> CheckGuideAsync(string yaml, CancellationToken cancel = default) =>
         ChangeAsync<GuideChecked>(HttpMethod.Post, "guides/check", () => YamlBody(yaml), null, null, cancel);
+
+    /// <summary>What the model's starts showed, counted.</summary>
+    public Task<SignCounts> SignsAsync(string code, CancellationToken cancel = default) =>
+        GetAsync<SignCounts>($"guides/{Uri.EscapeDataString(code)}/signs", cancel);
 
     public Task<IReadOnlyList<RevisionLine>> RevisionsAsync(string code, CancellationToken cancel = default) =>
         GetAsync<IReadOnlyList<RevisionLine>>($"guides/{Uri.EscapeDataString(code)}/revisions", cancel);

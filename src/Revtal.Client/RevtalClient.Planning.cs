@@ -26,7 +26,8 @@ public sealed partial class RevtalClient
         GetAsync<OptionsView>(
             $"orders/{number}/options?stages={stages}{Query("target", target)}{Query("workload", workload)}"
                 + $"{Query("budget", budget?.ToString(System.Globalization.CultureInfo.InvariantCulture))}"
-                + $"{string.Concat((giveUp ?? []).Select(s => Query("give-up", s)))}{Query("later", later ? "true" : null)}",
+                + $"{string.Concat((giveUp ?? []).Select(s => Query("give-up", s)))}"
+                + Query("later", later ? "true" : null),
             cancel
         );
 

@@ -61,6 +61,7 @@ public sealed record StepView(RunStep Step, StepConfirmation? Done, bool Settled
 /// <param name="LastStep">The step confirmed last, which may be taken back; null where none may.</param>
 /// <param name="Timers">Clocks that run down, by the service's clock.</param>
 /// <param name="Stop">What stops all work; null when nothing does.</param>
+/// <param name="Signs">What its starts showed, and what follows from it, oldest first.</param>
 /// <param name="Remarks">What was found and what a lead let be, oldest first.</param>
 public sealed record RunView(
     int Number,
@@ -73,6 +74,7 @@ public sealed record RunView(
     IReadOnlyList<RunTimer> Timers,
     BenchFind? Stop,
     IReadOnlyList<BenchFind> Found,
+    IReadOnlyList<SignAnswer> Signs,
     IReadOnlyList<GateWaiver> Waivers,
     IReadOnlyList<RunRemark> Remarks
 );

@@ -182,6 +182,28 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
         return [.. rows.SelectMany(r => JsonSerializer.Deserialize<Score[]>(r, RevtalJson.Options) ?? [])];
     }
 
+    /// <summary>What the starts of a model's newest orders told, oldest first within each order.</summary>
+    /// <param name="most">Of so many orders.</param>
+    public IReadOnlyList<(int Order, IReadOnlyList<EntryBody> Bodies)> StartsOf(string model, int most)
+    {
+        string[] kinds = ["found-inside/1", "step-confirmed/1", "step-taken-back/1"];
+        var rows = connections.Read(db =>
+            db.All(
+                $"""
+                SELECT e."Order", e."Kind", e."Body" FROM entries e
+                WHERE e."Order" IN (
+                        SELECT "Number" FROM orders WHERE "Model" = @p0 ORDER BY "Number" DESC LIMIT @p1)
+                    AND e."Kind" IN ({string.Join(", ", kinds.Select(k => $"'{k}'"))})
+                ORDER BY e."Order", e."Sequence"
+                """,
+                row => (Order: row.GetInt32(0), Body: EntryKinds.Read(row.GetString(1), row.GetString(2))),
+                model,
+                most
+            )
+        );
+        return [.. rows.GroupBy(r => r.Order, (n, own) => (n, (IReadOnlyList<EntryBody>)[.. own.Select(r => r.Body)]))];
+    }
+
     /// <summary>The orders of one machine, newest first.</summary>
     /// <param name="serial">The machine's.</param>
     public async Task<IReadOnlyList<int>> OrdersOfAsync(string serial, CancellationToken cancel = default)

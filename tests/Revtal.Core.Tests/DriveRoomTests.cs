@@ -57,8 +57,7 @@ public sealed class DriveRoomTests
         var answer = DriveOptions.Find(Mini, With(Sata(250, 231)), Shelf, Usual);
         Assert.Equal(
             [
-                // Links by the standards: SATA 6 Gb/s carries 600 MB/s, PCIe 4.0 x4 7,877; 231 GB at 200 MB/s take 19.25
-                // minutes.
+                // By the standards SATA 6 Gb/s carries 600 MB/s, PCIe 4.0 x4 7,877. 231 GB at 200 MB/s: 19.25 min.
                 (DriveWay.Add, "D2", "M500", 500, 19, 600, 0),
                 (DriveWay.MoveSystem, "D2", "M500", 500, 269, 7877, 20),
                 (DriveWay.Replace, "D1", "S1T", 750, 769, 600, 20),

@@ -65,8 +65,8 @@ public sealed class GuideYamlTests
     [InlineData("code: FJ14", "code: fj 14", 5, "capital letters")]
     [InlineData("- unplug", "- unplugged", 26, "isolate does not know “unplugged”")]
     [InlineData("hold-power: 10 s", "cool-down: soon", 28, "cool-down wants its time")]
-    [InlineData("at: fit.S1", "at: fit.S7", 92, "fit knows S1, S2")]
-    [InlineData("at: fit.S1", "at: glue.S1", 92, "which is no step")]
+    [InlineData("at: fit.S1", "at: fit.S7", 93, "fit knows S1, S2")]
+    [InlineData("at: fit.S1", "at: glue.S1", 93, "which is no step")]
     [InlineData("0.62, 0.71", "0.62, 7.1", 37, "places from 0 to 1")]
     [InlineData(
         "{ id: S1, max: 4 GB, soldered: true, reach: ~ }",
@@ -82,7 +82,7 @@ public sealed class GuideYamlTests
     [InlineData("pairing: any", "pairing: some", 15, "one of any, alike-in-pairs")]
     [InlineData("angle: 30", "angle: 300", 17, "a whole number from 0 to 90")]
     [InlineData("tool: plastic card", "tool: ", 57, "a pry point")]
-    [InlineData("id: FJ14-1", "id: \"\"", 96, "a variant")]
+    [InlineData("id: FJ14-1", "id: \"\"", 97, "a variant")]
     [InlineData("max: 16 GB, angle", "max: 64 GB, angle", 17, "takes 64 GB, more than the whole model states")]
     public void A_problem_names_its_line_and_its_mend(string was, string becomes, int line, string message)
     {

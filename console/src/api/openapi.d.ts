@@ -1631,6 +1631,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/guides/{code}/signs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the starts of a model's newest orders showed, counted for its guide */
+        get: operations["getSigns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/guides/schema": {
         parameters: {
             query?: never;
@@ -3269,6 +3286,11 @@ export interface components {
             lasts: null | string;
             /** @description What to do. */
             do: null | string;
+            /**
+             * @description The word of SignFollow for what follows: `power-cycle`; null where nothing
+             *                 does.
+             */
+            then?: null | string;
             /** @description Nothing is wrong. */
             isNormal: boolean;
         };
@@ -5409,6 +5431,8 @@ export interface components {
             stop: null | components["schemas"]["BenchFind"];
             /** @description What was found on the way. */
             found: components["schemas"]["BenchFind"][];
+            /** @description What its starts showed, and what follows from it, oldest first. */
+            signs: components["schemas"]["SignAnswer"][];
             /** @description Gates that somebody went past, and why. */
             waivers: components["schemas"]["GateWaiver"][];
             /** @description What was found and what a lead let be, oldest first. */
@@ -5660,6 +5684,76 @@ export interface components {
              * @description From how many percent on a drive is spoken of as nearly full.
              */
             nearlyFullPercent: number;
+        };
+        /** @description A sign that a start showed, and what follows from it for this very order. */
+        SignAnswer: {
+            /** @description As it was told. */
+            sees: string;
+            /** @description “normal”, or what is wrong; “not in the guide”. */
+            meaning: string;
+            /** @description The guide says that nothing is wrong. */
+            isNormal: boolean;
+            /** @description What the guide says to do; null where it says nothing. */
+            do: null | string;
+            /** @description The step that follows, in a sentence; null where none does. */
+            follow: null | string;
+            /** @description Slots or bays of this plan that are seated anew for it; empty for none. */
+            reseat: string[];
+            /** @description The step's id. */
+            step: null | components["schemas"]["StepId"];
+            /** @description Who: a person's id. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When it was told.
+             */
+            at: string;
+            /**
+             * Format: date-time
+             * @description So long it may go on, from when it was told; null where the guide does not say.
+             */
+            until: null | string;
+            /** @description It started normally since. */
+            isOver: boolean;
+        };
+        /** @description How often the starts of a model showed one sign. */
+        SignCount: {
+            /** @description What it shows. */
+            sees: string;
+            /** @description As the guide says; null where it does not know the sign. */
+            means: null | string;
+            /**
+             * Format: int32
+             * @description In how many runs it was told.
+             */
+            times: number;
+            /**
+             * Format: int32
+             * @description In how many of them it then started normally, with no hand in the machine between.
+             */
+            passed: number;
+            /**
+             * Format: int32
+             * @description The newest order that told it; null where none did.
+             */
+            last: null | number;
+            /** @description What a lead might change; null for nothing. */
+            advice: null | string;
+        };
+        /** @description What the orders of a model showed at their starts, counted for its guide. */
+        SignCounts: {
+            /**
+             * Format: int32
+             * @description Starts after a run that were confirmed.
+             */
+            starts: number;
+            /**
+             * Format: int32
+             * @description How many orders it rests on.
+             */
+            orders: number;
+            /** @description Those of the guide, in its order; then those that it does not know. */
+            signs: components["schemas"]["SignCount"][];
         };
         /** @description How much memory a machine should have, and why. */
         SizeAdvice: {
@@ -20415,6 +20509,75 @@ export interface operations {
             };
             /** @description The disk is full. Code `disk-full`. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getSigns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description The model's code.
+                 * @example FJ14
+                 */
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignCounts"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

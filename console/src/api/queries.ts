@@ -111,6 +111,13 @@ export const draftQuery = (code: string) =>
     },
   })
 
+/** What a model's starts showed, counted. */
+export const signsQuery = (code: string) =>
+  queryOptions({
+    queryKey: ['guide', code, 'signs'],
+    queryFn: async () => (await api.GET('/api/v1/guides/{code}/signs', { params: { path: { code } } })).data!,
+  })
+
 export const revisionsQuery = (code: string) =>
   queryOptions({
     queryKey: ['revisions', code],

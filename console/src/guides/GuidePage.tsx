@@ -10,6 +10,7 @@ import { Cover } from '../run/Cover'
 import { Precaution } from '../run/Precaution'
 import { duration, size, spoken } from '../words'
 import { SketchBanner } from './SketchBanner'
+import { StartsShown } from './StartsShown'
 import { Suggestions } from './Suggestions'
 import './guides.css'
 
@@ -121,6 +122,7 @@ export function GuidePage() {
         <Traps guide={guide} at="measure" />
       </section>
       <Suggestions code={code} />
+      <StartsShown code={code} />
     </div>
   )
 }

@@ -10,10 +10,10 @@ import { clock, HandTimer, useLeft } from './Countdown'
 import { Cover } from './Cover'
 import { Precaution } from './Precaution'
 import { SeenForm } from './SeenForm'
+import { SignAnswer, Signs } from './Signs'
 import { StepTools } from './StepTools'
 import { Waive } from './Waive'
 import type { Said, Say } from './queue'
-import { spoken } from '../words'
 import { occupants } from './steps'
 import { useStored } from './stored'
 
@@ -175,6 +175,11 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
               onNormal={() => shows('normal-start', null)}
             />
           )}
+          {run.signs
+            .filter((s) => !s.isOver && s.step === step.id)
+            .map((s) => (
+              <SignAnswer key={s.at} order={order} sign={s} />
+            ))}
           {explains && (
             <TextInput
               label={code.startsWith('open-') ? 'Why it goes on all the same' : 'Why the count differs'}
@@ -244,41 +249,6 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
         </button>
       </div>
     </section>
-  )
-}
-
-/** What this model may show at a start: pressed when it does. */
-function Signs(props: {
-  signs: StepView['step']['signs']
-  told: (string | null)[]
-  onTell: (sees: string) => void
-  onNormal: () => void
-}) {
-  return (
-    <fieldset className="choice">
-      <legend className="muted small">Press what it shows; tell anything else under Found</legend>
-      <div className="signs">
-        {props.signs.map((s) => (
-          <button
-            key={s.sees}
-            className="button sign"
-            aria-pressed={props.told.includes(s.sees)}
-            onClick={() => props.onTell(s.sees)}
-          >
-            <span>{s.sees}</span>
-            <span className={s.isNormal ? 'verdict as-planned' : 'verdict short'}>
-              {s.isNormal ? '✓ normal' : `✕ ${spoken(s.means)}`}
-            </span>
-            {s.do && <span className="muted small">{s.do}</span>}
-          </button>
-        ))}
-        {props.told.length > 0 && (
-          <button className="button sign" onClick={props.onNormal}>
-            started again: as it should
-          </button>
-        )}
-      </div>
-    </fieldset>
   )
 }
 

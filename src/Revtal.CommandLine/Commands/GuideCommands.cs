@@ -24,6 +24,7 @@ internal static class GuideCommands
             Draft(),
             Suggest(),
             Suggestions(),
+            Signs(),
             Decide("accept", "Take a suggestion into the model's draft (leads)"),
             Decide("decline", "Leave a suggestion (leads)"),
             Export(),
@@ -31,6 +32,19 @@ internal static class GuideCommands
             Schema(),
             Fields()
         );
+
+    private static Command Signs()
+    {
+        var code = new Argument<string>("CODE");
+        return Cli.Command(
+            "signs",
+            "What the starts of a model showed, and what the guide might say otherwise",
+            "revtal guide signs FJ14",
+            async (p, client, cancel) =>
+                Cli.Show(p, await client.SignsAsync(p.GetValue(code)!, cancel), GuideScreen.Signs),
+            code
+        );
+    }
 
     private static Command List()
     {

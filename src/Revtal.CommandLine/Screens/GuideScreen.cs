@@ -1,12 +1,36 @@
+using System.Globalization;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Guides;
+using Revtal.Core.Orders;
 
 namespace Revtal.CommandLine.Screens;
 
 /// <summary>Guides as a terminal shows them.</summary>
 internal static class GuideScreen
 {
+    public static void Signs(SignCounts counts)
+    {
+        Screen.Line(
+            $"{Phrases.Counted(counts.Starts, "start", "starts")} of "
+                + $"{Phrases.Counted(counts.Orders, "order", "orders")}"
+        );
+        Screen.Table(
+            ["sign", "means", "told", "then normal", "last", ""],
+            counts.Signs.Select(s =>
+                new[]
+                {
+                    Screen.Safe(s.Sees),
+                    Screen.Safe(s.Means ?? "?"),
+                    s.Times.ToString(CultureInfo.InvariantCulture),
+                    s.Passed.ToString(CultureInfo.InvariantCulture),
+                    s.Last?.ToString(CultureInfo.InvariantCulture) ?? "–",
+                    s.Advice is { } advice ? $"[yellow]{Screen.Safe(advice)}[/]" : "",
+                }
+            )
+        );
+    }
+
     public static void Show(GuideView view, IReadOnlyList<Variant> variants, string? variant)
     {
         var guide = view.Guide;

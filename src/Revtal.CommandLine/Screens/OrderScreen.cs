@@ -305,7 +305,7 @@ internal static class OrderScreen
         }
     }
 
-    /// <param name="nearlyFull">From how many percent on a card's fullest drive is worth a word; null for never.</param>
+    /// <param name="nearlyFull">From how many percent on a card's fullest drive is worth a word.</param>
     public static void Cards(IEnumerable<OrderCard> cards, int? nearlyFull = null) =>
         Screen.Table(
             ["order", "stage", "model", "customer", "slots", "verdict", "changed", "waits for"],

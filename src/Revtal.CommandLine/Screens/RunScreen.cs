@@ -49,6 +49,11 @@ internal static class RunScreen
             Screen.Marked($"[grey]timer[/]       {StepWords.Title(timer.Step, null)}: {Left(timer)}");
         }
 
+        foreach (var sign in run.Signs.Where(s => !s.IsOver))
+        {
+            Sign(sign, order.Number);
+        }
+
         foreach (var remark in run.Remarks)
         {
             Screen.Marked($"[yellow]remark[/]      {Screen.Safe(remark.Text)} [grey]{Screen.Safe(remark.By)}[/]");
@@ -66,6 +71,25 @@ internal static class RunScreen
         }
 
         OrderScreen.Next(order.Next);
+    }
+
+    private static void Sign(SignAnswer sign, int order)
+    {
+        var (mark, colour) = sign.IsNormal ? ("✓", "green") : ("✗", "red");
+        var until = Phrases.When(sign.Until, u => $", until {u.ToLocalTime():HH:mm:ss}");
+        Screen.Marked(
+            $"[{colour}]{mark} {Screen.Safe(sign.Sees)}[/]: {Screen.Safe(sign.Meaning)}{until}"
+                + Screen.Safe(Phrases.Added(sign.Do))
+        );
+        if (sign.Follow is { } follow)
+        {
+            Screen.Line($"  {follow}");
+        }
+
+        if (sign.Reseat.Count > 0)
+        {
+            Screen.Marked($"  [grey]revtal run reseat {order} {string.Join(' ', sign.Reseat)}[/]");
+        }
     }
 
     /// <summary>One step, as large as a terminal can.</summary>

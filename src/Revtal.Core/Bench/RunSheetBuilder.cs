@@ -131,7 +131,7 @@ public static class RunSheetBuilder
     private static RunStep[] Build(Guide guide, Work work, MemorySize? expected)
     {
         var reach = Reach.To(guide, work.Touched, work.HandsIn, work.Way.CameOff);
-        var upperFirst = UpperFirst(guide, work.Touched);
+        var upperFirst = Layers.UpperFirst(guide, work.Touched);
         var arriving = work.Fitted.ToDictionary(f => f.Slot);
 
         // A drive that leaves with a removal is written down and comes back with it.
@@ -171,7 +171,7 @@ public static class RunSheetBuilder
             .. Chain([
                 .. drives.Where(d => d.Planned.Fits).Reverse().Select(d => DriveSteps.Fit(d.Bay, d.Planned)),
                 .. upperFirst
-                    .OrderByDescending(s => Depth(guide, s))
+                    .OrderByDescending(s => Layers.Depth(guide, s))
                     .Where(s => arriving.ContainsKey(s.Id))
                     .Select(s => SlotSteps.Fit(s, arriving[s.Id])),
             ]),
@@ -371,26 +371,6 @@ public static class RunSheetBuilder
         guide.Isolate.Any(i => i.Kind == kind)
             ? [RunStep.Of(StepId.Return(kind), part, Isolation.Return(kind).Do)]
             : [];
-
-    // Upper layers come out first; the guide's order breaks ties.
-    private static IReadOnlyList<MemorySlot> UpperFirst(Guide guide, IReadOnlyList<string> ids) =>
-        [.. guide.Memory.Slots.Where(s => ids.Contains(s.Id)).OrderBy(s => Depth(guide, s))];
-
-    // How many slots lie over this one.
-    private static int Depth(Guide guide, MemorySlot slot)
-    {
-        var depth = 0;
-        for (
-            var above = slot.Below;
-            above is not null && depth <= guide.Memory.Slots.Count;
-            above = guide.Slot(above)?.Below
-        )
-        {
-            depth++;
-        }
-
-        return depth;
-    }
 
     internal static IReadOnlyList<string> Lines(params string?[] lines) => [.. lines.OfType<string>()];
 }

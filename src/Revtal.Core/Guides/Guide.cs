@@ -359,12 +359,46 @@ public sealed record Precaution(string Kind, string Text, string? When = null)
     public bool AtClosing => When is "close" || (When is null && BitesClosing);
 }
 
+/// <summary>What follows from a sign.</summary>
+public enum SignFollow
+{
+    Wait,
+
+    /// <summary>It is accepted in the firmware's set-up.</summary>
+    Accept,
+
+    PowerCycle,
+
+    /// <summary>The modules of the plan are seated anew.</summary>
+    Reseat,
+
+    /// <summary>The drives of the plan are seated anew.</summary>
+    ReseatDrives,
+
+    /// <summary>The battery is flat: mains first.</summary>
+    Mains,
+}
+
 /// <summary>Something that may be seen or heard at the first start.</summary>
 /// <param name="Kind">One of the words that the schema gives; null when it is none of them.</param>
 /// <param name="Means"><c>normal</c>, or what is wrong: <c>not-seated</c>, <c>unfit-module</c> ….</param>
 /// <param name="Lasts">How long it may go on.</param>
-public sealed record FirstStartSign(string Sees, string? Kind, string Means, TimeSpan? Lasts, string? Do)
+/// <param name="Then">The word of <see cref="SignFollow"/> for what follows: <c>power-cycle</c>; null where nothing
+/// does.</param>
+public sealed record FirstStartSign(
+    string Sees,
+    string? Kind,
+    string Means,
+    TimeSpan? Lasts,
+    string? Do,
+    string? Then = null
+)
 {
+    /// <summary>What follows; null where nothing does.</summary>
+    [JsonIgnore]
+    public SignFollow? Follow =>
+        Then is { } word && GuideTerms.Follows.ToList().IndexOf(word) is >= 0 and var i ? (SignFollow)i : null;
+
     /// <summary>Nothing is wrong.</summary>
     public bool IsNormal => Means == "normal";
 

@@ -297,7 +297,8 @@ internal static class GuideTable
             Kind: f.Take("kind", FieldTypes.OneOf(GuideTerms.Signs), s?.Kind),
             Means: f.Need("means", s?.Means, "`normal`, or what is wrong."),
             Lasts: f.Take("lasts", FieldTypes.Time, s?.Lasts, "How long it may go on."),
-            Do: f.Text("do", s?.Do)
+            Do: f.Text("do", s?.Do),
+            Then: f.Take("then", FieldTypes.OneOf(GuideTerms.Follows), s?.Then, "What follows.")
         );
 
     private static FirmwareFacts Firmware(GuideForm f, FirmwareFacts? w) =>

@@ -49,6 +49,10 @@ public static class GuideTerms
     public static IReadOnlyList<string> Signs { get; } =
     ["notice", "restart", "slow-start", "beeps", "light", "resync"];
 
+    /// <summary>What follows from a sign, in the order of <see cref="SignFollow"/>.</summary>
+    public static IReadOnlyList<string> Follows { get; } =
+    [.. Enum.GetValues<SignFollow>().Select(f => Phrases.Words(f).Replace(' ', '-'))];
+
     /// <summary>What a trap may stand at: what is done in a step, as it is written.</summary>
     public static IReadOnlyList<string> StepVerbs { get; } = [.. Enum.GetValues<StepVerb>().Select(StepId.Word)];
 }

@@ -27,4 +27,24 @@ public static class Layers
             above = upper.Below;
         }
     }
+
+    /// <summary>These slots of the guide, those that nothing lies over first.</summary>
+    public static IReadOnlyList<MemorySlot> UpperFirst(Guide guide, IReadOnlyCollection<string> ids) =>
+        [.. guide.Memory.Slots.Where(s => ids.Contains(s.Id)).OrderBy(s => Depth(guide, s))];
+
+    /// <summary>How many slots lie over this one.</summary>
+    public static int Depth(Guide guide, MemorySlot slot)
+    {
+        var depth = 0;
+        for (
+            var above = slot.Below;
+            above is not null && depth <= guide.Memory.Slots.Count;
+            above = guide.Slot(above)?.Below
+        )
+        {
+            depth++;
+        }
+
+        return depth;
+    }
 }

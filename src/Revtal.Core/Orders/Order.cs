@@ -275,6 +275,13 @@ public sealed record Order
             )
             : null;
 
+    /// <summary>Whether all that this run took off is back on.</summary>
+    /// <param name="guide">The facts of this build.</param>
+    public bool IsClosed(Guide guide) =>
+        Sheet(guide) is { } sheet
+        && sheet.Steps.Where(s => s.Part <= RunPart.Close).All(s => sheet.IsSettled(s, RunState))
+        && !Tally.Of(sheet, RunState).IsOpen;
+
     /// <summary>What was promised of a drive's set-up and is not confirmed.</summary>
     /// <param name="guide">The facts of this build.</param>
     public IReadOnlyList<RunStep> SetUpLeft(Guide guide) =>

@@ -124,7 +124,7 @@ public static class WhenMayWhat
         [OrderAct.AdoptGuide] =      "x        x        x       x      x     .        .    .     .     .    x      .",
         [OrderAct.ReadOpen] =        ".        .        .       .      x     .        .    .     .     .    .      .",
         [OrderAct.ReadAfter] =       ".        .        .       .      x     x        .    x     .     .    .      .",
-        [OrderAct.BeginReseat] =     ".        .        .       .      .     x        .    x     .     .    .      .",
+        [OrderAct.BeginReseat] =     ".        .        .       .      x     x        .    x     .     .    .      .",
         [OrderAct.BeginSwapTest] =   ".        .        .       .      x     x        .    x     .     .    .      .",
         [OrderAct.TrySwap] =         ".        .        .       .      .     .        x    .     .     .    .      .",
         [OrderAct.EndSwapTest] =     ".        .        .       .      .     .        x    .     .     .    .      .",
@@ -387,6 +387,10 @@ public static class WhenMayWhat
             or OrderAct.BeginSwapTest when order.Stage == Stage.Watching && order.Plan is null => RefusedException.Rule(
                 "no-plan",
                 "Nothing was planned on it: end the watch, then plan."
+            ),
+            OrderAct.BeginReseat when order.Stage == Stage.OnBench && !order.IsClosed(guide) => Refuse(
+                order,
+                "The machine lies open: take the step back that fitted it, and fit it anew in this run."
             ),
             OrderAct.BeginSwapTest when order.Stage == Stage.OnBench && !BenchRules.HandsWereIn(order, guide) => Refuse(
                 order,

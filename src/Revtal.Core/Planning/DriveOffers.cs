@@ -33,7 +33,7 @@ public enum DriveWay
 
 /// <summary>One change of the drives that is worth offering.</summary>
 /// <param name="Bay">The bay that gets a drive.</param>
-/// <param name="From">The bay that its data, its system or the drive itself comes from; null where nothing does.</param>
+/// <param name="From">The bay that its data, its system or the drive itself comes from; null for none.</param>
 /// <param name="Changes">The wishes that make it.</param>
 /// <param name="Total">All drives of the machine afterwards.</param>
 /// <param name="Gain">How much more they hold together than before.</param>

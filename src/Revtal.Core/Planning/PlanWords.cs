@@ -20,7 +20,8 @@ public static class PlanWords
         bay.Use switch
         {
             BayUse.Fit => $"{bay.Wish!.Drive.Size} into {bay.Bay}"
-                + $"{Phrases.When(bay.Wish.SystemFrom, f => $" for the system of {f}")}{Phrases.When(bay.Wish.Path, p => $", {Spoken(p)}")}",
+                + Phrases.When(bay.Wish.SystemFrom, f => $" for the system of {f}")
+                + Phrases.When(bay.Wish.Path, p => $", {Spoken(p)}"),
             BayUse.Move => $"drive from {bay.From} to {bay.Bay}",
             BayUse.Reseat => $"{bay.Bay} reseated",
             BayUse.Inspect => $"{bay.Bay} looked at",

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Guides;
+using Revtal.Core.Orders;
 using Revtal.Documents;
 using Revtal.Service.Http;
 using Revtal.Storage;
@@ -14,6 +15,9 @@ public static class GuideEndpoints
 {
     internal const string Yaml = "application/yaml",
         Draft = "draft";
+
+    // What starts showed is counted over so many of a model's newest orders.
+    private const int MostOrdersCounted = 500;
 
     public static void MapGuides(this IEndpointRouteBuilder api)
     {
@@ -49,6 +53,14 @@ public static class GuideEndpoints
             .MapPost("/{code}/publish", FinishAsync)
             .WithName("publishSketch")
             .WithSummary("Publish a sketch as it stands: what was open must be known by now (leads)");
+        guides
+            .MapGet(
+                "/{code}/signs",
+                (string code, GuideShelf shelf, Journal journal) =>
+                    SignCounts.Of(shelf.Get(code, shelf.Newest(code)), journal.StartsOf(code, MostOrdersCounted))
+            )
+            .WithName("getSigns")
+            .WithSummary("What the starts of a model's newest orders showed, counted for its guide");
         guides
             .MapGet("/schema", () => Results.Text(GuideSchema.Text, "application/schema+json"))
             .WithName("getGuideSchema")

@@ -171,6 +171,7 @@ internal static class OrderViews
             sheet.Timers(state),
             state.Stop,
             state.Found,
+            SignAnswers.Of(snapshot.Guide, order.Plan!.Value, state),
             state.Waivers,
             Remarks(state, snapshot.Guide)
         );

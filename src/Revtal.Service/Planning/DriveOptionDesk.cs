@@ -11,7 +11,7 @@ using Revtal.Storage;
 
 namespace Revtal.Service.Planning;
 
-/// <summary>What could be done to the drives: order, catalogue and shelf brought together for the core's search.</summary>
+/// <summary>What could be done to the drives: order, catalogue and shelf together, for the core's search.</summary>
 public sealed class DriveOptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts, IOptions<ShopOptions> shop)
 {
     /// <summary>What is worth offering.</summary>
