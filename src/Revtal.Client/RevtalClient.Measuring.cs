@@ -26,6 +26,12 @@ public sealed partial class RevtalClient
     public Task<byte[]> CollectorAsync(string system, CancellationToken cancel = default) =>
         BytesAsync($"collector/{Uri.EscapeDataString(system)}", cancel);
 
+    public Task<Receipt> AskTrialAsync(int number, TrialAskRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/trial/ask", request, null, cancel: cancel);
+
+    public Task<Receipt> RunTrialAsync(int number, TrialRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/trial", request, null, cancel: cancel);
+
     public Task<ScoresView> ScoresAsync(int number, CancellationToken cancel = default) =>
         GetAsync<ScoresView>($"orders/{number}/scores", cancel);
 

@@ -8,8 +8,10 @@ using Revtal.Core.Orders;
 namespace Revtal.Contracts;
 
 /// <param name="Minutes">How long the code stays open: 1 to 1440.</param>
-[Example("""{"phase": "before", "minutes": 30}""")]
-public sealed record InviteRequest(Phase Phase, int Minutes = 60);
+/// <param name="Watch">So many minutes the machine watches what it has to do before it sends, 1 to 120; the code stays
+/// open for as much longer.</param>
+[Example("""{"phase": "before", "minutes": 30, "watch": 10}""")]
+public sealed record InviteRequest(Phase Phase, int Minutes = 60, int? Watch = null);
 
 /// <summary>A code by which the machine itself sends one reading; it is shown once.</summary>
 /// <param name="Lines">What is typed on the machine, by system: <c>linux</c>, <c>windows</c>, <c>macos</c>.</param>
@@ -62,7 +64,37 @@ public sealed record ReadingLine(
 public sealed record ScoresRequest(Phase Phase, IReadOnlyList<Score> Scores, string? Note = null);
 
 /// <summary>Figures before and after, and load.</summary>
-public sealed record ScoresView(IReadOnlyList<ScoreLine> Scores, LoadChange? Load);
+public sealed record ScoresView(
+    IReadOnlyList<ScoreLine> Scores,
+    LoadChange? Load,
+    IReadOnlyList<WatchedView> Watched,
+    IReadOnlyList<ScoreTake> Takes
+);
+
+/// <summary>A load that was watched, with what it comes to.</summary>
+/// <param name="InstalledBytes">What was installed then, in bytes; null where that was not read.</param>
+public sealed record WatchedView(WatchedLoad Load, LoadPeaks Peaks, long? InstalledBytes);
+
+/// <summary>Scores as they were told at one time.</summary>
+public sealed record ScoreTake(Phase Phase, IReadOnlyList<Score> Scores, string? Note);
+
+/// <param name="Work">The customer's kind of work; null where none is to be tried any more.</param>
+/// <param name="Minutes">The least that it is to run, 1 to 1440.</param>
+[Example("""{"work": "surge model over the whole coast", "minutes": 20}""")]
+public sealed record TrialAskRequest(string? Work = null, int? Minutes = null);
+
+/// <param name="Minutes">How long it ran, 1 to 1440.</param>
+/// <param name="Work">Null for what was asked for.</param>
+/// <param name="Displays">How many were joined, 0 to 16.</param>
+/// <param name="Note">Wanted where it was not as wished.</param>
+[Example("""{"minutes": 25, "outcome": "as-wished", "displays": 2}""")]
+public sealed record TrialRequest(
+    int Minutes,
+    TrialOutcome Outcome,
+    string? Work = null,
+    int? Displays = null,
+    string? Note = null
+);
 
 /// <summary>What a start showed. Sizes are bytes or texts like “16 GB”.</summary>
 /// <param name="Slots">The slots whose modules were seen; null where only a total is known.</param>

@@ -58,6 +58,9 @@ public sealed record OrderView
     /// <summary>How much memory it should have, from what was in use.</summary>
     public required SizeAdvice? Advice { get; init; }
 
+    /// <summary>The customer's own kind of work: asked for, and run.</summary>
+    public required Trial Trial { get; init; }
+
     public required ReadingView? Before { get; init; }
 
     /// <summary>What speaks against the before reading; nothing is planned from it before somebody answers.</summary>

@@ -12,6 +12,7 @@ namespace Revtal.Contracts;
 /// <param name="Variant">Which build, where that is known.</param>
 /// <param name="NewModel">What it is, where the shop has no guide for it.</param>
 /// <param name="Arrival">The machine that told of itself before.</param>
+/// <param name="Trial">The customer's own kind of work that is to be tried after the upgrade.</param>
 [Example(
     """
         {
@@ -37,7 +38,8 @@ public sealed record TakeInRequest(
     SealConsent SealConsent = SealConsent.NoSeal,
     string? Variant = null,
     NewModel? NewModel = null,
-    string? Arrival = null
+    string? Arrival = null,
+    string? Trial = null
 );
 
 /// <summary>What was seen by eye. Sizes are bytes or texts like “16 GB”.</summary>

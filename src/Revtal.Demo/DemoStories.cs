@@ -56,6 +56,8 @@ internal sealed partial class DemoShop
             Backup.Waived
         );
         await Read(Phase.Before, Serial, [0, 8], "tobi");
+        await Do("tobi", (_, _) => TrialRules.TakeLoad(Phase.Before, DemoLoad.Of(7.2, 2.9), null, "opening a plate"));
+        await Do("sanne", (_, _) => TrialRules.Ask("a whole plate, opened and turned", 10));
         await Plan("tobi", new SlotChange("S1", Ddr4(8, "Tarnmoor", "TM-8S")));
         await Agree("A. Pressel, at the desk");
         await RunAll("tobi");
@@ -63,6 +65,8 @@ internal sealed partial class DemoShop
         await Do("tobi", (o, g) => BenchRules.Reseat(o, g, ["S1"], "Only 8 GB seen"));
         await RunAll("tobi", "The right latch had not clicked");
         await Read(Phase.After, Serial, [8, 8], "tobi");
+        await Do("tobi", (_, _) => TrialRules.TakeLoad(Phase.After, DemoLoad.Of(9.8, 0), null, "the same plate"));
+        await Do("tobi", (o, _) => TrialRules.Run(o, null, 12, 1, TrialOutcome.AsWished, null));
         await Do("tobi", (o, g) => CloseRules.MarkReady(o, g, Role.Technician, null));
     }
 

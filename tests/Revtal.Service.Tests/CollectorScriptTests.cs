@@ -32,7 +32,7 @@ public sealed class CollectorScriptTests(ServiceFixture fixture) : IClassFixture
             "-NoProfile",
             "-NonInteractive",
             "-Command",
-            $"Set-Location '{folder}'; . '{StandIns}/windows.ps1'; . '{script}'"
+            $"Set-Location '{folder}'; . '{StandIns}/windows.ps1'; . '{script}' -For 2s -Every 1"
         );
         var (reading, text) = await PackedAsync("windows.json");
 
@@ -60,6 +60,20 @@ public sealed class CollectorScriptTests(ServiceFixture fixture) : IClassFixture
         Assert.Equal([DriveReading.HiddenLabel], disk.Labels!);
         Assert.InRange(reading.Host!.UpSeconds!.Value, 7190, 7300);
         Assert.Empty(reading.Missing);
+        // By the stand-ins: what is visible less what is free, half a gigabyte moved out, a fifth of the processors,
+        // 30 MB/s of the drives, and two cards of 1 and 2 MB/s.
+        Assert.Equal(0, reading.Load!.Seconds[0]);
+        Assert.InRange(reading.Load.Seconds.Count, 2, 4);
+        Assert.Equal(
+            ((24984320L - 15546368L) << 10, 524288L << 10, 20, 30L << 20, 3L << 20),
+            (
+                reading.Load.InUseBytes[0]!.Value,
+                reading.Load.PagedOutBytes[0]!.Value,
+                reading.Load.CpuPercent[0]!.Value,
+                reading.Load.DiskBytes[0]!.Value,
+                reading.Load.NetBytes[0]!.Value
+            )
+        );
         Assert.DoesNotContain("Reimer", text, StringComparison.Ordinal);
     }
 
@@ -68,7 +82,7 @@ public sealed class CollectorScriptTests(ServiceFixture fixture) : IClassFixture
     {
         var script = Path.Combine(folder, "collect.sh");
         await File.WriteAllBytesAsync(script, await fixture.Service.As("mara").CollectorAsync("macos"));
-        await RunAsync("dash", folder, script);
+        await RunAsync("dash", folder, script, "--for", "2s", "--every", "1");
         var (reading, text) = await PackedAsync("profiler.json");
 
         Assert.Equal((null, "PW24", "PW24-3310"), Named(reading));
@@ -89,6 +103,11 @@ public sealed class CollectorScriptTests(ServiceFixture fixture) : IClassFixture
         Assert.Equal([DriveReading.HiddenLabel], disk.Labels!);
         Assert.Equal([DriveReading.HiddenMount], disk.Mounts!);
         Assert.InRange(reading.Host!.UpSeconds!.Value, 7190, 7300);
+        // By the stand-ins: 400,000 of its pages of 16 KiB are in use, 1.5 GB are moved out; of drives it tells nothing.
+        Assert.Equal(400_000L * 16 << 10, reading.Load!.InUseBytes[0]);
+        Assert.Equal(1536L << 20, reading.Load.PagedOutBytes[0]);
+        Assert.All(reading.Load.DiskBytes, d => Assert.Null(d));
+        Assert.All(reading.Load.CpuPercent, c => Assert.Equal(10, c));
         Assert.DoesNotContain("Edda", text, StringComparison.Ordinal);
     }
 

@@ -45,6 +45,31 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
     }
 
     [Fact]
+    public async Task It_watches_what_the_machine_has_to_do_and_ends_by_itself()
+    {
+        var order = await OrderAsync();
+        var invite = await mara.InviteAsync(order, new InviteRequest(Phase.Before, 30, Watch: 10));
+        Assert.EndsWith("sh -s -- --for 10m", invite.Lines["linux"], StringComparison.Ordinal);
+        Assert.EndsWith("-For 10m", invite.Lines["windows"], StringComparison.Ordinal);
+        // The code outlasts the watching.
+        Assert.InRange((invite.Until - DateTimeOffset.UtcNow).TotalMinutes, 38, 41);
+        var script = await fixture.Service.Http.GetStringAsync($"c/{invite.Code}");
+        var begun = Stopwatch.StartNew();
+        await ShAsync(script, null, "-s", "--", "--for", "3s", "--every", "1");
+        Assert.InRange(begun.Elapsed.TotalSeconds, 2.5, 30);
+
+        var watched = Assert.Single((await mara.ScoresAsync(order)).Watched);
+        var series = watched.Load.Series;
+        Assert.InRange(series.Seconds.Count, 3, 6);
+        Assert.Equal((Phase.Before, 0, 1), (watched.Load.Phase, series.Seconds[0], watched.Peaks.Minutes));
+        var kernel = (await mara.OrderAsync(order)).Before!.Reading.Memory.UsableBytes!.Value;
+        Assert.All(series.InUseBytes, used => Assert.InRange(used!.Value, 1, kernel));
+        Assert.All(series.CpuPercent.Skip(1), cpu => Assert.InRange(cpu!.Value, 0, 100));
+        Assert.All(series.DiskBytes.Skip(1).Concat(series.NetBytes.Skip(1)), rate => Assert.True(rate >= 0));
+        Assert.Equal((422, "watch-minutes"), await Story.Refused(mara.InviteAsync(order, new(Phase.Before, 30, 121))));
+    }
+
+    [Fact]
     public async Task What_it_sends_names_no_people_and_no_files()
     {
         var folder = Directory.CreateTempSubdirectory("revtal-collect-").FullName;
@@ -232,10 +257,14 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
         return (order, await mara.InviteAsync(order, new InviteRequest(Phase.Before)));
     }
 
-    private static async Task<(string Output, string Error)> ShAsync(string script, string? folder = null)
+    private static async Task<(string Output, string Error)> ShAsync(
+        string script,
+        string? folder = null,
+        params string[] arguments
+    )
     {
         using var process = Process.Start(
-            new ProcessStartInfo("dash")
+            new ProcessStartInfo("dash", arguments)
             {
                 RedirectStandardInput = true,
                 RedirectStandardOutput = true,

@@ -46,6 +46,7 @@ export type Gate = Schemas['Gate']
 export type Hold = Schemas['Hold']
 export type StartShown = NonNullable<Schemas['StartShown']>
 export type BundleFile = Schemas['BundleFile']
+export type WatchedView = Schemas['WatchedView']
 export type NotedVisit = NonNullable<Schemas['NotedVisit']>
 export type ArrivalView = Schemas['ArrivalView']
 export type ModelMatch = Schemas['ModelMatch']

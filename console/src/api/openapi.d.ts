@@ -1323,6 +1323,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/trial/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The customer's own kind of work is to be tried after the upgrade, or no longer */
+        post: operations["askTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The customer's own kind of work was run: for how long, and what came of it */
+        post: operations["runTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/orders/{number}/scores/file": {
         parameters: {
             query?: never;
@@ -2789,7 +2823,7 @@ export interface components {
             way: components["schemas"]["DriveWay"];
             /** @description The bay that gets a drive. */
             bay: string;
-            /** @description The bay that its data, its system or the drive itself comes from; null where nothing does. */
+            /** @description The bay that its data, its system or the drive itself comes from; null for none. */
             from: null | string;
             /** @description What is bought; null for nothing. */
             buys: null | components["schemas"]["DriveOffer"];
@@ -3225,7 +3259,7 @@ export interface components {
          * @description What somebody may come upon inside.
          * @enum {unknown}
          */
-        FindKind: "hidden-fastener" | "missing-fastener" | "lost-fastener" | "broken-clip" | "dust" | "swollen-battery" | "liquid-mark" | "other" | "sign" | "normal-start";
+        FindKind: "hidden-fastener" | "missing-fastener" | "lost-fastener" | "broken-clip" | "dust" | "swollen-battery" | "liquid-mark" | "other" | "sign" | "normal-start" | "loud-fan" | "heat" | "noise" | "freeze";
         FindRequest: {
             /** @description What sort it is. */
             kind: components["schemas"]["FindKind"];
@@ -3520,7 +3554,7 @@ export interface components {
          * @description What still stands between an order and its hand-back.
          * @enum {unknown}
          */
-        HoldKind: "short" | "loose-metal" | "sign" | "came-back" | "watched" | "copy-owed" | "array" | "not-set-up" | "other-part" | "fate-open";
+        HoldKind: "short" | "loose-metal" | "sign" | "came-back" | "watched" | "copy-owed" | "array" | "not-set-up" | "trial-owed" | "other-part" | "fate-open";
         /** @description What the operating system tells of itself. */
         HostReading: {
             /** @description And its version. */
@@ -3570,6 +3604,8 @@ export interface components {
             backup: components["schemas"]["Backup"];
             /** @description Whether the customer lets a warranty seal be broken. */
             sealConsent: components["schemas"]["SealConsent"];
+            /** @description The customer's own kind of work that is to be tried after the upgrade; null for none. */
+            trial?: null | string;
         };
         /** @description A code that is open. */
         InviteLine: {
@@ -3592,6 +3628,12 @@ export interface components {
              * @default 60
              */
             minutes: number;
+            /**
+             * Format: int32
+             * @description So many minutes the machine watches what it has to do before it sends, 1 to 120; the code stays
+             *                 open for as much longer.
+             */
+            watch?: null | number;
         };
         /** @description A code by which the machine itself sends one reading; it is shown once. */
         InviteView: {
@@ -3874,6 +3916,44 @@ export interface components {
              */
             unlike: null | string;
         };
+        /** @description The highest of each figure over some minutes; null where it was not told. */
+        LoadPeaks: {
+            /**
+             * Format: int32
+             * @description Begun ones count.
+             */
+            minutes: number;
+            /**
+             * Format: int64
+             * @description Memory in use, in bytes.
+             */
+            inUseBytes: null | number;
+            /**
+             * Format: int64
+             * @description Memory that was paged out, in bytes.
+             */
+            pagedOutBytes: null | number;
+            /**
+             * Format: int64
+             * @description Of memory: in use and moved out together, at one time.
+             */
+            wantedBytes: null | number;
+            /**
+             * Format: int32
+             * @description Of all processors together.
+             */
+            cpuPercent: null | number;
+            /**
+             * Format: int64
+             * @description Read and written, in bytes a second.
+             */
+            diskBytes: null | number;
+            /**
+             * Format: int64
+             * @description Received and sent, in bytes a second.
+             */
+            netBytes: null | number;
+        };
         /** @description How loaded a machine was when it was read. */
         LoadReading: {
             /**
@@ -3902,6 +3982,23 @@ export interface components {
              * @description Since the system started.
              */
             upMinutes: null | number;
+        };
+        /** @description What a machine had to do over some minutes; one value a sample in each list, null where it was not told. */
+        LoadSeries: {
+            /** @description When each sample was taken, from the first; ascending. */
+            seconds: number[];
+            /** @description Memory in use, in bytes; what was moved out not counted. */
+            inUseBytes: (null | number)[];
+            /** @description What had been moved out of memory, in bytes. */
+            pagedOutBytes: (null | number)[];
+            /** @description Of all processors together, 0 to 100, since the sample before. */
+            cpuPercent: (null | number)[];
+            /** @description Read and written, in bytes a second, since the sample before. */
+            diskBytes: (null | number)[];
+            /** @description Received and sent, in bytes a second, since the sample before. */
+            netBytes: (null | number)[];
+            /** @description What it says in figures. */
+            peaks: components["schemas"]["LoadPeaks"];
         };
         /** @description A machine by its serial, over all of its visits. */
         MachineView: {
@@ -4341,7 +4438,7 @@ export interface components {
          * @description Everything that can be done to an order. An entry kind is one act; readings are one a phase.
          * @enum {unknown}
          */
-        OrderAct: "take-in" | "read-before" | "vouch-reading" | "read-open" | "read-after" | "take-scores" | "tell-variant" | "tell-seal" | "correct-intake" | "tell-copy" | "set-plan" | "note-later" | "drop-later" | "mend-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "tell-came-off" | "tell-position" | "adopt-guide" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
+        OrderAct: "take-in" | "read-before" | "vouch-reading" | "read-open" | "read-after" | "take-scores" | "ask-trial" | "run-trial" | "tell-variant" | "tell-seal" | "correct-intake" | "tell-copy" | "set-plan" | "note-later" | "drop-later" | "mend-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "tell-came-off" | "tell-position" | "adopt-guide" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change";
         /** @description What the board shows of an order. */
         OrderCard: {
             /**
@@ -4448,6 +4545,8 @@ export interface components {
             /** @description Whether the machine keeps its drives as an array, whose state is written down before a bay changes. */
             keepsArray: boolean;
             advice: null | components["schemas"]["SizeAdvice"];
+            /** @description The customer's own kind of work: asked for, and run. */
+            trial: components["schemas"]["Trial"];
             /** @description Before the work. */
             before: null | components["schemas"]["ReadingView"];
             /** @description What speaks against the before reading; nothing is planned from it before somebody answers. */
@@ -5078,6 +5177,7 @@ export interface components {
              * @default false
              */
             arraysTold: boolean;
+            load?: null | components["schemas"]["LoadSeries"];
             /** @description Empty where no source told of drives. */
             drives?: null | components["schemas"]["DriveReading"][];
             /** @description From the modules' own EEPROMs. */
@@ -5484,6 +5584,15 @@ export interface components {
              */
             place: null | number;
         };
+        /** @description Scores as they were told at one time. */
+        ScoreTake: {
+            /** @description Before or after the work. */
+            phase: components["schemas"]["Phase"];
+            /** @description The scores. */
+            scores: components["schemas"]["Score"][];
+            /** @description In the bench's own words. */
+            note: null | string;
+        };
         ScoresRequest: {
             /** @description Before or after the work. */
             phase: components["schemas"]["Phase"];
@@ -5498,6 +5607,10 @@ export interface components {
             scores: components["schemas"]["ScoreLine"][];
             /** @description What the load series says. */
             load: null | components["schemas"]["LoadChange"];
+            /** @description Loads that were watched, oldest first. */
+            watched: components["schemas"]["WatchedView"][];
+            /** @description All takes of scores, oldest first. */
+            takes: components["schemas"]["ScoreTake"][];
         };
         /**
          * @description Whether a warranty seal may be broken.
@@ -6328,6 +6441,8 @@ export interface components {
             newModel?: null | components["schemas"]["NewModel"];
             /** @description The machine that told of itself before. */
             arrival?: null | string;
+            /** @description The customer's own kind of work that is to be tried after the upgrade. */
+            trial?: null | string;
         };
         /** @description Fasteners out against fasteners back over a whole run. */
         Tally: {
@@ -6385,6 +6500,81 @@ export interface components {
             at: string;
             /** @description In words. */
             text: string;
+        };
+        /** @description What the customer asked to be tried, and what was. */
+        Trial: {
+            /** @description The kind of work; null where the order does not ask for a trial. */
+            asked: null | string;
+            /**
+             * Format: int32
+             * @description The least that it is to run; null where nobody said.
+             */
+            minutes: null | number;
+            /** @description Oldest first. */
+            runs: components["schemas"]["TrialRun"][];
+        };
+        TrialAskRequest: {
+            /** @description The customer's kind of work; null where none is to be tried any more. */
+            work?: null | string;
+            /**
+             * Format: int32
+             * @description The least that it is to run, 1 to 1440.
+             */
+            minutes?: null | number;
+        };
+        /**
+         * @description What came of the customer's own kind of work, run on the machine after the upgrade.
+         * @enum {unknown}
+         */
+        TrialOutcome: "as-wished" | "sluggish" | "failed";
+        TrialRequest: {
+            /**
+             * Format: int32
+             * @description How long it ran, 1 to 1440.
+             */
+            minutes: number;
+            /** @description How it ended. */
+            outcome: components["schemas"]["TrialOutcome"];
+            /** @description Null for what was asked for. */
+            work?: null | string;
+            /**
+             * Format: int32
+             * @description How many were joined, 0 to 16.
+             */
+            displays?: null | number;
+            /** @description Wanted where it was not as wished. */
+            note?: null | string;
+        };
+        /** @description One trial. */
+        TrialRun: {
+            /** @description The customer's kind of work. */
+            work: string;
+            /**
+             * Format: int32
+             * @description Minutes of work.
+             */
+            minutes: number;
+            /**
+             * Format: int32
+             * @description How many were joined; null where nobody said.
+             */
+            displays: null | number;
+            /** @description How it ended. */
+            outcome: components["schemas"]["TrialOutcome"];
+            /** @description In the bench's own words. */
+            note: null | string;
+            /**
+             * Format: int32
+             * @description The sequence of the load that was watched meanwhile; null where none was.
+             */
+            load: null | number;
+            /** @description Who: a person's id. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
+            at: string;
         };
         /** @description One upgrade worth offering. */
         UpgradeOption: {
@@ -6562,6 +6752,37 @@ export interface components {
          * @enum {unknown}
          */
         WatchSign: "none" | "restart" | "freeze" | "other";
+        /** @description A load that was watched. */
+        WatchedLoad: {
+            /**
+             * Format: int32
+             * @description Of the entry that brought it.
+             */
+            sequence: number;
+            /** @description Before or after the work. */
+            phase: components["schemas"]["Phase"];
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
+            at: string;
+            /** @description Sample by sample. */
+            series: components["schemas"]["LoadSeries"];
+            /** @description In the bench's own words. */
+            note: null | string;
+        };
+        /** @description A load that was watched, with what it comes to. */
+        WatchedView: {
+            /** @description What the load series says. */
+            load: components["schemas"]["WatchedLoad"];
+            /** @description What it comes to. */
+            peaks: components["schemas"]["LoadPeaks"];
+            /**
+             * Format: int64
+             * @description What was installed then, in bytes; null where that was not read.
+             */
+            installedBytes: null | number;
+        };
         /** @description A drive cleared of its data. */
         Wipe: {
             /** @description How thoroughly: clear, purge or destroy (NIST SP 800-88). */
@@ -7096,7 +7317,8 @@ export interface operations {
                 /**
                  * @example {
                  *       "phase": "before",
-                 *       "minutes": 30
+                 *       "minutes": 30,
+                 *       "watch": 10
                  *     }
                  */
                 "application/json": components["schemas"]["InviteRequest"];
@@ -17769,6 +17991,359 @@ export interface operations {
                  *     }
                  */
                 "application/json": components["schemas"]["ScoresRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askTrial: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
+                "If-Match"?: string;
+            };
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "work": "surge model over the whole coast",
+                 *       "minutes": 20
+                 *     }
+                 */
+                "application/json": components["schemas"]["TrialAskRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    runTrial: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
+                "If-Match"?: string;
+            };
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "minutes": 25,
+                 *       "outcome": "as-wished",
+                 *       "displays": 2
+                 *     }
+                 */
+                "application/json": components["schemas"]["TrialRequest"];
             };
         };
         responses: {

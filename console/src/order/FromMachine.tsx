@@ -1,3 +1,4 @@
+import { NativeSelect } from '@mantine/core'
 import { useState } from 'react'
 import { api, serverNow, type OrderView, type Phase, type Receipt } from '../api/client'
 import { useChange } from '../api/queries'
@@ -16,10 +17,11 @@ type Invitation = { code: string; until: string; lines: Record<string, string> }
 export function FromMachine({ order, phase, now }: { order: OrderView; phase: Phase; now: boolean }) {
   const [made, setMade] = useState<Invitation | null>(null)
   const [system, setSystem] = useState<System>('linux')
+  const [watch, setWatch] = useState(0)
   const change = useChange(async (_: null, header) => {
     const answer = await api.POST('/api/v1/orders/{number}/invites', {
       params: { path: { number: order.number }, header },
-      body: { phase, minutes: 60 },
+      body: { phase, minutes: 60, watch: watch || null },
     })
     setMade(answer.data as Invitation)
     return { data: answer.data?.receipt as Receipt }
@@ -39,6 +41,18 @@ export function FromMachine({ order, phase, now }: { order: OrderView; phase: Ph
         )}
         <Trouble error={change.error} />
         <div className="row">
+          <NativeSelect
+            aria-label="Watch the load first"
+            value={watch}
+            onChange={(e) => setWatch(Number(e.target.value))}
+            data={[
+              { value: '0', label: 'reads at once' },
+              ...[5, 10, 30, 60].map((m) => ({
+                value: `${m}`,
+                label: `watches the load for ${m} min first`,
+              })),
+            ]}
+          />
           <button
             className={now ? 'button now' : 'button'}
             disabled={change.isPending}

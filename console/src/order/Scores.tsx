@@ -1,6 +1,6 @@
 import { NativeSelect, TextInput } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { send, type OrderView, type Phase, type Receipt } from '../api/client'
 import { scoresQuery, useChange, useTold } from '../api/queries'
 import { FilePick } from '../parts/FilePick'
@@ -8,6 +8,10 @@ import { Trouble } from '../parts/Trouble'
 import { driveSize, size } from '../words'
 import { may } from './acts'
 import { Quartiles } from './Quartiles'
+import { TrialPart } from './TrialPart'
+
+// The plotting library is large, and wanted here alone.
+const LoadPlots = lazy(() => import('./LoadPlots'))
 
 /** Benchmarks and load, before and after, and where this machine stands among its like. */
 export function Scores({ order }: { order: OrderView }) {
@@ -57,6 +61,12 @@ export function Scores({ order }: { order: OrderView }) {
         </table>
       )}
       {view?.load && <Load load={view.load} />}
+      {view && view.watched.length > 0 && (
+        <Suspense fallback={<p className="muted">Drawing…</p>}>
+          <LoadPlots watched={view.watched} />
+        </Suspense>
+      )}
+      <TrialPart order={order} />
       {may(order, 'take-scores') && <Tell order={order} />}
     </>
   )

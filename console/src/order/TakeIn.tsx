@@ -20,6 +20,7 @@ const blank = {
   serial: '',
   complaint: '',
   goal: '',
+  trial: '',
   accessories: '',
   condition: '',
   backup: 'unknown' as 'unknown' | 'made' | 'waived',
@@ -134,6 +135,7 @@ export function TakeIn() {
         </div>
         <Textarea label="Complaint" required autosize minRows={2} {...text('complaint')} />
         <Textarea label="What the customer wants to do with it" autosize {...text('goal')} />
+        <TextInput label="Of that, what we are to try on it afterwards" {...text('trial')} />
         <div className="two">
           <TextInput label="Accessories" {...text('accessories')} />
           <TextInput label="Condition" {...text('condition')} />

@@ -43,8 +43,64 @@ export function Watching({ order }: { order: OrderView }) {
         </>
       )}
       {may(order, 'note-watch') && <Observe order={order} />}
+      {order.run && !watch && may(order, 'add-find') && <Noticed order={order} />}
       {may(order, 'begin-watch') && <Begin order={order} />}
     </>
+  )
+}
+
+const afterwards = {
+  'loud-fan': 'its fan is loud',
+  heat: 'it is hot',
+  noise: 'it makes a noise',
+  freeze: 'it froze',
+  other: 'something else',
+}
+type Afterwards = keyof typeof afterwards
+
+/** What is noticed once it runs again; it may begin a watch. */
+function Noticed({ order }: { order: OrderView }) {
+  const [kind, setKind] = useState<Afterwards>('loud-fan')
+  const [text, setText] = useState('')
+  const change = useTold(order.number)
+  const find = (then?: () => void) =>
+    change.send({ path: 'finds', body: { kind, text: text.trim() || null, step: null } }, () => {
+      setText('')
+      then?.()
+    })
+  const words = [afterwards[kind], text.trim()].filter(Boolean).join(': ')
+  return (
+    <details>
+      <summary className="muted">Something else was noticed afterwards</summary>
+      <div className="row watch-form">
+        <NativeSelect
+          label="What"
+          value={kind}
+          onChange={(e) => setKind(e.target.value as Afterwards)}
+          data={Object.entries(afterwards).map(([value, label]) => ({ value, label }))}
+        />
+        <TextInput label="In words" value={text} onChange={(e) => setText(e.target.value)} />
+        <button
+          className="button"
+          disabled={change.isPending || (kind === 'other' && !text.trim())}
+          onClick={() => find()}
+        >
+          Record it
+        </button>
+        {may(order, 'begin-watch') && (
+          <button
+            className="button"
+            disabled={change.isPending || (kind === 'other' && !text.trim())}
+            onClick={() =>
+              find(() => change.send({ path: 'watch', body: { days: 14, everyDays: 3, for: words } }))
+            }
+          >
+            Record it, and watch for it
+          </button>
+        )}
+      </div>
+      <Trouble error={change.error} />
+    </details>
   )
 }
 

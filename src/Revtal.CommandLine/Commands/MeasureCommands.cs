@@ -11,9 +11,73 @@ using Revtal.Core.Orders;
 
 namespace Revtal.CommandLine.Commands;
 
-/// <summary>Scores, the swap test and the watch of an order.</summary>
+/// <summary>Scores, the trial, the swap test and the watch of an order.</summary>
 internal static class MeasureCommands
 {
+    public static Command Trial()
+    {
+        var number = Cli.Number();
+        var work = new Option<string?>("--work") { Description = "The customer's kind of work" };
+        var least = new Option<int?>("--minutes") { Description = "The least that it is to run" };
+        var minutes = new Option<int>("--minutes") { Required = true, Description = "How long it ran" };
+        var displays = new Option<int?>("--displays");
+        var outcome = new Option<TrialOutcome>("--outcome")
+        {
+            Required = true,
+            Description = "as-wished, sluggish or failed",
+            CustomParser = r =>
+                Enum.GetValues<TrialOutcome>()
+                    .Cast<TrialOutcome?>()
+                    .FirstOrDefault(o => o!.Value.Spoken().Replace(' ', '-') == r.Tokens[0].Value)
+                ?? throw RefusedException.Invalid(
+                    "outcome-unknown",
+                    "A trial's outcome is as-wished, sluggish or failed."
+                ),
+        };
+        var note = new Option<string?>("--note") { Description = "Wanted where it was not as wished" };
+        return Cli.Noun(
+            "trial",
+            "The customer's own kind of work, run on the machine after the upgrade",
+            Cli.Change(
+                "ask",
+                "The customer wants it tried; without --work no longer",
+                "revtal order trial ask 107 --work \"surge model, whole coast\" --minutes 20 --as sanne",
+                (p, client, cancel) =>
+                    client.AskTrialAsync(
+                        p.GetValue(number),
+                        new TrialAskRequest(p.GetValue(work), p.GetValue(least)),
+                        cancel
+                    ),
+                number,
+                work,
+                least
+            ),
+            Cli.Change(
+                "run",
+                "It was run: for how long, and what came of it",
+                "revtal order trial run 110 --work \"forty voices\" --minutes 25 --outcome as-wished --as pell",
+                (p, client, cancel) =>
+                    client.RunTrialAsync(
+                        p.GetValue(number),
+                        new TrialRequest(
+                            p.GetValue(minutes),
+                            p.GetValue(outcome),
+                            p.GetValue(work),
+                            p.GetValue(displays),
+                            p.GetValue(note)
+                        ),
+                        cancel
+                    ),
+                number,
+                work,
+                minutes,
+                displays,
+                outcome,
+                note
+            )
+        );
+    }
+
     public static Command Scores()
     {
         var number = Cli.Number();

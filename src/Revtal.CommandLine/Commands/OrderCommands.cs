@@ -54,6 +54,7 @@ internal static class OrderCommands
             Copy(),
             OldPart(),
             MeasureCommands.Scores(),
+            MeasureCommands.Trial(),
             MeasureCommands.Swap(),
             MeasureCommands.Watch()
         );
@@ -76,6 +77,10 @@ internal static class OrderCommands
         var complaint = new Option<string>("--complaint") { Required = true };
         var contact = new Option<string?>("--contact");
         var serial = new Option<string?>("--serial");
+        var trial = new Option<string?>("--trial")
+        {
+            Description = "The customer's own kind of work, to be tried after the upgrade",
+        };
         var goal = new Option<string?>("--goal") { Description = "What the customer wants to do with it" };
         var accessories = new Option<string?>("--accessories");
         var condition = new Option<string?>("--condition");
@@ -115,7 +120,8 @@ internal static class OrderCommands
                         SealOf(p.GetValue(seal)),
                         p.GetValue(variant),
                         fresh,
-                        told?.Id
+                        told?.Id,
+                        p.GetValue(trial)
                     ),
                     cancel: cancel
                 );
@@ -131,6 +137,7 @@ internal static class OrderCommands
             contact,
             serial,
             goal,
+            trial,
             accessories,
             condition,
             backup,

@@ -55,6 +55,10 @@ internal static class ReadingCommands
             Description = "How long the code stays open",
             DefaultValueFactory = _ => 60,
         };
+        var watch = new Option<int?>("--watch")
+        {
+            Description = "So many minutes the machine watches what it has to do before it sends",
+        };
         return Cli.Command(
             "invite",
             "A one-time code by which the machine itself sends a reading",
@@ -64,14 +68,15 @@ internal static class ReadingCommands
                     p,
                     await client.InviteAsync(
                         p.GetValue(number),
-                        new InviteRequest(p.GetValue(phase), p.GetValue(minutes)),
+                        new InviteRequest(p.GetValue(phase), p.GetValue(minutes), p.GetValue(watch)),
                         cancel
                     ),
                     i => MeasureScreen.Code(i.Code, i.Until, i.Lines)
                 ),
             number,
             phase,
-            minutes
+            minutes,
+            watch
         );
     }
 

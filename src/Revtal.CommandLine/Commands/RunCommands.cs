@@ -243,7 +243,8 @@ internal static class RunCommands
         {
             Description =
                 "hidden-fastener, missing-fastener, lost-fastener, broken-clip, dust, swollen-battery (stops the run), "
-                + "liquid-mark, sign (what a start showed, in --text), normal-start or other",
+                + "liquid-mark, sign (what a start showed, in --text), normal-start, loud-fan, heat, noise, "
+                + "freeze or other",
         };
         kind.AcceptOnlyFromAmong([.. Enum.GetValues<FindKind>().Select(Word)]);
         var text = new Option<string?>("--text");

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Revtal.Contracts;
 using Revtal.Core;
+using Revtal.Core.Captures;
 using Revtal.Core.Hardware;
 
 namespace Revtal.CommandLine.Screens;
@@ -18,9 +19,67 @@ internal static class MeasureScreen
         }
     }
 
+    // Eight steps from nothing to the most that the line shows.
+    private const string Steps = "▁▂▃▄▅▆▇█";
+    private const int Columns = 60;
+
+    private static void Watched(WatchedView watched)
+    {
+        var (load, peaks) = (watched.Load, watched.Peaks);
+        Screen.Marked(
+            $"[bold]load {load.Phase.Spoken()}[/]  {peaks.Minutes} min, {Memory(watched.InstalledBytes)} installed, "
+                + $"{Screen.Ago(load.At)}{Screen.Safe(Phrases.Added(load.Note))}"
+        );
+        var most = Math.Max(watched.InstalledBytes ?? 0, peaks.InUseBytes ?? 0);
+        Line("in use", load.Series.InUseBytes, most, peaks.InUseBytes is { } used ? $"{new MemorySize(used)}" : null);
+        Line(
+            "paged out",
+            load.Series.PagedOutBytes,
+            Math.Max(1, peaks.PagedOutBytes ?? 0),
+            peaks.PagedOutBytes is { } paged ? $"{new MemorySize(paged)}" : null
+        );
+        Line(
+            "processor",
+            [.. load.Series.CpuPercent.Select(c => (long?)c)],
+            100,
+            peaks.CpuPercent is { } cpu ? $"{cpu} %" : null
+        );
+        Line(
+            "drives",
+            load.Series.DiskBytes,
+            Math.Max(1, peaks.DiskBytes ?? 0),
+            peaks.DiskBytes is { } disk ? Rate(disk) : null
+        );
+        Line(
+            "network",
+            load.Series.NetBytes,
+            Math.Max(1, peaks.NetBytes ?? 0),
+            peaks.NetBytes is { } net ? Rate(net) : null
+        );
+    }
+
+    private static string Rate(long bytes) =>
+        string.Create(CultureInfo.InvariantCulture, $"{bytes / 1_000_000m:0.#} MB/s");
+
+    // No more columns than a terminal has room for; each shows the highest of its samples.
+    private static void Line(string name, IReadOnlyList<long?> values, long most, string? peak)
+    {
+        if (peak is null)
+        {
+            return;
+        }
+
+        var line = string.Concat(
+            values
+                .Chunk((values.Count + Columns - 1) / Columns)
+                .Select(c => c.Max() is { } v ? Steps[(int)Math.Min(7, 8m * v / Math.Max(1, most))] : ' ')
+        );
+        Screen.Line($"  {name, -10} {line}  at most {peak}");
+    }
+
     public static void Scores(ScoresView view)
     {
-        if (view.Scores.Count == 0 && view.Load is null)
+        if (view.Scores.Count == 0 && view.Load is null && view.Watched.Count == 0)
         {
             Screen.Line("Nothing was measured yet. Write some down: --phase before --score Copy=18200:MB/s:higher");
             return;
@@ -45,6 +104,11 @@ internal static class MeasureScreen
                 }
             )
         );
+        foreach (var watched in view.Watched)
+        {
+            Watched(watched);
+        }
+
         if (view.Load is { } load)
         {
             Screen.Table(

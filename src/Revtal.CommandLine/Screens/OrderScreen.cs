@@ -95,6 +95,17 @@ internal static class OrderScreen
             );
         }
 
+        Fact(
+            "trial",
+            order.Trial.Asked is { } asked
+                ? asked + Phrases.When(order.Trial.Minutes, m => $", {m} min at least")
+                : null
+        );
+        foreach (var run in order.Trial.Runs)
+        {
+            Fact("  run", $"{run.Work}, {run.Minutes} min: {run.Outcome.Spoken()}{Phrases.Added(run.Note)}, {run.By}");
+        }
+
         if (order.Check is { } check)
         {
             Screen.Line();

@@ -55,6 +55,12 @@ public enum FindKind
 
     /// <summary>A start like any other, after a sign that was not normal.</summary>
     NormalStart,
+
+    // Noticed once it runs again.
+    LoudFan,
+    Heat,
+    Noise,
+    Freeze,
 }
 
 /// <summary>Something found on the bench.</summary>
@@ -139,6 +145,10 @@ public static class BenchWords
             FindKind.LiquidMark => "marks of liquid",
             FindKind.Sign => "a sign at its start",
             FindKind.NormalStart => "a normal start",
+            FindKind.LoudFan => "a loud fan",
+            FindKind.Heat => "heat",
+            FindKind.Noise => "a noise",
+            FindKind.Freeze => "that it froze",
             _ => "something",
         };
 }

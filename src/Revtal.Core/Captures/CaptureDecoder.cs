@@ -65,6 +65,10 @@ public static class CaptureDecoder
             {
                 systems.Add(CollectorNotes.Decode(bytes));
             }
+            else if (LoadLines.IsAt(bytes))
+            {
+                systems.Add(LoadLines.Decode(bytes));
+            }
             else if (ArrayStatus.IsAt(bytes))
             {
                 systems.Add(ArrayStatus.Decode(bytes));

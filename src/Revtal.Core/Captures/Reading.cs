@@ -31,6 +31,7 @@ public enum Source
 /// <param name="Conflicts">Where the sources of this reading contradict each other.</param>
 /// <param name="EmptyBays">Bays, by the guide's ids, in which somebody saw no drive.</param>
 /// <param name="ArraysTold">Whether the system told of its arrays, be it that there are none.</param>
+/// <param name="Load">What it had to do over some minutes; null where nobody watched.</param>
 public sealed record Reading(
     IReadOnlyList<Source> Sources,
     SystemIdentity System,
@@ -44,7 +45,8 @@ public sealed record Reading(
     IReadOnlyList<string>? Missing = null,
     IReadOnlyList<SourceConflict>? Conflicts = null,
     IReadOnlyList<string>? EmptyBays = null,
-    bool ArraysTold = false
+    bool ArraysTold = false,
+    LoadSeries? Load = null
 )
 {
     /// <summary>Empty where no source told of drives.</summary>
@@ -71,6 +73,10 @@ public sealed record Reading(
     /// </summary>
     [JsonIgnore]
     public bool ListsDrives => Drives.Any(d => d.Initialised is not null || d.Transport is not null);
+
+    /// <summary>Whether it tells what the machine had to do, and nothing of the machine itself.</summary>
+    [JsonIgnore]
+    public bool IsLoadAlone => Load is not null && Sources.Count == 0;
 
     /// <summary>The same, with one more contradiction.</summary>
     public Reading Disputed(SourceConflict conflict) => this with { Conflicts = [.. Conflicts, conflict] };
@@ -140,7 +146,8 @@ public sealed record Reading(
             [.. a.Missing, .. b.Missing],
             [.. a.Conflicts, .. b.Conflicts, .. SourceConflicts.Between(a, b)],
             [.. a.EmptyBays.Union(b.EmptyBays)],
-            a.ArraysTold || b.ArraysTold
+            a.ArraysTold || b.ArraysTold,
+            a.Load ?? b.Load
         );
 }
 

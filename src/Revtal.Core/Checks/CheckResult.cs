@@ -177,6 +177,13 @@ public sealed record CheckTotal(long? Before, long? PlannedLow, long? PlannedHig
 /// <summary>A reading with when and where it was recorded.</summary>
 public sealed record TimedReading(int Sequence, Phase Phase, DateTimeOffset At, Reading Reading);
 
+/// <summary>What is known of the trial that an order asks for.</summary>
+/// <param name="Work">What was asked for.</param>
+/// <param name="Outcome">“as wished”, “sluggish”, “failed”; null while it was not run since hands were in the
+/// machine.</param>
+/// <param name="Note">What was not as wished.</param>
+public sealed record TrialFact(string Work, string? Outcome, bool Failed, bool AsWished, string? Note);
+
 /// <summary>What happened around a check.</summary>
 /// <param name="ChangedAt">When hands were in the machine last.</param>
 /// <param name="Readings">All that were taken, oldest first.</param>
@@ -186,6 +193,7 @@ public sealed record TimedReading(int Sequence, Phase Phase, DateTimeOffset At, 
 /// <param name="Serial">The machine's, as the order has it.</param>
 /// <param name="Booked">Serials of the stock items by the slot that they were set aside for.</param>
 /// <param name="Found">What a search named since the reading, and what follows.</param>
+/// <param name="Trial">Of the customer's own kind of work; null where none is asked for or was run.</param>
 /// <param name="CameBack">What was seen when the fault came back, where nothing was found of it since.</param>
 public sealed record CheckHistory(
     DateTimeOffset? ChangedAt,
@@ -197,7 +205,8 @@ public sealed record CheckHistory(
     IReadOnlyDictionary<string, string>? Booked = null,
     string? Serial = null,
     string? Found = null,
-    StartSign? Sign = null
+    StartSign? Sign = null,
+    TrialFact? Trial = null
 )
 {
     /// <summary>A machine and a bench without a past.</summary>

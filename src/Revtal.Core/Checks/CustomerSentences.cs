@@ -68,6 +68,10 @@ public static class CustomerSentences
         ["system-above-firmware"] = "Two measurements do not fit together; we take them again.",
         ["system-below-firmware"] =
             "The memory is there, but the system may not use all of it; a setting or its version limits it.",
+        ["trial-failed"] = "The work it is meant for did not run as it should yet; we look for the reason.",
+        ["trial-fine"] = "The work it is meant for ran on it as wished.",
+        ["trial-owed"] = "We have yet to try the work it is meant for.",
+        ["trial-sluggish"] = "The work it is meant for runs on it, and still waits now and then.",
         ["usable-explained"] = "A small share of the memory is always kept back by the machine itself.",
         ["wrong-machine"] = "This measurement is of another machine; we take it again.",
     };

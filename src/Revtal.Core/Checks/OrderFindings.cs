@@ -39,6 +39,11 @@ internal static class OrderFindings
             );
         }
 
+        if (f.History.Trial is { } trial)
+        {
+            yield return Trial(f, trial);
+        }
+
         if (f.History.CameBack is { } seen)
         {
             yield return f.Finding(
@@ -55,4 +60,43 @@ internal static class OrderFindings
             );
         }
     }
+
+    private static Finding Trial(CheckFacts f, TrialFact trial) =>
+        trial switch
+        {
+            { Outcome: null } => f.Finding(
+                "trial-owed",
+                Severity.Remark,
+                $"The trial that the customer asked for was not run yet: {trial.Work}.",
+                "no trial since the work",
+                trial.Work,
+                ["Nobody ran it."],
+                new NextAction(ActionKind.Compare, "Run it, and record what came of it.", [])
+            ),
+            { AsWished: true } => f.Finding(
+                "trial-fine",
+                Severity.Note,
+                $"The trial ran as wished: {trial.Work}.",
+                "as wished",
+                trial.Work,
+                [],
+                new NextAction(ActionKind.None, "Nothing to do.", [])
+            ),
+            _ => f.Finding(
+                trial.Failed ? "trial-failed" : "trial-sluggish",
+                Severity.Remark,
+                $"The trial was not as wished: {trial.Work}, {trial.Outcome}. {trial.Note}".TrimEnd(),
+                trial.Outcome!,
+                "as wished",
+                [
+                    "The machine lacks something else than memory: processor, drive, graphics.",
+                    "A module fails under load.",
+                ],
+                new NextAction(
+                    ActionKind.Compare,
+                    "Watch the load meanwhile, look what is at its limit, and tell the customer.",
+                    []
+                )
+            ),
+        };
 }

@@ -29,6 +29,9 @@ public enum HoldKind
     /// <summary>A drive that was sold as set up is not.</summary>
     NotSetUp,
 
+    /// <summary>The customer's own kind of work was to be tried, and was not.</summary>
+    TrialOwed,
+
     /// <summary>What was fitted is not what was booked.</summary>
     OtherPart,
 

@@ -17,6 +17,8 @@ public static class Holds
         ["drive-raw"] = HoldKind.NotSetUp,
         ["drive-unlabelled"] = HoldKind.NotSetUp,
         ["drives-not-read"] = HoldKind.Short,
+        ["trial-failed"] = HoldKind.TrialOwed,
+        ["trial-owed"] = HoldKind.TrialOwed,
         ["metal-loose"] = HoldKind.LooseMetal,
         ["start-sign"] = HoldKind.Sign,
         ["kept-module-gone"] = HoldKind.OtherPart,

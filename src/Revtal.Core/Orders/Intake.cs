@@ -19,6 +19,7 @@ public enum SealConsent
 }
 
 /// <summary>What the desk wrote down at take-in.</summary>
+/// <param name="Trial">The customer's own kind of work that is to be tried after the upgrade; null for none.</param>
 public sealed record Intake(
     string Customer,
     string? Contact,
@@ -28,7 +29,8 @@ public sealed record Intake(
     string? Accessories,
     string? Condition,
     Backup Backup,
-    SealConsent SealConsent
+    SealConsent SealConsent,
+    string? Trial = null
 );
 
 /// <summary>The customer's word on the seal, as it is said.</summary>

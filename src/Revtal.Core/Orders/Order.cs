@@ -116,6 +116,24 @@ public sealed record Order
     /// <summary>Codes that are not used yet; they may be too old.</summary>
     public ImmutableList<Invite> Invites { get; init; } = [];
 
+    /// <summary>Loads that were watched, oldest first.</summary>
+    public ImmutableList<WatchedLoad> Loads { get; init; } = [];
+
+    /// <summary>The customer's own kind of work: asked for, and run.</summary>
+    public Trial Trial { get; init; } = Trial.None;
+
+    /// <summary>How much memory it should have, from what was in use; null where nothing tells.</summary>
+    public SizeAdvice? Advice =>
+        Before is { Value: var read }
+            ? Sizing.Of(read, Loads.Where(l => l.Phase == Phase.Before).Select(l => l.Series))
+            : null;
+
+    /// <summary>What was installed in this phase, in bytes; null where it was not read.</summary>
+    public long? InstalledAt(Phase phase) =>
+        (phase == Phase.Before ? Before : After)?.Value.Memory is { } memory
+            ? memory.InstalledBytes ?? memory.UsableBytes
+            : null;
+
     /// <summary>Scores of both phases, oldest first.</summary>
     public ImmutableList<ScoresTaken> ScoresTold { get; init; } = [];
 
@@ -365,9 +383,30 @@ public sealed record Order
     public IReadOnlyList<string> CopiesOwed =>
         [.. (Plan?.Value.Bays ?? []).Where(b => b.CopiesFirst && !CopyWord.Secures(b.Bay)).Select(b => b.Bay)];
 
+    private DateTimeOffset? HandsLastIn =>
+        Runs.SelectMany(r => r.Done).Where(d => d.Step.MovesParts).Select(d => (DateTimeOffset?)d.At).Max();
+
+    // What was tried before hands were in the machine again says nothing of it now.
+    private TrialFact? TrialSaid
+    {
+        get
+        {
+            var run = Trial.Runs.LastOrDefault(r => !(r.At < HandsLastIn));
+            return (run?.Work ?? Trial.Asked) is { } work
+                ? new TrialFact(
+                    work,
+                    run?.Outcome.Spoken(),
+                    run?.Outcome == TrialOutcome.Failed,
+                    run?.Outcome == TrialOutcome.AsWished,
+                    run?.Note
+                )
+                : null;
+        }
+    }
+
     private CheckHistory History(Guide guide) =>
         new(
-            Runs.SelectMany(r => r.Done).Where(d => d.Step.MovesParts).Select(d => (DateTimeOffset?)d.At).Max(),
+            HandsLastIn,
             Readings,
             [.. Runs.Where(r => !r.Mends).SelectMany(r => r.Reseat).Distinct()],
             Placed,
@@ -378,7 +417,8 @@ public sealed record Order
             SwapResults is [.., { Conclusion: { } found } last] && last.Sequence > After?.Sequence
                 ? $"{found.Sentence} {found.Do}"
                 : null,
-            SignOpen(guide)
+            SignOpen(guide),
+            TrialSaid
         );
 
     /// <summary>The watch in which the fault came back, where no search named a part since; else null.</summary>
@@ -427,6 +467,7 @@ public sealed record Order
                 Model = t.Model,
                 Revision = t.Revision,
                 Variant = t.Variant,
+                Trial = Trial.None with { Asked = t.Intake.Trial },
                 TakenInAt = entry.At,
                 ChangedAt = entry.At,
                 ChangedBy = entry.By,

@@ -21,7 +21,8 @@ public static class CollectEndpoints
 {
     public const string Root = "/c";
 
-    private const int TriesAMinute = 30;
+    private const int TriesAMinute = 30,
+        MostMinutesWatched = 120;
 
     public static readonly IReadOnlyList<string> Systems = ["linux", "windows", "macos"];
 
@@ -101,6 +102,11 @@ public static class CollectEndpoints
         CancellationToken cancel
     )
     {
+        if (request.Watch is < 1 or > MostMinutesWatched)
+        {
+            throw RefusedException.Invalid("watch-minutes", $"A machine watches 1 to {MostMinutesWatched} minutes.");
+        }
+
         var code = CollectorCode.New($"{number}");
         var now = clock.GetUtcNow();
         var receipt = await desk.RecordAsync(
@@ -108,7 +114,13 @@ public static class CollectEndpoints
             OrderActs.Reading(request.Phase),
             new { invite = request },
             sender,
-            (_, _) => MeasureRules.Invite(request.Phase, code.Hash, now, TimeSpan.FromMinutes(request.Minutes)),
+            (_, _) =>
+                MeasureRules.Invite(
+                    request.Phase,
+                    code.Hash,
+                    now,
+                    TimeSpan.FromMinutes(request.Minutes + (request.Watch ?? 0))
+                ),
             cancel
         );
         if (
@@ -119,7 +131,12 @@ public static class CollectEndpoints
             throw CollectorCode.ShownOnce();
         }
 
-        return new InviteView(receipt, code.Text, invited.Until, CollectorCode.Lines(code.Text, context, settings));
+        return new InviteView(
+            receipt,
+            code.Text,
+            invited.Until,
+            CollectorCode.Lines(code.Text, context, settings, request.Watch)
+        );
     }
 
     /// <param name="sendTo">Empty: it writes a file.</param>

@@ -46,14 +46,23 @@ public sealed record CollectorCode(string For, string Secret)
         ]);
 
     /// <summary>What is typed on the machine, by system.</summary>
-    public static IReadOnlyDictionary<string, string> Lines(string code, HttpContext context, IConfiguration settings)
+    /// <param name="watch">So many minutes the machine watches before it sends; null for none.</param>
+    public static IReadOnlyDictionary<string, string> Lines(
+        string code,
+        HttpContext context,
+        IConfiguration settings,
+        int? watch = null
+    )
     {
         var at = $"{settings["Collect:Address"] ?? Address(context)}{CollectEndpoints.Root}/{code}";
+        var wait = Phrases.When(watch, m => $" -s -- --for {m}m");
         return new Dictionary<string, string>
         {
-            ["linux"] = $"curl -sS {at} | sudo sh",
-            ["windows"] = $"irm {at}/windows | iex",
-            ["macos"] = $"curl -sS {at}/macos | sh",
+            ["linux"] = $"curl -sS {at} | sudo sh{wait}",
+            ["windows"] = watch is { } minutes
+                ? $"& ([scriptblock]::Create((irm {at}/windows))) -For {minutes}m"
+                : $"irm {at}/windows | iex",
+            ["macos"] = $"curl -sS {at}/macos | sh{wait}",
         };
     }
 

@@ -36,6 +36,44 @@ public static class MeasureEndpoints
             .WithSummary("Write down what a benchmark said");
         order
             .MapPost(
+                "/trial/ask",
+                (int number, TrialAskRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        OrderAct.AskTrial,
+                        request,
+                        sender,
+                        (_, _) => TrialRules.Ask(request.Work, request.Minutes),
+                        cancel
+                    )
+            )
+            .WithName("askTrial")
+            .WithSummary("The customer's own kind of work is to be tried after the upgrade, or no longer");
+        order
+            .MapPost(
+                "/trial",
+                (int number, TrialRequest request, Sender sender, OrderDesk desk, CancellationToken cancel) =>
+                    desk.RecordAsync(
+                        number,
+                        OrderAct.RunTrial,
+                        request,
+                        sender,
+                        (o, _) =>
+                            TrialRules.Run(
+                                o,
+                                request.Work,
+                                request.Minutes,
+                                request.Displays,
+                                request.Outcome,
+                                request.Note
+                            ),
+                        cancel
+                    )
+            )
+            .WithName("runTrial")
+            .WithSummary("The customer's own kind of work was run: for how long, and what came of it");
+        order
+            .MapPost(
                 "/scores/file",
                 async (
                     int number,
@@ -213,7 +251,9 @@ public static class MeasureEndpoints
         var others = before.Count + after.Count == 0 ? [] : await journal.ScoresAsync(order.Model, number, cancel);
         return new ScoresView(
             ScoreLine.Of(before, after, others.ToLookup(s => (s.Name, s.Unit), s => s.Value)),
-            LoadChange.Of(order.Before?.Value, order.After?.Value)
+            LoadChange.Of(order.Before?.Value, order.After?.Value),
+            [.. order.Loads.Select(l => new WatchedView(l, l.Series.Peaks, order.InstalledAt(l.Phase)))],
+            [.. order.ScoresTold.Select(t => new ScoreTake(t.Phase, t.Scores, t.Note))]
         );
     }
 }

@@ -71,7 +71,8 @@ public sealed class OrderDesk(
                     request.Accessories,
                     request.Condition,
                     request.Backup,
-                    request.SealConsent
+                    request.SealConsent,
+                    request.Trial
                 ),
                 guide,
                 revision,

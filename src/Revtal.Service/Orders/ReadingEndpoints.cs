@@ -67,6 +67,24 @@ public static class ReadingEndpoints
             (null, { } seen) => Eyes(seen),
             _ => decoded!,
         };
+        if (reading.IsLoadAlone)
+        {
+            return await desk.RecordAsync(
+                number,
+                OrderAct.TakeScores,
+                new
+                {
+                    request.Phase,
+                    request.Note,
+                    capture?.Hash,
+                },
+                sender,
+                (_, _) => TrialRules.TakeLoad(request.Phase, reading.Load!, capture?.Hash, request.Note),
+                cancel,
+                capture
+            );
+        }
+
         var booked = request.Phase == Phase.Before ? null : await desk.BookedAsync(number, reading, cancel);
         return await desk.RecordAsync(
             number,

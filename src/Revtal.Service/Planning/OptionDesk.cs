@@ -44,7 +44,7 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
             guide.NeedSlot(slot);
         }
 
-        var advice = Advice(target, workload, before);
+        var advice = Advice(target, workload, order);
         var kinds = await parts.KindsAsync(cancel);
         var offers = await OffersAsync(kinds, cancel);
         var keepable = Occupancy
@@ -156,7 +156,7 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
         ];
     }
 
-    private SizeAdvice Advice(MemorySize? target, string? workload, Reading before)
+    private SizeAdvice Advice(MemorySize? target, string? workload, Order order)
     {
         if (target is { } asked)
         {
@@ -175,7 +175,7 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
                 );
         }
 
-        return Sizing.Of(before)
+        return order.Advice
             ?? throw RefusedException.Invalid(
                 "target-missing",
                 "The reading does not tell how much was in use. Give a target like 32 GB, or a workload."

@@ -1,4 +1,6 @@
+using Revtal.Core.Captures;
 using Revtal.Core.Orders;
+using Riok.Mapperly.Abstractions;
 
 namespace Revtal.Storage.Shapes;
 
@@ -18,8 +20,36 @@ internal sealed record StoredReadingInvited(string Phase, string CodeHash, DateT
 
 internal sealed record StoredScoresTaken(string Phase, IReadOnlyList<StoredScore> Scores, string? Note);
 
+internal sealed record StoredLoadWatched(string Phase, StoredLoadSeries Series, string? Capture, string? Note);
+
+internal sealed record StoredTrialAsked(string? Work, int? Minutes);
+
+internal sealed record StoredTrialDone(
+    string Work,
+    int Minutes,
+    int? Displays,
+    string Outcome,
+    string? Note,
+    int? Load = null
+);
+
 internal static partial class StoredMapper
 {
+    [MapperIgnoreSource(nameof(LoadSeries.Peaks))]
+    private static partial StoredLoadSeries ToStored(LoadSeries series);
+
+    public static partial StoredLoadWatched ToStored(LoadWatched body);
+
+    public static partial LoadWatched ToHeart(StoredLoadWatched body);
+
+    public static partial StoredTrialAsked ToStored(TrialAsked body);
+
+    public static partial TrialAsked ToHeart(StoredTrialAsked body);
+
+    public static partial StoredTrialDone ToStored(TrialDone body);
+
+    public static partial TrialDone ToHeart(StoredTrialDone body);
+
     public static partial StoredReadingTaken ToStored(ReadingTaken body);
 
     public static partial ReadingTaken ToHeart(StoredReadingTaken body);
@@ -52,6 +82,9 @@ internal static class MeasureShapes
             StoredMapper.ToStored,
             StoredMapper.ToHeart
         ),
+        EntryKind.Of<LoadWatched, StoredLoadWatched>("load-watched/1", StoredMapper.ToStored, StoredMapper.ToHeart),
+        EntryKind.Of<TrialAsked, StoredTrialAsked>("trial-asked/1", StoredMapper.ToStored, StoredMapper.ToHeart),
+        EntryKind.Of<TrialDone, StoredTrialDone>("trial-done/1", StoredMapper.ToStored, StoredMapper.ToHeart),
         EntryKind.Of<ScoresTaken, StoredScoresTaken>("scores-taken/1", StoredMapper.ToStored, StoredMapper.ToHeart),
     ];
 }

@@ -13,7 +13,8 @@ internal sealed record StoredIntake(
     string? Accessories,
     string? Condition,
     string Backup,
-    string SealConsent
+    string SealConsent,
+    string? Trial = null
 );
 
 internal sealed record StoredScore(string Name, string Unit, decimal Value, bool HigherIsBetter);

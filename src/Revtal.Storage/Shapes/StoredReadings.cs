@@ -15,7 +15,17 @@ internal sealed record StoredReading(
     IReadOnlyList<string>? Missing = null,
     IReadOnlyList<StoredSourceConflict>? Conflicts = null,
     IReadOnlyList<string>? EmptyBays = null,
-    bool ArraysTold = false
+    bool ArraysTold = false,
+    StoredLoadSeries? Load = null
+);
+
+internal sealed record StoredLoadSeries(
+    IReadOnlyList<int> Seconds,
+    IReadOnlyList<long?> InUseBytes,
+    IReadOnlyList<long?> PagedOutBytes,
+    IReadOnlyList<int?> CpuPercent,
+    IReadOnlyList<long?> DiskBytes,
+    IReadOnlyList<long?> NetBytes
 );
 
 internal sealed record StoredSystemIdentity(string? Manufacturer, string? Product, string? Serial);

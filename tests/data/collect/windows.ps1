@@ -20,6 +20,16 @@ function Get-CimInstance($ClassName) {
     'Win32_BIOS' {
       [pscustomobject]@{ Manufacturer = 'Quillon'; SMBIOSBIOSVersion = 'Q40.117'; SerialNumber = 'QT40-5521' }
     }
+    'Win32_PerfFormattedData_PerfOS_Processor' {
+      foreach ($name in '0', '1', '_Total') { [pscustomobject]@{ Name = $name; PercentProcessorTime = [uint64]20 } }
+    }
+    'Win32_PerfFormattedData_PerfDisk_PhysicalDisk' {
+      [pscustomobject]@{ Name = '0 C:'; DiskBytesPersec = [uint64]1 }
+      [pscustomobject]@{ Name = '_Total'; DiskBytesPersec = [uint64]31457280 }
+    }
+    'Win32_PerfFormattedData_Tcpip_NetworkInterface' {
+      foreach ($rate in 1048576, 2097152) { [pscustomobject]@{ Name = "card of $rate"; BytesTotalPersec = [uint64]$rate } }
+    }
     'Win32_PhysicalMemoryArray' {
       [pscustomobject]@{
         MaxCapacity = [uint32]67108864; MaxCapacityEx = [uint64]67108864; MemoryDevices = [uint16]4; Use = [uint16]3

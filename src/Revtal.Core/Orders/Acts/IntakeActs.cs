@@ -101,6 +101,7 @@ public static class IntakeRules
                 Goal = Words.Text("The goal", intake.Goal),
                 Accessories = Words.Text("The accessories", intake.Accessories),
                 Condition = Words.Text("The condition", intake.Condition),
+                Trial = Words.Line("The trial", intake.Trial),
             },
             guide.Model.Code,
             revision,

@@ -61,6 +61,10 @@ public sealed record ReadingTaken(
         return next with
         {
             Readings = order.Readings.Add(new TimedReading(entry.Sequence, Phase, entry.At, reading)),
+            Loads =
+                Reading.Load is { } load && Phase != Phase.During
+                    ? order.Loads.Add(new WatchedLoad(entry.Sequence, Phase, entry.At, load, Note))
+                    : order.Loads,
             Booked = Booked ?? order.Booked,
             Invites = order.Invites.RemoveAll(i => i.Sequence == Invite),
         };

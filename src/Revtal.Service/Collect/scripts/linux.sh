@@ -2,6 +2,7 @@
 # Revtal collector for Linux. It reads what this machine reports of its memory and drives, and sends it to the bench that asked.
 # It installs nothing and changes nothing. It sends serials of the machine, its modules and drives; no names of people, no names of files.
 # Run it as the administrator: the firmware's tables and the drives' health are shown to nobody else.
+# With --for 10m it first watches for so long what the machine has to do (at most 2h, a sample every 5 s), then ends by itself.
 SEND_TO='@SEND_TO@'
 set -u
 LC_ALL=C; export LC_ALL
@@ -15,6 +16,48 @@ note() { printf '%s: %s\n' "$1" "$2" >>"$work/notes.txt"; }
 has() { command -v "$1" >/dev/null 2>&1; }
 # At most 4 MB of a file, so that nothing unexpected fills the wire.
 take() { [ -r "$1" ] && head -c 4194304 "$1" >"$work/$2" 2>/dev/null && [ -s "$work/$2" ] || { rm -f "$work/$2"; return 1; }; }
+
+watch='' every=5
+while [ $# -gt 0 ]; do
+  case $1 in --for) watch=${2:-}; shift ;; --every) every=${2:-}; shift ;; *) say "Not known: $1. Possible: --for 10m"; exit 2 ;; esac
+  [ $# -gt 0 ] && shift
+done
+if [ -n "$watch" ]; then
+  case $watch in *[!0-9smh]*|[smh]*) say "--for wants a time like 10m, not $watch."; exit 2 ;; *s) watch=${watch%s} ;; *h) watch=$((${watch%h} * 3600)) ;; *) watch=$((${watch%m} * 60)) ;; esac
+  case $every in ''|*[!0-9]*|0) every=5 ;; esac
+  [ "$watch" -le 7200 ] || watch=7200
+  disks=$(for disk in /sys/block/*; do case ${disk##*/} in loop*|ram*|zram*|sr*|fd*|dm-*|md*) ;; *) printf '%s ' "${disk##*/}" ;; esac; done)
+  # Counters since the start: processor in all and idle, KiB in use and moved out, sectors of the drives, bytes of the network.
+  count() {
+    awk -v disks=" $disks" '
+      FILENAME ~ /stat$/ && $1 == "cpu" { for (i = 2; i <= 9; i++) all += $i; idle = $5 + $6 }
+      $1 == "MemTotal:" { total = $2 } $1 == "MemAvailable:" { used = total - $2; told = 1 }
+      $1 == "SwapTotal:" { paged = $2 } $1 == "SwapFree:" { paged -= $2 }
+      FILENAME ~ /diskstats$/ && index(disks, " " $3 " ") { sectors += $6 + $10 }
+      FILENAME ~ /dev$/ && sub(/:/, " ") && $1 != "lo" { net += $2 + $10 }
+      END { printf "%.0f %.0f %s %.0f %.0f %.0f\n", all, idle, told ? used : "-", paged, sectors, net }
+    ' /proc/stat /proc/meminfo /proc/diskstats /proc/net/dev 2>/dev/null
+  }
+  clock() { read -r up rest </proc/uptime; printf '%s' "${up%%.*}"; }
+  say "Watching for $watch s. Work as usual; Ctrl+C ends it without sending."
+  printf 'revtal-load/1\n' >"$work/load.txt"
+  begun=$(clock) last=$begun
+  read -r all idle used paged sectors net <<END
+$(count)
+END
+  printf '0 %s %s - - -\n' "$used" "$paged" >>"$work/load.txt"
+  while [ $((last - begun)) -lt "$watch" ]; do
+    sleep "$every"
+    now=$(clock)
+    [ "$now" -gt "$last" ] || continue
+    read -r all2 idle2 used paged sectors2 net2 <<END
+$(count)
+END
+    busy=$((all2 > all ? 100 * (all2 - all - idle2 + idle) / (all2 - all) : 0))
+    printf '%s %s %s %s %s %s\n' $((now - begun)) "$used" "$paged" $((busy < 0 ? 0 : busy > 100 ? 100 : busy)) $(((sectors2 - sectors) / 2 / (now - last))) $(((net2 - net) / 1024 / (now - last))) >>"$work/load.txt"
+    all=$all2 idle=$idle2 sectors=$sectors2 net=$net2 last=$now
+  done
+fi
 
 printf 'revtal-notes/1\n' >"$work/notes.txt"
 note script 'linux 1'

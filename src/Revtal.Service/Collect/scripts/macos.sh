@@ -1,6 +1,7 @@
 #!/bin/sh
 # Revtal collector for macOS. It reads what this machine reports of its memory and drives, and sends it to the bench that asked.
 # It installs nothing and changes nothing. It sends serials of the machine, its modules and drives; no names of people, no names of files.
+# With --for 10m it first watches for so long what the machine has to do (at most 2h, a sample every 5 s), then ends by itself.
 SEND_TO='@SEND_TO@'
 set -u
 work=$(mktemp -d) || exit 1
@@ -8,6 +9,36 @@ trap 'rm -rf "$work" "$work.revtal"' EXIT
 trap 'exit 1' HUP INT TERM
 say() { printf '%s\n' "$*" >&2; }
 note() { printf '%s: %s\n' "$1" "$2" >>"$work/notes.txt"; }
+
+watch='' every=5
+while [ $# -gt 0 ]; do
+  case $1 in --for) watch=${2:-}; shift ;; --every) every=${2:-}; shift ;; *) say "Not known: $1. Possible: --for 10m"; exit 2 ;; esac
+  [ $# -gt 0 ] && shift
+done
+if [ -n "$watch" ]; then
+  case $watch in *[!0-9smh]*|[smh]*) say "--for wants a time like 10m, not $watch."; exit 2 ;; *s) watch=${watch%s} ;; *h) watch=$((${watch%h} * 3600)) ;; *) watch=$((${watch%m} * 60)) ;; esac
+  case $every in ''|*[!0-9]*|0) every=5 ;; esac
+  [ "$watch" -le 7200 ] || watch=7200
+  cores=$(sysctl -n hw.ncpu 2>/dev/null || echo 1)
+  net() { netstat -ib 2>/dev/null | awk '$3 ~ /Link/ && $1 !~ /^lo/ { sum += $(NF - 4) + $(NF - 1) } END { printf "%.0f", sum / 1024 }'; }
+  say "Watching for $watch s. Work as usual; Ctrl+C ends it without sending."
+  printf 'revtal-load/1\n' >"$work/load.txt"
+  begun=$(date +%s) last=-1 before=$(net)
+  while [ "$last" -lt "$watch" ]; do
+    now=$(($(date +%s) - begun))
+    if [ "$now" -gt "$last" ]; then
+      used=$(vm_stat 2>/dev/null | awk '/page size of/ { size = $8 } /^Pages (active|wired down|occupied by compressor)/ { sub(/\./, "", $NF); sum += $NF } END { printf "%.0f", sum * size / 1024 }')
+      paged=$(sysctl -n vm.swapusage 2>/dev/null | awk '{ for (i = 1; i < NF; i++) if ($i == "used") printf "%.0f", $(i + 2) * 1024 }')
+      busy=$(ps -A -o %cpu= 2>/dev/null | awk -v cores="$cores" '{ sum += $1 } END { all = sum / cores; printf "%.0f", (all > 100 ? 100 : all) }')
+      after=$(net)
+      rate=-
+      [ "$last" -ge 0 ] && [ "$after" -ge "$before" ] && rate=$(((after - before) / (now - last)))
+      printf '%s %s %s %s - %s\n' "$now" "${used:--}" "${paged:--}" "${busy:--}" "$rate" >>"$work/load.txt"
+      before=$after last=$now
+    fi
+    [ "$last" -lt "$watch" ] && sleep "$every"
+  done
+fi
 
 printf 'revtal-notes/1\n' >"$work/notes.txt"
 note script 'macos 1'
