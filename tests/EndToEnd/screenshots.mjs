@@ -75,12 +75,18 @@ async function terminal(name, ...commands) {
 try {
     await shoot('board', '/')
     await shoot('swap-test', '/orders/119', 1280, 1000, 'dark', (p) => p.evaluate(() => scrollTo(0, 330)))
-    await shoot('dummies', '/dummies', 1280, 800, 'light', async (p) => {
-        await p.getByRole('button', { name: /^qt40/ }).click()
-        await p.getByRole('button', { name: 'Start it' }).click()
+    await shoot('load', '/orders/102', 1280, 1250, 'light', async (p) => {
+        await p.getByText('Benchmarks and load', { exact: true }).last().click()
+        await p.getByRole('figure', { name: 'Load after' }).waitFor()
+        await p.evaluate(() => document.querySelector('#scores').scrollIntoView())
     })
     await shoot('plan', '/orders/107/plan', 1280, 900, 'light', async (p) => {
         await p.getByRole('button', { name: /Add 4 × 16 GB/ }).click()
+        await p.getByRole('tab', { name: 'Drives' }).click()
+        await p
+            .getByRole('button', { name: /replaces 500 GB in F1/ })
+            .first()
+            .waitFor()
         await p.waitForTimeout(400)
     })
     await shoot('parts', '/parts', 1280, 800, 'light', (p) =>

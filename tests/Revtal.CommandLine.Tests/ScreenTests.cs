@@ -37,6 +37,35 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
     }
 
     [Fact]
+    public async Task A_nearly_full_drive_is_told_with_what_helps_and_the_later_visit_is_found_again()
+    {
+        Assert.Contains("F1 92 % full", await ShowAsync("board", "show"), StringComparison.Ordinal);
+        var options = await ShowAsync(160, "plan", "drives", "107");
+        Assert.Contains("F1 is 92 % full: 463 GB of 500 GB are in use.", options, StringComparison.Ordinal);
+        Assert.Contains("1 TB (BN-1T) replaces 500 GB in F1", options, StringComparison.Ordinal);
+        Assert.Contains("463 GB are copied and compared first", options, StringComparison.Ordinal);
+        await ShowAsync("plan", "later", "107", "--drive-option", "2", "--words", "when it is dry", "--as", "mara");
+        var order = await ShowAsync("order", "show", "107");
+        Assert.Contains("when it is dry", order, StringComparison.Ordinal);
+        Assert.Contains("A later visit is noted", order, StringComparison.Ordinal);
+        Assert.Contains("QW80", await ShowAsync("order", "list", "it is dry"), StringComparison.Ordinal);
+        Assert.DoesNotContain("F1 92 % full", await ShowAsync("board", "show"), StringComparison.Ordinal);
+        await ShowAsync("plan", "drop-later", "107", "--as", "mara");
+    }
+
+    [Fact]
+    public async Task Load_over_time_is_drawn_in_a_line_with_its_peak_and_the_trial_stands_beside_it()
+    {
+        var scores = await ShowAsync("order", "scores", "102");
+        Assert.Contains("at most 7.3 GB", scores, StringComparison.Ordinal);
+        Assert.Contains("at most 9.9 GB", scores, StringComparison.Ordinal);
+        Assert.Contains("█", scores, StringComparison.Ordinal);
+        var order = await ShowAsync("order", "show", "102");
+        Assert.Contains("a whole plate, opened and turned, 12 min: as wished", order, StringComparison.Ordinal);
+        Assert.Contains("start", await ShowAsync("guide", "signs", "FJ14"), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task A_run_shows_what_is_done_what_is_now_and_what_is_later()
     {
         var run = await ShowAsync("run", "show", "104");

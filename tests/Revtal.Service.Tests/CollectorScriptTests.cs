@@ -103,7 +103,8 @@ public sealed class CollectorScriptTests(ServiceFixture fixture) : IClassFixture
         Assert.Equal([DriveReading.HiddenLabel], disk.Labels!);
         Assert.Equal([DriveReading.HiddenMount], disk.Mounts!);
         Assert.InRange(reading.Host!.UpSeconds!.Value, 7190, 7300);
-        // By the stand-ins: 400,000 of its pages of 16 KiB are in use, 1.5 GB are moved out; of drives it tells nothing.
+        // By the stand-ins: 400,000 of its pages of 16 KiB are in use, 1.5 GB are moved out, four cores do a tenth;
+        // of drives it tells nothing.
         Assert.Equal(400_000L * 16 << 10, reading.Load!.InUseBytes[0]);
         Assert.Equal(1536L << 20, reading.Load.PagedOutBytes[0]);
         Assert.All(reading.Load.DiskBytes, d => Assert.Null(d));

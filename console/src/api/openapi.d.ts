@@ -3983,7 +3983,7 @@ export interface components {
              */
             upMinutes: null | number;
         };
-        /** @description What a machine had to do over some minutes; one value a sample in each list, null where it was not told. */
+        /** @description What a machine had to do over some minutes: one value a sample in each list, null where it was not told. */
         LoadSeries: {
             /** @description When each sample was taken, from the first; ascending. */
             seconds: number[];

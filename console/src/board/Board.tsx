@@ -64,7 +64,9 @@ function Columns({ cards, nearlyFull }: { cards: OrderCard[]; nearlyFull: number
             </h2>
             <ul>
               {here.map((card) => (
-                <Card key={card.number} card={card} nearlyFull={nearlyFull} />
+                <li key={card.number}>
+                  <Card card={card} nearlyFull={nearlyFull} />
+                </li>
               ))}
             </ul>
           </section>
@@ -80,47 +82,45 @@ const toTell = (card: OrderCard) =>
 
 function Card({ card, nearlyFull = Infinity }: { card: OrderCard; nearlyFull?: number }) {
   return (
-    <li>
-      <Link to="/orders/$number" params={{ number: String(card.number) }} className="card">
-        <span className="card-top">
-          <b className="card-number mono">{card.number}</b>
-          <span className="mono muted">{card.model}</span>
+    <Link to="/orders/$number" params={{ number: String(card.number) }} className="card">
+      <span className="card-top">
+        <b className="card-number mono">{card.number}</b>
+        <span className="mono muted">{card.model}</span>
+      </span>
+      <span className="card-customer">{card.customer}</span>
+      <span className="card-slots">
+        <Miniature slots={card.slots} />
+        <VerdictMark verdict={card.verdict} />
+      </span>
+      <span className="card-waits">{card.waitsFor}</span>
+      {toTell(card).length > 0 && (
+        <span className="card-holds">
+          {toTell(card).map((h) =>
+            h.until ? (
+              <Due key={h.word} at={h.until} label={h.word} />
+            ) : (
+              <b key={h.word} className="tag">
+                {h.word}
+              </b>
+            ),
+          )}
         </span>
-        <span className="card-customer">{card.customer}</span>
-        <span className="card-slots">
-          <Miniature slots={card.slots} />
-          <VerdictMark verdict={card.verdict} />
+      )}
+      {card.fullest && card.fullest.percent >= nearlyFull && (
+        <span className="small">
+          <span className="verdict remark">!</span> {card.fullest.bay ?? 'a drive'} {card.fullest.percent} %
+          full
         </span>
-        <span className="card-waits">{card.waitsFor}</span>
-        {toTell(card).length > 0 && (
-          <span className="card-holds">
-            {toTell(card).map((h) =>
-              h.until ? (
-                <Due key={h.word} at={h.until} label={h.word} />
-              ) : (
-                <b key={h.word} className="tag">
-                  {h.word}
-                </b>
-              ),
-            )}
-          </span>
-        )}
-        {card.fullest && card.fullest.percent >= nearlyFull && (
-          <span className="small">
-            <span className="verdict remark">!</span> {card.fullest.bay ?? 'a drive'} {card.fullest.percent} %
-            full
-          </span>
-        )}
-        {card.parkedUntil && <Due at={card.parkedUntil} label="until" />}
-        {card.dueOn && card.dueOn <= new Date().toLocaleDateString('sv') && (
-          <b className="off">due {card.dueOn}</b>
-        )}
-        {card.coolsUntil && <Countdown until={card.coolsUntil} label="cooling" />}
-        <span className="muted small">
-          {card.changedBy}, <When at={card.changedAt} />
-        </span>
-      </Link>
-    </li>
+      )}
+      {card.parkedUntil && <Due at={card.parkedUntil} label="until" />}
+      {card.dueOn && card.dueOn <= new Date().toLocaleDateString('sv') && (
+        <b className="off">due {card.dueOn}</b>
+      )}
+      {card.coolsUntil && <Countdown until={card.coolsUntil} label="cooling" />}
+      <span className="muted small">
+        {card.changedBy}, <When at={card.changedAt} />
+      </span>
+    </Link>
   )
 }
 

@@ -177,4 +177,10 @@ const rate = (bytes: number) => `${Math.round(bytes / (megabyte / 10)) / 10} MB/
 
 const tick = { fill: 'var(--muted)', fontSize: 13 }
 const beside = { position: 'right', fill: 'var(--ink)', fontSize: 13 } as const
-const thin = { type: 'linear', dot: false, isAnimationActive: false, connectNulls: false } as const
+const thin = {
+  type: 'linear',
+  dot: false,
+  activeDot: false,
+  isAnimationActive: false,
+  connectNulls: false,
+} as const

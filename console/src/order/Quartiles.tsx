@@ -9,17 +9,21 @@ export function Quartiles({
   at,
   unit,
   place,
+  model,
 }: {
   of: Baseline
   at: number | null
   unit: string
   place: number | null
+  /** Which others: the model's code. */
+  model: string
 }) {
   const low = Math.min(of.least, at ?? of.least)
   const span = Math.max(of.most, at ?? of.most) - low || 1
   const x = (v: number) => 4 + (152 * (v - low)) / span
   const where = place === null ? '' : `; place ${place} of ${of.count + 1}`
-  const words = `${of.count} others: middle half ${of.lower} to ${of.upper} ${unit}, median ${of.median}${where}`
+  const half = `middle half ${of.lower} to ${of.upper} ${unit}, median ${of.median}`
+  const words = `${of.count} other ${model}: ${half}${where}`
   return (
     <span className="quartiles" title={words}>
       <svg width="160" height="20" role="img" aria-label={words}>
@@ -42,7 +46,7 @@ export function Quartiles({
       </svg>
       {place !== null && (
         <span className="small">
-          place {place} of {of.count + 1}
+          place {place} of {of.count + 1} {model}
         </span>
       )}
     </span>

@@ -50,7 +50,13 @@ export function Scores({ order }: { order: OrderView }) {
                 </td>
                 <td>
                   {s.among ? (
-                    <Quartiles of={s.among} at={s.after} unit={s.unit} place={s.place} />
+                    <Quartiles
+                      of={s.among}
+                      at={s.after}
+                      unit={s.unit}
+                      place={s.place}
+                      model={order.model.code}
+                    />
                   ) : (
                     <span className="muted small">fewer than five</span>
                   )}
@@ -60,6 +66,7 @@ export function Scores({ order }: { order: OrderView }) {
           </tbody>
         </table>
       )}
+      {view && view.takes.length > 1 && <Takes takes={view.takes} />}
       {view?.load && <Load load={view.load} />}
       {view && view.watched.length > 0 && (
         <Suspense fallback={<p className="muted">Drawing…</p>}>
@@ -69,6 +76,26 @@ export function Scores({ order }: { order: OrderView }) {
       <TrialPart order={order} />
       {may(order, 'take-scores') && <Tell order={order} />}
     </>
+  )
+}
+
+type Take = { phase: Phase; scores: { name: string; unit: string; value: number }[]; note: string | null }
+
+/** All that were taken: the table above has the last of each phase. */
+function Takes({ takes }: { takes: Take[] }) {
+  return (
+    <details>
+      <summary className="muted">All {takes.length} takes</summary>
+      <ol className="plain">
+        {takes.map((t, i) => (
+          <li key={i}>
+            {t.phase}:{' '}
+            <span className="mono">{t.scores.map((s) => `${s.name} ${s.value} ${s.unit}`).join(', ')}</span>
+            {t.note && <span className="muted"> – {t.note}</span>}
+          </li>
+        ))}
+      </ol>
+    </details>
   )
 }
 

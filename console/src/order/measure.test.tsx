@@ -28,8 +28,8 @@ const shown = (node: ReactNode) =>
 
 test('a strip of quartiles says in words what it draws, also beyond the others', () => {
   const of = { count: 6, least: 10, lower: 12, median: 15, upper: 18, most: 20 }
-  const { container } = shown(<Quartiles of={of} at={25} unit="MB/s" place={1} />)
-  screen.getByLabelText('6 others: middle half 12 to 18 MB/s, median 15; place 1 of 7')
+  const { container } = shown(<Quartiles of={of} at={25} unit="MB/s" model="FJ14" place={1} />)
+  screen.getByLabelText('6 other FJ14: middle half 12 to 18 MB/s, median 15; place 1 of 7')
   const here = Number(container.querySelector('.here')!.getAttribute('cx'))
   const median = Number(container.querySelector('.median')!.getAttribute('x1'))
   expect(here).toBeGreaterThan(median)

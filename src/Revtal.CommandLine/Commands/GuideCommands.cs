@@ -241,7 +241,7 @@ internal static class GuideCommands
                                 Console.Write(d.Yaml);
                             }
 
-                            GuideScreen.Problems(d.Code, d.Problems);
+                            GuideScreen.Problems(d.Code, [.. d.Problems]);
                         }
                     );
                 }

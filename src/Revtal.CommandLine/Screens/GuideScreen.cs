@@ -138,8 +138,13 @@ internal static class GuideScreen
         }
     }
 
-    public static void Problems(string file, IEnumerable<GuideProblem> problems)
+    public static void Problems(string file, IReadOnlyList<GuideProblem> problems)
     {
+        if (problems.Count == 0)
+        {
+            Screen.Line($"{file}: all well");
+        }
+
         foreach (var problem in problems)
         {
             Screen.Line($"{file}:{problem.Line}: {problem.Message}");

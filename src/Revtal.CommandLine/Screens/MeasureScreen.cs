@@ -104,6 +104,17 @@ internal static class MeasureScreen
                 }
             )
         );
+        if (view.Takes.Count > 1)
+        {
+            foreach (var take in view.Takes)
+            {
+                Screen.Marked(
+                    $"[grey]{take.Phase.Spoken()}: {Screen.Safe(string.Join(", ", take.Scores))}"
+                        + $"{Screen.Safe(Phrases.Added(take.Note))}[/]"
+                );
+            }
+        }
+
         foreach (var watched in view.Watched)
         {
             Watched(watched);

@@ -57,7 +57,10 @@ public static class SignAnswers
             find.Text!,
             sign.Known?.Meaning ?? "not in the guide",
             sign.IsNormal,
-            sign.Known?.Do,
+            // What is named here are the slots of this plan; the guide's own words may name others.
+            reseat.Count > 0
+                ? null
+                : sign.Known?.Do,
             follow switch
             {
                 SignFollow.Wait => $"Wait{most}.",

@@ -13,9 +13,12 @@ public sealed record StartSign(string Sees, FirstStartSign? Known)
         $"At its start it showed: {Sees} ({(Known is { } known ? known.Meaning : "not in the guide")}).";
 
     /// <summary>What ends it.</summary>
-    public string Ends =>
-        $"{(Known?.Do is { } act ? Phrases.Sentence(act) : "Find out what it means.")} Start it again, and record a "
-        + "normal start.";
+    public string Ends => $"{Does} Start it again, and record a normal start.";
+
+    private string Does =>
+        Known?.Do is { } act ? Phrases.Sentence(act)
+        : Known?.Follow is SignFollow.Reseat or SignFollow.ReseatDrives ? "Seat what was fitted anew."
+        : "Find out what it means.";
 
     /// <summary>What was seen, with what the guide knows of it.</summary>
     public static StartSign Of(Guide guide, string sees) =>
