@@ -30,6 +30,13 @@ public sealed partial class RevtalClient
     public Task<GuideChecked> CheckGuideAsync(string yaml, CancellationToken cancel = default) =>
         ChangeAsync<GuideChecked>(HttpMethod.Post, "guides/check", () => YamlBody(yaml), null, null, cancel);
 
+    public Task<IReadOnlyList<DraftLine>> DraftsAsync(CancellationToken cancel = default) =>
+        GetAsync<IReadOnlyList<DraftLine>>("drafts", cancel);
+
+    /// <summary>A new model's draft, begun from the guide of a like one.</summary>
+    public Task<DraftView> BeginDraftAsync(string code, string like, CancellationToken cancel = default) =>
+        PostAsync<DraftView>($"{Draft(code)}/like/{Uri.EscapeDataString(like)}", null, null, cancel: cancel);
+
     /// <summary>What the model's starts showed, counted.</summary>
     public Task<SignCounts> SignsAsync(string code, CancellationToken cancel = default) =>
         GetAsync<SignCounts>($"guides/{Uri.EscapeDataString(code)}/signs", cancel);

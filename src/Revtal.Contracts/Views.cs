@@ -144,6 +144,11 @@ public sealed record DraftView(
     IReadOnlyList<GuideProblem> Problems
 );
 
+/// <summary>A draft that somebody works on.</summary>
+/// <param name="Problems">How many keep it from being published.</param>
+/// <param name="IsNew">There is no guide of this model yet.</param>
+public sealed record DraftLine(string Code, int Version, string By, DateTimeOffset At, int Problems, bool IsNew);
+
 public enum SuggestionState
 {
     Open,

@@ -15,6 +15,13 @@ public sealed class DraftShelf(IDbContextFactory<RevtalDb> databases, Road road,
         return await db.Drafts.AsNoTracking().FirstOrDefaultAsync(d => d.Code == code, cancel);
     }
 
+    /// <summary>All that somebody works on, by code.</summary>
+    public async Task<IReadOnlyList<GuideDraftRow>> ListAsync(CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        return await db.Drafts.AsNoTracking().OrderBy(d => d.Code).ToListAsync(cancel);
+    }
+
     /// <summary>The draft of a model.</summary>
     /// <exception cref="RefusedException">There is none.</exception>
     public async Task<GuideDraftRow> GetAsync(string code, CancellationToken cancel = default) =>

@@ -510,6 +510,7 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
                 .GetProperty("problems")
                 .EnumerateArray()
         );
+        Assert.Contains("PW24", (await Revtal("guide", "drafts")).Output, StringComparison.Ordinal);
         Assert.Contains(
             "removals[back].minutes\t8\t12",
             (await Revtal("guide", "compare", "PW24", "1", "draft")).Output,

@@ -103,6 +103,12 @@ public sealed class LoadTests
         Assert.Equal(Verdict.AsPlanned, Make.Order(tried).Check(Make.Fjell)!.Verdict);
         Assert.Equal("scores of forty voices", Make.Order(tried).Trial.Runs[0].Work);
 
+        // Other work than was asked for, or less of it, proves nothing of what was.
+        var other = TrialRules.Run(Make.Order(read), "writing letters", 20, null, TrialOutcome.AsWished, null);
+        Assert.Contains(Make.Order([.. read, other]).Check(Make.Fjell)!.Findings, f => f.Code == "trial-owed");
+        var more = Make.Order([.. tried, TrialRules.Ask("scores of forty voices", 60)]);
+        Assert.Contains(more.Check(Make.Fjell)!.Findings, f => f.Code == "trial-owed");
+
         // Seated anew since: what ran before says nothing of it now.
         var again = Make.Order([
             .. tried,

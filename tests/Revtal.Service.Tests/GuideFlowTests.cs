@@ -56,6 +56,39 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
     }
 
     [Fact]
+    public async Task A_new_model_begins_as_a_like_one_but_with_nothing_that_names_or_proves_the_other()
+    {
+        var like = await PublishAsync("LK1");
+        var begun = await lead.BeginDraftAsync("LK2", like);
+        // Its name is to be written: until then nobody can publish it.
+        Assert.Contains(begun.Problems, p => p.Message.Contains("name", StringComparison.Ordinal));
+        Assert.Equal((422, "guide-problems"), await Story.Refused(lead.PublishDraftAsync("LK2")));
+        var line = (await mara.DraftsAsync()).Single(d => d.Code == "LK2");
+        Assert.Equal((1, "ines", true), (line.Problems, line.By, line.IsNew));
+
+        var named = begun
+            .Yaml.Replace("name: ''", "name: Fjell 15", StringComparison.Ordinal)
+            .Replace("name: \"\"", "name: Fjell 15", StringComparison.Ordinal);
+        await lead.SaveDraftAsync("LK2", named, begun.Version);
+        await lead.PublishDraftAsync("LK2");
+        var (old, guide) = ((await lead.GuideAsync(like)).Guide, (await lead.GuideAsync("LK2")).Guide);
+        Assert.Equal(old.Removals.Select(r => r.Id), guide.Removals.Select(r => r.Id));
+        Assert.Equal(old.Memory.Slots.Select(s => s.Reach), guide.Memory.Slots.Select(s => s.Reach));
+        Assert.NotEmpty(old.Variants);
+        Assert.Empty(guide.Variants);
+        Assert.Empty(guide.Model.ReportsAs);
+        Assert.Equal((null, null), (guide.Model.TellApart, guide.Memory.ConfirmedMax));
+        Assert.DoesNotContain(await mara.DraftsAsync(), d => d.Code == "LK2");
+
+        Assert.Equal((409, "guide-there"), await Story.Refused(lead.BeginDraftAsync("LK2", like)));
+        Assert.Equal((404, "no-such-model"), await Story.Refused(lead.BeginDraftAsync("LK3", "NONE")));
+        Assert.Equal((422, "guide-code"), await Story.Refused(lead.BeginDraftAsync("no code", like)));
+        // Who began it already is not overwritten.
+        await lead.SaveDraftAsync("LK4", "mine", 0);
+        Assert.Equal((409, "draft-overtaken"), await Story.Refused(lead.BeginDraftAsync("LK4", like)));
+    }
+
+    [Fact]
     public async Task An_order_keeps_its_revision_is_told_of_a_newer_one_and_teaches_the_guide()
     {
         var code = await PublishAsync("DR2");

@@ -97,6 +97,12 @@ export const fileQuery = (code: string) =>
     retry: false,
   })
 
+/** All that somebody works on. */
+export const draftsQuery = queryOptions({
+  queryKey: ['draft', 'all'],
+  queryFn: async () => (await api.GET('/api/v1/drafts')).data!,
+})
+
 /** The draft; null where nobody works on one. */
 export const draftQuery = (code: string) =>
   queryOptions({

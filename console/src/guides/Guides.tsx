@@ -6,6 +6,7 @@ import { guidesQuery } from '../api/queries'
 import { items, More } from '../parts/More'
 import { Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
+import { Drafts } from './Drafts'
 import { LeadTools } from './LeadTools'
 import { Suggestions } from './Suggestions'
 import './guides.css'
@@ -62,6 +63,7 @@ export function Guides() {
         </ul>
       )}
       <More list={guides} />
+      <Drafts />
       <Suggestions />
     </div>
   )

@@ -1,9 +1,12 @@
-import { useQueryClient } from '@tanstack/react-query'
+import { NativeSelect } from '@mantine/core'
+import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from '@tanstack/react-router'
 import { useState } from 'react'
-import { send } from '../api/client'
+import { api, newKey, send } from '../api/client'
 import { useMe } from '../api/me'
+import { guidesQuery } from '../api/queries'
 import { FilePick } from '../parts/FilePick'
+import { items } from '../parts/More'
 import { Trouble } from '../parts/Trouble'
 
 type Imported = { guides: { code: string; revision: number; isNew: boolean }[]; pictures: number }
@@ -14,6 +17,8 @@ export function LeadTools() {
   const navigate = useNavigate()
   const me = useMe()
   const [code, setCode] = useState('')
+  const [like, setLike] = useState('')
+  const models = items(useInfiniteQuery(guidesQuery()))
   const [told, setTold] = useState('')
   const [error, setError] = useState<Error | null>(null)
   if (!me?.isLead) return null
@@ -36,6 +41,19 @@ export function LeadTools() {
       setError(e as Error)
     }
   }
+  const begin = async (fresh: string) => {
+    setError(null)
+    try {
+      if (like)
+        await api.POST('/api/v1/guides/{code}/draft/like/{model}', {
+          params: { path: { code: fresh, model: like }, header: newKey() },
+        })
+      await client.invalidateQueries({ queryKey: ['draft', fresh] })
+      await navigate({ to: '/guides/$code/edit', params: { code: fresh } })
+    } catch (e) {
+      setError(e as Error)
+    }
+  }
   return (
     <div className="row lead-tools">
       <FilePick label="Take a file in" accept=".zip,.yaml,.yml" onPick={(file) => void take(file)} />
@@ -43,7 +61,7 @@ export function LeadTools() {
         className="row"
         onSubmit={(e) => {
           e.preventDefault()
-          void navigate({ to: '/guides/$code/edit', params: { code: code.trim().toUpperCase() } })
+          void begin(code.trim().toUpperCase())
         }}
       >
         <input
@@ -52,6 +70,15 @@ export function LeadTools() {
           placeholder="new code"
           value={code}
           onChange={(e) => setCode(e.target.value)}
+        />
+        <NativeSelect
+          aria-label="Begin it"
+          value={like}
+          onChange={(e) => setLike(e.target.value)}
+          data={[
+            { value: '', label: 'from nothing' },
+            ...models.map((g) => ({ value: g.code, label: `as ${g.code}, but` })),
+          ]}
         />
         <button className="button" disabled={!/^[a-z0-9][a-z0-9-]{1,11}$/i.test(code.trim())}>
           New guide

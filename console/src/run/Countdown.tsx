@@ -44,3 +44,19 @@ function Running({ until }: { until: number }) {
   const seconds = useLeft(until)
   return <b className="mono">{seconds > 0 ? clock(seconds) : '✓ over'}</b>
 }
+
+/** What is left of a step's time, large; the words for when it is over. */
+export function LeftClock({ until, over }: { until: string; over: string }) {
+  const left = useLeft(until)
+  return (
+    <p className="cooling" role="timer">
+      {left > 0 ? (
+        <>
+          <b className="mono">{clock(left)}</b> left
+        </>
+      ) : (
+        over
+      )}
+    </p>
+  )
+}

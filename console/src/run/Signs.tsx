@@ -3,7 +3,7 @@ import { useTold } from '../api/queries'
 import { may } from '../order/acts'
 import { Trouble } from '../parts/Trouble'
 import { spoken } from '../words'
-import { clock, useLeft } from './Countdown'
+import { LeftClock } from './Countdown'
 
 /** What this model may show at a start: pressed when it does. */
 export function Signs(props: {
@@ -53,7 +53,7 @@ export function SignAnswer({ order, sign }: { order: OrderView; sign: Sign }) {
         </span>
         {sign.do && ` · ${sign.do}`}
       </p>
-      {sign.until && <SignClock until={sign.until} />}
+      {sign.until && <LeftClock until={sign.until} over="It has gone on for as long as it may." />}
       {sign.follow && <p>{sign.follow}</p>}
       {sign.reseat.length > 0 && may(order, 'begin-reseat') && (
         <button
@@ -68,20 +68,5 @@ export function SignAnswer({ order, sign }: { order: OrderView; sign: Sign }) {
       )}
       <Trouble error={reseat.error} />
     </div>
-  )
-}
-
-function SignClock({ until }: { until: string }) {
-  const left = useLeft(until)
-  return (
-    <p className="cooling" role="timer">
-      {left > 0 ? (
-        <>
-          <b className="mono">{clock(left)}</b> left
-        </>
-      ) : (
-        'It has gone on for as long as it may.'
-      )}
-    </p>
   )
 }

@@ -6,7 +6,7 @@ import { PositionDrawing } from '../positions/PositionDrawing'
 import { placed } from './bays'
 import { BayMap } from './BayMap'
 import { CameOff } from './CameOff'
-import { clock, HandTimer, useLeft } from './Countdown'
+import { HandTimer, LeftClock } from './Countdown'
 import { Cover } from './Cover'
 import { Precaution } from './Precaution'
 import { SeenForm } from './SeenForm'
@@ -255,24 +255,9 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
 function Cooling({ order, step }: { order: OrderView; step: string }) {
   const timer = order.run!.timers.find((t) => t.step === step)
   return timer ? (
-    <CoolingClock until={timer.until} />
+    <LeftClock until={timer.until} over="Cooled down." />
   ) : (
     <p className="muted">The clock starts with the shut-down.</p>
-  )
-}
-
-function CoolingClock({ until }: { until: string }) {
-  const left = useLeft(until)
-  return (
-    <p className="cooling" role="timer">
-      {left > 0 ? (
-        <>
-          <b className="mono">{clock(left)}</b> left
-        </>
-      ) : (
-        'Cooled down.'
-      )}
-    </p>
   )
 }
 

@@ -22,6 +22,7 @@ internal static class GuideCommands
             Finish(),
             Compare(),
             Draft(),
+            Drafts(),
             Suggest(),
             Suggestions(),
             Signs(),
@@ -200,10 +201,37 @@ internal static class GuideCommands
         );
     }
 
+    private static Command Drafts() =>
+        Cli.Command(
+            "drafts",
+            "Drafts that somebody works on",
+            "revtal guide drafts",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.DraftsAsync(cancel),
+                    drafts =>
+                        Screen.Table(
+                            ["code", "", "problems", "saved", "by"],
+                            drafts.Select(d =>
+                                new[]
+                                {
+                                    d.Code,
+                                    d.IsNew ? "new" : "",
+                                    $"{d.Problems}",
+                                    Screen.Ago(d.At),
+                                    Screen.Safe(d.By),
+                                }
+                            )
+                        )
+                )
+        );
+
     private static Command Draft()
     {
         var code = new Argument<string>("CODE");
         var save = new Option<string?>("--save") { Description = "A file to save as the draft" };
+        var like = new Option<string?>("--like") { Description = "Begin it from the guide of a like model" };
         var publish = new Option<bool>("--publish") { Description = "Publish it as the next revision (leads)" };
         var discard = new Option<bool>("--discard") { Description = "Throw it away (leads)" };
         return Cli.Command(
@@ -228,8 +256,10 @@ internal static class GuideCommands
                 }
                 else
                 {
-                    var draft = p.GetValue(save) is { } file
-                        ? await client.SaveDraftAsync(model, Files.Text(file, LargestFile), null, cancel)
+                    var draft =
+                        p.GetValue(like) is { } other ? await client.BeginDraftAsync(model, other, cancel)
+                        : p.GetValue(save) is { } file
+                            ? await client.SaveDraftAsync(model, Files.Text(file, LargestFile), null, cancel)
                         : await client.DraftAsync(model, cancel);
                     Cli.Show(
                         p,
@@ -248,6 +278,7 @@ internal static class GuideCommands
             },
             code,
             save,
+            like,
             publish,
             discard
         );

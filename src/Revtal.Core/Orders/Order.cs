@@ -391,7 +391,7 @@ public sealed record Order
     {
         get
         {
-            var run = Trial.Runs.LastOrDefault(r => !(r.At < HandsLastIn));
+            var run = Trial.Runs.LastOrDefault(r => !(r.At < HandsLastIn) && Trial.IsAnsweredBy(r));
             return (run?.Work ?? Trial.Asked) is { } work
                 ? new TrialFact(
                     work,

@@ -34,6 +34,16 @@ public sealed record TrialRun(
 /// <param name="Runs">Oldest first.</param>
 public sealed record Trial(string? Asked, int? Minutes, IReadOnlyList<TrialRun> Runs)
 {
+    /// <summary>
+    /// Whether the run is of what was asked for, and long enough where it went well; any is where nothing was asked.
+    /// </summary>
+    public bool IsAnsweredBy(TrialRun run) =>
+        Asked is null
+        || (
+            string.Equals(run.Work, Asked, StringComparison.OrdinalIgnoreCase)
+            && (run.Outcome == TrialOutcome.Failed || !(run.Minutes < Minutes))
+        );
+
     /// <summary>Neither asked for nor run.</summary>
     public static Trial None { get; } = new(null, null, []);
 }

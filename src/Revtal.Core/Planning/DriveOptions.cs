@@ -304,15 +304,11 @@ public static class DriveOptions
         }
 
         private FitNote StaysFull(DriveRoom room) =>
-            new(
-                "stays-full",
-                FitWeight.Remark,
-                room.Bay,
-                $"{room.Sentence} It stays so until files are moved from it.",
-                string.Create(CultureInfo.InvariantCulture, $"below {wanted.MostPercent} %"),
-                string.Create(CultureInfo.InvariantCulture, $"{room.Percent} %"),
-                "before reading"
-            );
+            DriveRooms.Note(room, wanted.MostPercent) with
+            {
+                Code = "stays-full",
+                Sentence = $"{room.Sentence} It stays so until files are moved from it.",
+            };
 
         // The opening of the plan is paid once.
         private int Extra(string[] touched) =>

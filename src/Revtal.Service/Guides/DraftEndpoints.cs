@@ -33,6 +33,14 @@ public static class DraftEndpoints
             .WithName("saveDraft")
             .Accepts<string>(GuideEndpoints.Yaml)
             .WithSummary("Save the draft; If-Match names the version it was made from, \"0\" for a new one");
+        draft
+            .MapPost("/like/{model}", BeginAsync)
+            .WithName("beginDraft")
+            .WithSummary("Begin the draft of a new model from the guide of a like one; an existing draft stays");
+        api.MapGet("/drafts", ListDraftsAsync)
+            .WithTags("guides")
+            .WithName("listDrafts")
+            .WithSummary("Drafts that somebody works on, by code");
         draft.MapDelete("/", DiscardAsync).WithName("discardDraft").WithSummary("Throw the draft away (leads)");
         draft
             .MapPost("/publish", PublishAsync)
@@ -81,6 +89,15 @@ public static class DraftEndpoints
         CancellationToken cancel
     )
     {
+        NeedCode(code);
+        var yaml = await GuideEndpoints.ReadAsync(request, cancel);
+        var hand = sender.Hand(clock, $"draft/{code}", yaml);
+        var draft = await drafts.SaveAsync(code, yaml, sender.IfMatch, hand, cancel);
+        return Made.At($"guides/{code}/draft", View(draft, guides, response), draft.Version == 1);
+    }
+
+    private static void NeedCode(string code)
+    {
         if (!GuideReader.IsCode(code))
         {
             throw RefusedException.Invalid(
@@ -88,12 +105,46 @@ public static class DraftEndpoints
                 $"“{code}” is no code of a model. It wants 2 to 12 capital letters, digits or hyphens."
             );
         }
+    }
 
-        var yaml = await GuideEndpoints.ReadAsync(request, cancel);
-        var hand = sender.Hand(clock, $"draft/{code}", yaml);
-        var draft = await drafts.SaveAsync(code, yaml, sender.IfMatch, hand, cancel);
+    private static async Task<Results<Created<DraftView>, Ok<DraftView>>> BeginAsync(
+        string code,
+        string model,
+        Sender sender,
+        DraftShelf drafts,
+        GuideShelf guides,
+        TimeProvider clock,
+        HttpResponse response,
+        CancellationToken cancel
+    )
+    {
+        NeedCode(code);
+        if (guides.Has(code))
+        {
+            throw RefusedException.Rule("guide-there", $"There is a guide of {code} already: edit that.");
+        }
+
+        var like = guides.Get(model, guides.Newest(model));
+        var hand = sender.Hand(clock, $"draft/{code}/like/{model}", null);
+        var draft = await drafts.SaveAsync(code, guides.Write(LikeModel.Begin(like, code)), 0, hand, cancel);
         return Made.At($"guides/{code}/draft", View(draft, guides, response), draft.Version == 1);
     }
+
+    private static async Task<IReadOnlyList<DraftLine>> ListDraftsAsync(
+        DraftShelf drafts,
+        GuideShelf guides,
+        CancellationToken cancel
+    ) =>
+        [
+            .. (await drafts.ListAsync(cancel)).Select(d => new DraftLine(
+                d.Code,
+                d.Version,
+                d.By,
+                DateTimeOffset.FromUnixTimeMilliseconds(d.At),
+                guides.Check(d.Yaml).Problems.Count,
+                !guides.Has(d.Code)
+            )),
+        ];
 
     private static async Task<NoContent> DiscardAsync(
         string code,
