@@ -6,6 +6,7 @@ import { guidesQuery } from '../api/queries'
 import { items, More } from '../parts/More'
 import { Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
+import { counted } from '../words'
 import { Drafts } from './Drafts'
 import { LeadTools } from './LeadTools'
 import { Suggestions } from './Suggestions'
@@ -53,7 +54,8 @@ export function Guides() {
                   {g.maker} {g.name}
                 </h2>
                 <span>
-                  {g.kind}, {g.slots} {g.slots === 1 ? 'slot' : 'slots'}
+                  {g.sketch && <b className="sketch-mark">sketch</b>} {g.kind},{' '}
+                  {g.sketch && g.slots === 0 ? 'slots not known yet' : counted(g.slots, 'slot', 'slots')}
                   {g.variants.length > 0 && `, also as ${g.variants.map((v) => v.id).join(', ')}`}
                 </span>
                 {g.tellApart && <span className="muted small">{g.tellApart}</span>}

@@ -72,7 +72,7 @@ internal static class GuideCommands
                                     $"{g.Revision}",
                                     Screen.Safe($"{g.Maker} {g.Name}"),
                                     g.Kind,
-                                    $"{g.Slots}",
+                                    g.Sketch && g.Slots == 0 ? "?" : $"{g.Slots}",
                                     Screen.Safe(string.Join(", ", g.Variants.Select(v => v.Id))),
                                     Screen.Safe(g.TellApart),
                                 }
