@@ -17,7 +17,6 @@ public static class AfterPlan
             return before;
         }
 
-        var placed = DrivePlaces.Of(guide, before);
         var installed = Expectation.Of(guide, before, plan).Installed;
         return before with
         {
@@ -30,11 +29,7 @@ public static class AfterPlan
                         : null,
                 Slots = [.. guide.Memory.Slots.Zip(plan.Slots, Slot)],
             },
-            Drives =
-            [
-                .. placed.Where(d => d.Bay is null || Stays(plan, d.Bay)),
-                .. plan.Bays.Select(b => Arrived(b, placed)).OfType<DriveReading>(),
-            ],
+            Drives = Drives(guide, before, plan),
             EmptyBays =
             [
                 .. before
@@ -49,7 +44,21 @@ public static class AfterPlan
     /// one nothing is said.
     /// </summary>
     public static IReadOnlyList<DriveRoom> Rooms(Guide guide, Reading before, Plan? plan) =>
-        DriveRooms.Of(guide, Of(guide, before, plan));
+        before.Drives.All(d => d.UsedBytes is null)
+            ? []
+            : [.. Drives(guide, before, plan).Select(DriveRooms.Of).OfType<DriveRoom>()];
+
+    private static IReadOnlyList<DriveReading> Drives(Guide guide, Reading before, Plan? plan)
+    {
+        var placed = DrivePlaces.Of(guide, before);
+        return plan is null
+            ? placed
+            :
+            [
+                .. placed.Where(d => d.Bay is null || Stays(plan, d.Bay)),
+                .. plan.Bays.Select(b => Arrived(b, placed)).OfType<DriveReading>(),
+            ];
+    }
 
     private static bool Stays(Plan plan, string bay) =>
         plan.Bay(bay) is not { Changes: true } && plan.Bays.All(b => b.From != bay);

@@ -3,6 +3,10 @@ namespace Revtal.Core.Planning;
 /// <summary>What a plan does to one position, in a few words.</summary>
 public static class PlanWords
 {
+    /// <summary>All that a plan does: “16 GB into S2; 1 TB into D2, copied first”.</summary>
+    public static string Short(Plan plan) =>
+        string.Join("; ", plan.Slots.Where(s => s.Use != SlotUse.Keep).Select(Short).Concat(plan.Bays.Select(Short)));
+
     /// <summary>“16 GB into S2”.</summary>
     public static string Short(PlannedSlot slot) =>
         slot.Use switch

@@ -223,6 +223,7 @@ internal static class OrderViews
     private static ReadingView? Reading(OrderSnapshot snapshot, Recorded<Reading>? recorded) =>
         recorded is { Sequence: var s, Value: var reading }
         && snapshot.Entries[s - 1] is { Body: ReadingTaken taken } entry
-            ? new ReadingView(s, entry.At, entry.By, taken.Capture, reading)
+            // The load is long, and asked for by itself.
+            ? new ReadingView(s, entry.At, entry.By, taken.Capture, reading with { Load = null })
             : null;
 }

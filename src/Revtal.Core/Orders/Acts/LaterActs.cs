@@ -58,13 +58,7 @@ public static class LaterRules
             return new LaterNoted([], Words.RequiredLine("What comes later", words), null);
         }
 
-        var plan = Planner.Make(guide, Leaves(order, guide), changes);
-        var changed = string.Join(
-            "; ",
-            plan.Slots.Where(s => s.Use != SlotUse.Keep)
-                .Select(PlanWords.Short)
-                .Concat(plan.Bays.Select(PlanWords.Short))
-        );
+        var changed = PlanWords.Short(Planner.Make(guide, Leaves(order, guide), changes));
         return new LaterNoted(changes, $"{changed}{Phrases.Added(Words.Line("The note", words))}", price);
     }
 

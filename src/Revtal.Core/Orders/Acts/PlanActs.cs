@@ -16,9 +16,8 @@ public sealed record PlanSet(Plan Plan, string? Note, decimal Discount = 0, Late
 
     public override string Line(Guide? guide)
     {
-        var changes = Plan.Slots.Where(s => s.Use != SlotUse.Keep).Select(PlanWords.Short);
         var discount = string.Create(CultureInfo.InvariantCulture, $", {Discount:0.##} % off");
-        return $"Planned: {string.Join("; ", changes.Concat(Plan.Bays.Select(PlanWords.Short)))}"
+        return $"Planned: {PlanWords.Short(Plan)}"
             + $"{Phrases.When(Discount > 0, discount)}{Phrases.When(Later, l => $"; later: {l.Words}")}"
             + Phrases.Added(Note);
     }
