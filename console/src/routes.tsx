@@ -18,6 +18,16 @@ const takeIn = createRoute({
   path: '/take-in',
   component: lazyRouteComponent(() => import('./order/TakeIn'), 'TakeIn'),
 })
+const batch = createRoute({
+  getParentRoute: () => shell,
+  path: '/batches/$batch',
+  component: lazyRouteComponent(() => import('./batch/BatchPage'), 'BatchPage'),
+})
+const batchRun = createRoute({
+  getParentRoute: () => shell,
+  path: '/batches/$batch/run',
+  component: lazyRouteComponent(() => import('./batch/BatchRun'), 'BatchRun'),
+})
 const order = createRoute({
   getParentRoute: () => shell,
   path: '/orders/$number',
@@ -86,6 +96,8 @@ export const router = createRouter({
     shell.addChildren([
       board,
       takeIn,
+      batch,
+      batchRun,
       order,
       check,
       plan,

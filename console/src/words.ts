@@ -1,4 +1,4 @@
-import type { Stage, Verdict } from './api/client'
+import type { BatchStage, Stage, Verdict } from './api/client'
 
 const units: [string, number][] = [
   ['TB', 2 ** 40],
@@ -48,6 +48,10 @@ export const stages: Stage[] = [
 
 /** A word of the API as people say it: “handed back”. */
 export const spoken = (word: string) => word.replaceAll('-', ' ')
+
+/** “4 agreed, 3 on bench”. */
+export const stagesSaid = (stages: BatchStage[]) =>
+  stages.map((s) => `${s.count} ${spoken(s.stage)}`).join(', ')
 
 const verdicts: Record<Verdict, [string, string]> = {
   'as-planned': ['✓', 'as planned'],

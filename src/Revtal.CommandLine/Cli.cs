@@ -99,6 +99,7 @@ internal static class Cli
             {
                 BoardCommands.Make(),
                 OrderCommands.Make(),
+                BatchCommands.Make(),
                 ReadingCommands.Make(),
                 PlanCommands.Make(),
                 RunCommands.Make(),

@@ -21,6 +21,8 @@ internal static class Hints
         ["no-draft"] = "revtal guide draft --help",
         ["no-plan"] = "revtal plan set ORDER",
         ["no-reading"] = "revtal reading take ORDER",
+        ["no-such-batch"] = "revtal batch list",
+        ["step-one-by-one"] = "revtal run work ORDER",
         ["no-such-bay"] = "revtal order show ORDER",
         ["no-such-dummy"] = "revtal dummy list",
         ["no-such-item"] = "revtal part items",

@@ -41,6 +41,12 @@ public sealed record OrderView
 
     public required string? Variant { get; init; }
 
+    /// <summary>The batch that it is of, by the number of its first order; null where it goes its own way.</summary>
+    public required int? Batch { get; init; }
+
+    /// <summary>Who has it in hand, by id; null for nobody.</summary>
+    public required string? Owner { get; init; }
+
     public required IReadOnlyList<VariantLine> Variants { get; init; }
 
     public required IReadOnlyList<PositionView> Positions { get; init; }

@@ -87,6 +87,7 @@ public sealed record DeclineRequest(string Customer, string? Reason = null);
 
 /// <summary>What the customer sees behind the link.</summary>
 /// <param name="Answered">“agreed” or “declined” once that was said.</param>
+/// <param name="Serials">Of the machines that it is for, where they are several.</param>
 public sealed record CustomerQuote(
     string Shop,
     int Order,
@@ -96,7 +97,8 @@ public sealed record CustomerQuote(
     SealConsent SealConsent,
     Backup Backup,
     DateTimeOffset Until,
-    string? Answered
+    string? Answered,
+    IReadOnlyList<string>? Serials = null
 );
 
 /// <param name="Name">Who answers.</param>

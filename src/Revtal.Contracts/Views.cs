@@ -102,7 +102,13 @@ public sealed record OfferedView(decimal Total, string Currency, DateTimeOffset 
 /// <summary>All open orders.</summary>
 /// <param name="Position">The journal's last position when it was read.</param>
 /// <param name="NearlyFullPercent">From how many percent on a card's fullest drive is worth a mark.</param>
-public sealed record BoardView(long Position, int NearlyFullPercent, IReadOnlyList<OrderCard> Cards);
+/// <param name="Batches">One card each for machines that are worked on together.</param>
+public sealed record BoardView(
+    long Position,
+    int NearlyFullPercent,
+    IReadOnlyList<BatchCard> Batches,
+    IReadOnlyList<OrderCard> Cards
+);
 
 public sealed record GuideLine(
     string Code,

@@ -130,6 +130,7 @@ internal sealed partial class DemoShop
         await Begin(0.6).ChoirForgotten(captures);
         await Begin(6).FerryCameBack();
         await Begin(0.05).BirdsUnknown(services);
+        await Begin(0.7).SchoolBatch();
 
         // One simulated machine of each model, to try the whole job on.
         var dummies = services.GetRequiredService<DummyDesk>();
@@ -194,6 +195,15 @@ internal sealed partial class DemoShop
 
     private async Task TakeIn(TakeInRequest request, ToldArrival? told) =>
         order = (await desk.TakeInAsync(request, told, By("sanne"), CancellationToken.None)).Order;
+
+    /// <summary>The machines that wait for it together.</summary>
+    private Task<IReadOnlyList<Receipt>> Together(
+        string by,
+        int batch,
+        OrderAct act,
+        Func<OrderSnapshot, bool> choose,
+        Func<OrderSnapshot, EntryBody> decide
+    ) => desk.RecordBatchAsync(batch, act, null, By(by), choose, decide, CancellationToken.None);
 
     /// <summary>Steps one by one, as far as the named one.</summary>
     private Task RunUntil(string by, StepId last) =>

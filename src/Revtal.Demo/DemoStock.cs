@@ -46,6 +46,7 @@ internal static class DemoStock
         ("TM-8U", 2, 11, "drawer 4"),
         ("OS4U-16G", 13, 22, "drawer 4"),
         ("OS4U-32G", 4, 50, "drawer 4"),
+        ("TM-8S5", 9, 17, "drawer 5"),
         ("OS5S-16G", 5, 31, "drawer 5"),
         ("OS5S-32G", 2, 66, "drawer 5"),
         ("OS5S-48G", 2, 104, "drawer 5"),

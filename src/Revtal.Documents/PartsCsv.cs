@@ -47,11 +47,11 @@ public static class PartsCsv
     private static readonly string[] ShelfColumns = ["id", "state", "order", "position", "kit"];
 
     /// <summary>The catalogue, a kind a line.</summary>
-    public static byte[] WriteKinds(IEnumerable<PartKind> kinds) => Write(KindColumns, kinds.Select(Columns));
+    public static byte[] WriteKinds(IEnumerable<PartKind> kinds) => Csv.Write(KindColumns, kinds.Select(Columns));
 
     /// <summary>Parts, one a line, with their state.</summary>
     public static byte[] WriteParts(IEnumerable<PartItem> parts) =>
-        Write(
+        Csv.Write(
             [.. PartColumns, .. ShelfColumns],
             parts.Select(p =>
                 new object?[]
@@ -185,33 +185,6 @@ public static class PartsCsv
             _ => null,
         };
 
-    private static byte[] Write(string[] columns, IEnumerable<object?[]> lines)
-    {
-        using var text = new StringWriter(CultureInfo.InvariantCulture);
-        using (var csv = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\n" }))
-        {
-            foreach (var line in lines.Prepend(columns))
-            {
-                foreach (var value in line)
-                {
-                    csv.WriteField(value is int or long or decimal ? value : Escaped(value?.ToString()));
-                }
-
-                csv.NextRecord();
-            }
-        }
-
-        return Encoding.UTF8.GetBytes(text.ToString());
-    }
-
-    // A table program takes what begins so for a formula; with an apostrophe before it, it is text. An apostrophe of
-    // its own gets another, so that reading can take one away.
-    private static bool IsFormula(string? text) => text is ['=' or '+' or '-' or '@' or '\t' or '\r' or '\'', ..];
-
-    private static string? Escaped(string? text) => IsFormula(text) ? $"'{text}" : text;
-
-    private static string Unescaped(string text) => text is ['\'', .. var rest] && IsFormula(rest) ? rest : text;
-
     private static (IReadOnlyList<(int, T)> Read, IReadOnlyList<CsvProblem> Problems) Read<T>(
         Stream file,
         string[] known,
@@ -281,7 +254,7 @@ public static class PartsCsv
                     problems.Add(
                         new CsvProblem(
                             line,
-                            csv.TryGetField<string>(0, out var number) ? Unescaped(number ?? "") : "",
+                            csv.TryGetField<string>(0, out var number) ? Csv.Unescaped(number ?? "") : "",
                             e.Message
                         )
                     );
@@ -306,7 +279,7 @@ public static class PartsCsv
     {
         public string? Text(string column) =>
             Array.IndexOf(columns, column) is >= 0 and var i && csv.GetField(i) is { Length: > 0 } text
-                ? Unescaped(text)
+                ? Csv.Unescaped(text)
                 : null;
 
         public int? Number(string column) =>

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Revtal.Documents;
 using Revtal.Service.Arrivals;
+using Revtal.Service.Batches;
 using Revtal.Service.Board;
 using Revtal.Service.Collect;
 using Revtal.Service.Console;
@@ -156,7 +157,7 @@ public static class RevtalHost
         services.AddSingleton(Options.Create(settings.Shop)).AddSingleton<TimeProvider>(clock);
         services.AddSingleton(Options.Create(json));
         services.AddStorage(folder, GuideYaml.Read, GuideYaml.Write);
-        services.AddOrders().AddPlanning().AddLive().AddDummies().AddArrivals().AddCollector();
+        services.AddOrders().AddPlanning().AddLive().AddDummies().AddArrivals().AddBatches().AddCollector();
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails(o => o.CustomizeProblemDetails = Problems.Complete).AddExceptionHandler<Problems>();
         services.AddResponseCompression(o =>
@@ -189,6 +190,7 @@ public static class RevtalHost
         api.MapParts();
         api.MapMachines();
         api.MapArrivals();
+        api.MapBatches();
         api.MapReadings();
         api.MapMeasuring();
         api.MapDummies();

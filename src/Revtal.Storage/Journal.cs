@@ -110,6 +110,25 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
             )
         );
 
+    /// <summary>The cards of open orders that are of a batch, JSON each, by number.</summary>
+    public IReadOnlyList<string> BatchCards() =>
+        connections.Read(db =>
+            db.All(
+                """SELECT "Card" FROM orders WHERE "Open" AND "Batch" IS NOT NULL ORDER BY "Number" """,
+                row => row.GetString(0)
+            )
+        );
+
+    /// <summary>The orders of a batch, closed ones too, by number.</summary>
+    public IReadOnlyList<int> OrdersOfBatch(int batch) =>
+        connections.Read(db =>
+            db.All(
+                """SELECT "Number" FROM orders WHERE "Batch" = @p0 ORDER BY "Number" """,
+                row => row.GetInt32(0),
+                batch
+            )
+        );
+
     /// <summary>Cards of orders, newest first, open or not.</summary>
     /// <param name="text">Found in the customer, the serial, the model or what is left for a later visit, or the number
     /// itself; null for all.</param>

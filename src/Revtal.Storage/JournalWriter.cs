@@ -79,9 +79,15 @@ public sealed class JournalWriter(Connections connections) : IDisposable
     public event Action<IReadOnlyList<Changed>>? Committed;
 
     /// <summary>Appends; the task ends when the entry is on disk.</summary>
-    public Task<AppendResult> AppendAsync(Append append)
+    public async Task<AppendResult> AppendAsync(Append append) => (await AppendAllAsync([append]))[0];
+
+    /// <summary>
+    /// Appends all of them or none; take-ins get numbers that follow each other. The task ends when they are on disk.
+    /// </summary>
+    /// <returns>One result an append where they were recorded; else the one that was in the way.</returns>
+    public Task<IReadOnlyList<AppendResult>> AppendAllAsync(IReadOnlyList<Append> appends)
     {
-        var waiting = new Waiting(append);
+        var waiting = new Waiting(appends);
         queue.Enqueue(waiting);
         Write();
         return waiting.Answer.Task;
@@ -194,7 +200,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
     private void Commit(Prepared db, List<Waiting> together)
     {
-        var answers = new AppendResult?[together.Count];
+        var answers = new IReadOnlyList<AppendResult>?[together.Count];
         var failures = new Exception?[together.Count];
         using (var transaction = db.Begin())
         {
@@ -202,26 +208,26 @@ public sealed class JournalWriter(Connections connections) : IDisposable
             var position = Journal.LastPosition(db, transaction);
             for (var i = 0; i < together.Count; i++)
             {
-                var append = together[i].Append;
-                var number = append.Order ?? (next = next + 1 ?? NextNumber(db, transaction)).Value;
+                var appends = together[i].Appends;
+                var highest = next;
                 Do(db, transaction, "SAVEPOINT entry");
                 try
                 {
-                    answers[i] = Record(db, transaction, append, number, position + 1);
+                    answers[i] = RecordAll(db, transaction, appends, ref next, position);
                 }
                 catch (Exception e) when (Road.IsTaken(e) || StoreException.Of(e) is null)
                 {
                     // It fails alone. What the store itself fails at ends the round.
                     failures[i] = e;
-                    next = append.Order is null ? next - 1 : next;
                 }
 
-                if (answers[i] is AppendResult.Recorded)
+                if (answers[i] is [AppendResult.Recorded, ..])
                 {
-                    position++;
+                    position += appends.Count;
                 }
-                else if (answers[i] is not AppendResult.Already)
+                else
                 {
+                    next = highest;
                     Do(db, transaction, "ROLLBACK TO entry");
                 }
 
@@ -244,7 +250,13 @@ public sealed class JournalWriter(Connections connections) : IDisposable
             }
         }
 
-        Changed[] changed = [.. answers.OfType<AppendResult.Recorded>().Select(r => Journal.ChangedBy(r.Stored))];
+        Changed[] changed =
+        [
+            .. answers
+                .SelectMany(a => a ?? [])
+                .OfType<AppendResult.Recorded>()
+                .Select(r => Journal.ChangedBy(r.Stored)),
+        ];
         if (changed.Length > 0)
         {
             Committed?.Invoke(changed);
@@ -254,6 +266,29 @@ public sealed class JournalWriter(Connections connections) : IDisposable
     // Prepared like the rest, which the transaction's own methods are not.
     private static void Do(Prepared db, DbTransaction transaction, string sql) =>
         db.Command(sql, transaction).ExecuteNonQuery();
+
+    // All of them, or the one that is in the way.
+    private static IReadOnlyList<AppendResult> RecordAll(
+        Prepared db,
+        DbTransaction transaction,
+        IReadOnlyList<Append> appends,
+        ref int? next,
+        long position
+    )
+    {
+        var results = new AppendResult[appends.Count];
+        for (var i = 0; i < appends.Count; i++)
+        {
+            var number = appends[i].Order ?? (next = next + 1 ?? NextNumber(db, transaction)).Value;
+            results[i] = Record(db, transaction, appends[i], number, position + i + 1);
+            if (results[i] is not AppendResult.Recorded)
+            {
+                return [results[i]];
+            }
+        }
+
+        return results;
+    }
 
     // The unique keys decide: a doubled id is a retry, a taken sequence means that somebody else was next.
     private static AppendResult Record(Prepared db, DbTransaction transaction, Append append, int number, long position)
@@ -389,7 +424,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 UPDATE orders
                 SET "Head" = @p1, "Stage" = @p3, "ChangedAt" = @p4, "Card" = @p5, "RunMinutes" = @p7, "Wants" = @p8,
                     "Scores" = @p9, "Later" = @p10
-                WHERE "Number" = @p0 AND "Open" = @p2 AND "Way" IS @p6
+                WHERE "Number" = @p0 AND "Open" = @p2 AND "Way" IS @p6 AND "Batch" IS @p11
                 """,
                 transaction,
                 row.Number,
@@ -402,7 +437,8 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 row.RunMinutes,
                 row.Wants,
                 row.Scores,
-                row.Later
+                row.Later,
+                row.Batch
             )
             .ExecuteNonQuery();
         if (changed == 0)
@@ -415,11 +451,11 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         db.Command(
                 """
                 INSERT INTO orders ("Number", "Head", "Open", "Stage", "Model", "Customer", "Serial", "ChangedAt",
-                    "Card", "Way", "RunMinutes", "Wants", "Scores", "Later")
-                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11, @p12, @p13)
+                    "Card", "Way", "RunMinutes", "Wants", "Scores", "Later", "Batch")
+                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11, @p12, @p13, @p14)
                 ON CONFLICT ("Number") DO UPDATE
                 SET "Head" = @p1, "Open" = @p2, "Stage" = @p3, "ChangedAt" = @p7, "Card" = @p8, "Way" = @p9,
-                    "RunMinutes" = @p10, "Wants" = @p11, "Scores" = @p12, "Later" = @p13
+                    "RunMinutes" = @p10, "Wants" = @p11, "Scores" = @p12, "Later" = @p13, "Batch" = @p14
                 """,
                 transaction,
                 row.Number,
@@ -435,7 +471,8 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 row.RunMinutes,
                 row.Wants,
                 row.Scores,
-                row.Later
+                row.Later,
+                row.Batch
             )
             .ExecuteNonQuery();
 
@@ -444,9 +481,9 @@ public sealed class JournalWriter(Connections connections) : IDisposable
             ? (int)highest + 1
             : FirstNumber;
 
-    private sealed record Waiting(Append Append)
+    private sealed record Waiting(IReadOnlyList<Append> Appends)
     {
-        public TaskCompletionSource<AppendResult> Answer { get; } =
+        public TaskCompletionSource<IReadOnlyList<AppendResult>> Answer { get; } =
             new(TaskCreationOptions.RunContinuationsAsynchronously);
     }
 }

@@ -83,6 +83,7 @@ public static class ProjectionRows
                 ? JsonSerializer.Serialize(scores, RevtalJson.Options)
                 : null,
             Later = after.Order.Later?.Words,
+            Batch = after.Order.Batch,
             Wants = after.Order.PartsWanted is { Count: > 0 } wishes
                 ? JsonSerializer.Serialize(wishes.Select(w => w.Number))
                 : null,

@@ -52,6 +52,7 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
             o.HasIndex(r => r.Number, "open_orders").HasFilter("\"Open\"");
             o.HasIndex(r => new { r.Model, r.Way });
             o.HasIndex(r => r.Serial);
+            o.HasIndex(r => r.Batch);
         });
         modelBuilder.Entity<GuideRow>().ToTable("guides").HasKey(r => new { r.Code, r.Revision });
         modelBuilder.Entity<GuideNameRow>(n =>

@@ -63,6 +63,9 @@ public sealed class OrderRow
     /// <summary>What it leaves for the machine's next visit, in words; null for nothing.</summary>
     public string? Later { get; set; }
 
+    /// <summary>The batch that it is of; null for none.</summary>
+    public int? Batch { get; set; }
+
     /// <summary>
     /// The part numbers that its plan takes from the catalogue and that are not fitted yet, a JSON list; null for none.
     /// </summary>

@@ -281,7 +281,7 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
 
         await using (var again = await ServiceProcess.StartAsync(folder, program: "revtal-demo"))
         {
-            Assert.Equal(24, (await again.As(null).SearchAsync(null, limit: 50)).Items.Count);
+            Assert.Equal(36, (await again.As(null).SearchAsync(null, limit: 50)).Items.Count);
         }
 
         Directory.Delete(folder, recursive: true);

@@ -182,7 +182,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         )
         {
             Assert.Equal(
-                "Rebuilt the projection of 24 orders from the journal.\n",
+                "Rebuilt the projection of 36 orders from the journal.\n",
                 await process.StandardOutput.ReadToEndAsync()
             );
         }
@@ -195,7 +195,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
                 before.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict)),
                 after.Select(c => (c.Number, c.Stage, c.WaitsFor, c.Verdict))
             );
-            Assert.Equal(24, (await second.As(null).SearchAsync(null)).Items.Count);
+            Assert.Equal(36, (await second.As(null).SearchAsync(null)).Items.Count);
         }
 
         Directory.Delete(folder, recursive: true);

@@ -209,7 +209,7 @@ public sealed class WireWalkTests(ServiceFixture fixture) : IClassFixture<Servic
             m =>
                 m.Groups[1].Value switch
                 {
-                    "number" or "sequence" or "order" or "kit" => "101",
+                    "number" or "batch" or "sequence" or "order" or "kit" => "101",
                     "id" when path.Contains("items", StringComparison.Ordinal) => "101",
                     "step" => "isolate.unplug",
                     _ => "x",

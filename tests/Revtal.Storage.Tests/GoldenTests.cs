@@ -28,6 +28,8 @@ public sealed class GoldenTests : IDisposable
         ["journal/golden-sketches.jsonl"] = "804725ba92aa1268050612d544518d7326734ab822ee1e3e6ca8a27646af3013",
         ["journal/golden-later.jsonl"] = "1b112aaddbd93b41dfed05ccd57ab3d295d281f0ccffe266a4521481e302a5a4",
         ["journal/golden-load.jsonl"] = "b9da41e02a6832beb495bda94eac5957f6d3bfdcdf7ee198537a31f5d54a6535",
+        ["journal/golden-batches.jsonl"] = "a53e42940bca4234c8ce334c296009e6d4704f9537ae8586046999c808746b59",
+        ["databases/batches.db"] = "4240101a679807955b69398e92f36e69a50d1a0c9088b0ce5112b499a3bf9c93",
         ["databases/later.db"] = "682cc9797d4bd4a1b1b4ec6f075c4c7a4d82f37a6528c6fef6fd8ea13a979a3d",
         ["databases/arrivals.db"] = "9c981d0ad6699f465c8e5917c057ff025ae090fa8700432094fadc31bc9abd3d",
         ["databases/positions.db"] = "5652fce82f00ff41ebe14d89f5b16178a5addcaab370adfa0385f17a887809ab",
@@ -70,6 +72,7 @@ public sealed class GoldenTests : IDisposable
             { "positions", 335, 20 },
             { "arrivals", 335, 20 },
             { "later", 335, 20 },
+            { "batches", 335, 20 },
         };
 
     public void Dispose() => Directory.Delete(folder, recursive: true);
@@ -193,6 +196,7 @@ public sealed class GoldenTests : IDisposable
             "golden-sketches.jsonl",
             "golden-later.jsonl",
             "golden-load.jsonl",
+            "golden-batches.jsonl",
         ];
         foreach (var line in files.SelectMany(f => File.ReadLines(Repository.At("tests", "data", "journal", f))))
         {

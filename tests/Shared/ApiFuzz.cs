@@ -255,6 +255,7 @@ internal sealed class ApiFuzz(JsonObject api, int seed)
             : name switch
             {
                 "number" when path.Contains("/parts/", StringComparison.Ordinal) => Pick(["OS4U-16G", "BN-1T", "Z"]),
+                "batch" => Pick(["125", "125", "126"]),
                 "number" or "order" => random.Next(100, 122).ToString(CultureInfo.InvariantCulture),
                 "sequence" or "id" or "kit" or "item" or "after" or "limit" or "revision" or "from" or "to" => random
                     .Next(-1, 30)

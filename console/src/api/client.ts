@@ -50,18 +50,30 @@ export type WatchedView = Schemas['WatchedView']
 export type NotedVisit = NonNullable<Schemas['NotedVisit']>
 export type ArrivalView = Schemas['ArrivalView']
 export type ModelMatch = Schemas['ModelMatch']
+export type BatchView = Schemas['BatchView']
+export type BatchCard = Schemas['BatchCard']
+export type BatchStage = Schemas['BatchStage']
+export type BatchMachineView = Schemas['BatchMachineView']
+export type BatchMachine = Schemas['BatchMachine']
+export type BatchStepView = Schemas['BatchStepView']
+export type BatchReceipt = Schemas['BatchReceipt']
 
 type Filled<P> = P extends `${infer A}{${string}}${infer B}` ? `${A}${string}${Filled<B>}` : P
 type BodyOf<O> = O extends { requestBody: { content: { 'application/json': infer B } } } ? B : null
 
-/** One change of an order: its path below the order, and the body that the API takes there. */
-export type OrderChange = {
-  [P in keyof paths]: P extends `/api/v1/orders/{number}/${infer Rest}`
+type ChangeBelow<Root extends string> = {
+  [P in keyof paths]: P extends `${Root}/${infer Rest}`
     ? paths[P] extends { post: infer O }
       ? { path: Filled<Rest>; body: BodyOf<O> }
       : never
     : never
 }[keyof paths]
+
+/** One change of an order: its path below the order, and the body that the API takes there. */
+export type OrderChange = ChangeBelow<'/api/v1/orders/{number}'>
+
+/** The same of a batch. */
+export type BatchChange = ChangeBelow<'/api/v1/batches/{batch}'>
 
 /** Sizes travel as they were typed: the service reads them, and says so when it cannot. */
 export const typedSize = (text: string) => text.trim() as unknown as number

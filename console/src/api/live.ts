@@ -25,6 +25,7 @@ export function useLiveChanges() {
       if (orders.size === 0) return
       for (const order of orders) void client.invalidateQueries({ queryKey: ['order', order] })
       void client.invalidateQueries({ queryKey: ['board'] })
+      void client.invalidateQueries({ queryKey: ['batch'] })
       void client.invalidateQueries({ queryKey: ['search'] })
       // An order moves what lies on the shelf.
       void client.invalidateQueries({ queryKey: ['parts'] })

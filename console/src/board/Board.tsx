@@ -1,7 +1,7 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
-import type { OrderCard } from '../api/client'
+import type { BatchCard, OrderCard } from '../api/client'
 import { boardQuery, searchQuery } from '../api/queries'
 import { items, More } from '../parts/More'
 import { Due } from '../parts/Due'
@@ -11,7 +11,7 @@ import { VerdictMark } from '../parts/VerdictMark'
 import { When } from '../parts/When'
 import { useTitle } from '../parts/title'
 import { Miniature } from '../positions/Miniature'
-import { stages, spoken } from '../words'
+import { counted, stages, stagesSaid, spoken } from '../words'
 import './board.css'
 
 /** All open orders by stage; typing in the search field finds closed ones too. */
@@ -42,30 +42,37 @@ export function Board() {
       ) : cards.length === 0 ? (
         <p className="sheet">The bench is clear. Take in a machine to begin.</p>
       ) : (
-        <Columns cards={cards} nearlyFull={board.data.nearlyFullPercent} />
+        <Columns cards={cards} batches={board.data.batches} nearlyFull={board.data.nearlyFullPercent} />
       )}
     </div>
   )
 }
 
-function Columns({ cards, nearlyFull }: { cards: OrderCard[]; nearlyFull: number }) {
+function Columns(props: { cards: OrderCard[]; batches: BatchCard[]; nearlyFull: number }) {
   return (
     <div className="columns" tabIndex={0} role="region" aria-label="Orders by stage">
       {stages.map((stage) => {
-        const here = cards.filter((c) => c.stage === stage)
+        const here = props.cards.filter((c) => c.stage === stage && c.batch === null)
+        const together = props.batches.filter((b) => b.stage === stage)
+        const count = here.length + together.length
         return (
           <section
             key={stage}
-            className={here.length ? 'column' : 'column bare'}
+            className={count ? 'column' : 'column bare'}
             aria-labelledby={`stage-${stage}`}
           >
             <h2 id={`stage-${stage}`}>
-              {spoken(stage)} <span className="muted num">{here.length || ''}</span>
+              {spoken(stage)} <span className="muted num">{count || ''}</span>
             </h2>
             <ul>
+              {together.map((batch) => (
+                <li key={batch.number}>
+                  <Together batch={batch} cards={props.cards} />
+                </li>
+              ))}
               {here.map((card) => (
                 <li key={card.number}>
-                  <Card card={card} nearlyFull={nearlyFull} />
+                  <Card card={card} nearlyFull={props.nearlyFull} />
                 </li>
               ))}
             </ul>
@@ -73,6 +80,43 @@ function Columns({ cards, nearlyFull }: { cards: OrderCard[]; nearlyFull: number
         )
       })}
     </div>
+  )
+}
+
+// A column has room for so many.
+const mostDrawn = 24
+
+/** Machines that are worked on together: one card, which opens into them. */
+function Together({ batch, cards }: { batch: BatchCard; cards: OrderCard[] }) {
+  return (
+    <Link to="/batches/$batch" params={{ batch: String(batch.number) }} className="card together">
+      <span className="card-top">
+        <b className="card-number mono">{batch.number}</b>
+        <span className="mono muted">{batch.model}</span>
+      </span>
+      <span className="card-customer">{batch.customer}</span>
+      <span className="card-machines" aria-hidden="true">
+        {cards
+          .filter((c) => c.batch === batch.number)
+          .slice(0, mostDrawn)
+          .map((c) => (
+            <Miniature key={c.number} slots={c.slots} />
+          ))}
+      </span>
+      <span className="card-slots">
+        <b>{counted(batch.orders.length, 'machine', 'machines')}</b>
+      </span>
+      {batch.verdict && (
+        <span className="card-slots">
+          <VerdictMark verdict={batch.verdict} />
+          <span className="small">
+            {batch.checked} of {batch.orders.length} checked
+          </span>
+        </span>
+      )}
+      <span className="card-waits">{stagesSaid(batch.stages)}</span>
+      {batch.holds > 0 && <b className="tag">{batch.holds} held</b>}
+    </Link>
   )
 }
 

@@ -12,6 +12,7 @@ import { PositionDrawing } from '../positions/PositionDrawing'
 import { spoken } from '../words'
 import { Countdown } from '../run/Countdown'
 import { Expected } from '../plan/Expected'
+import { InBatch } from '../batch/InBatch'
 import { AddPosition } from './AddPosition'
 import { Adopt } from './Adopt'
 import { may } from './acts'
@@ -68,6 +69,7 @@ function Head({ order }: { order: OrderView }) {
           changed <When at={order.changedAt} />
         </span>
       </p>
+      <InBatch order={order} />
       {order.reason && (
         <p className="trouble">
           {order.reason} {order.parkedUntil && <Due at={order.parkedUntil} label="until" />}

@@ -1,12 +1,15 @@
 import { NativeSelect, SegmentedControl, Textarea, TextInput } from '@mantine/core'
-import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useNavigate } from '@tanstack/react-router'
 import { useState } from 'react'
-import { api, type ArrivalView, type ModelMatch } from '../api/client'
+import { api, isLost, newKey, type ArrivalView, type ModelMatch } from '../api/client'
 import { arrivalQuery, guidesQuery, machineQuery, shopQuery, useChange } from '../api/queries'
+import { SerialList } from '../batch/SerialList'
+import { batchListQuery } from '../batch/useBatch'
 import { items } from '../parts/More'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
+import { counted } from '../words'
 import { Arrivals, Noted, Told } from './Arrivals'
 import './order.css'
 
@@ -39,6 +42,37 @@ export function TakeIn() {
   const navigate = useNavigate()
   const [form, setForm] = useState(blank)
   const [arrival, setArrival] = useState<string | null>(null)
+  // The list of those that come in together; null where one comes alone.
+  const [serials, setSerials] = useState<string | null>(null)
+  const list = useQuery(batchListQuery(serials ?? ''))
+  const client = useQueryClient()
+  const together = useMutation({
+    mutationFn: async ({ header }: { header: ReturnType<typeof newKey> }) => {
+      const { serial: _, accessories, condition, variant, model: code, maker, name, kind, ...shared } = form
+      const lines = list.data?.lines ?? []
+      return (
+        await api.POST('/api/v1/batches', {
+          params: { header },
+          body: {
+            ...shared,
+            model: code === unknown ? null : code,
+            newModel: code === unknown ? { maker, name, kind } : null,
+            machines: lines.map(({ machine }) => ({
+              ...machine,
+              variant: machine.variant ?? (variant || null),
+              accessories: machine.accessories ?? (accessories || null),
+              condition: machine.condition ?? (condition || null),
+            })),
+          },
+        })
+      ).data!
+    },
+    retry: (count, error) => isLost(error) && count < 3,
+    onSuccess: async (taken) => {
+      await client.invalidateQueries({ queryKey: ['board'] })
+      await navigate({ to: '/batches/$batch', params: { batch: String(taken.batch) } })
+    },
+  })
   const model = form.model === unknown ? '' : form.model
   const told = useQuery({
     ...arrivalQuery(arrival, model, form.serial.trim()),
@@ -85,13 +119,26 @@ export function TakeIn() {
         className="sheet form"
         onSubmit={(e) => {
           e.preventDefault()
+          if (serials !== null) return together.mutate({ header: newKey() })
           change.send(
             form,
             (receipt) => void navigate({ to: '/orders/$number', params: { number: String(receipt.order) } }),
           )
         }}
       >
-        <h1>Take in a machine</h1>
+        <div className="row">
+          <h1>{serials === null ? 'Take in a machine' : 'Take in several together'}</h1>
+          <SegmentedControl
+            className="alone-or-together"
+            aria-label="How many"
+            value={serials === null ? 'one' : 'many'}
+            onChange={(v) => setSerials(v === 'many' ? form.serial : null)}
+            data={[
+              { value: 'one', label: 'one machine' },
+              { value: 'many', label: 'several alike' },
+            ]}
+          />
+        </div>
         <div className="two">
           <NativeSelect
             label="Model"
@@ -107,8 +154,9 @@ export function TakeIn() {
               { value: unknown, label: 'another: no guide knows it' },
             ]}
           />
-          <TextInput label="Serial" {...text('serial')} />
+          {serials === null && <TextInput label="Serial" {...text('serial')} />}
         </div>
+        {serials !== null && <SerialList text={serials} onChange={setSerials} />}
         {told.data?.told && form.model !== unknown && (
           <Matches
             models={told.data.told.models}
@@ -162,8 +210,8 @@ export function TakeIn() {
             ]}
           />
         </div>
-        {!told.data?.told && <WasHere serial={form.serial.trim()} onTakeUp={takeUp} />}
-        <Trouble error={change.error} />
+        {serials === null && !told.data?.told && <WasHere serial={form.serial.trim()} onTakeUp={takeUp} />}
+        <Trouble error={serials === null ? change.error : together.error} />
         <div>
           <button
             className="button now"
@@ -172,10 +220,13 @@ export function TakeIn() {
               (form.model === unknown && !(form.maker.trim() && form.name.trim())) ||
               !form.customer.trim() ||
               !form.complaint.trim() ||
-              change.isPending
+              change.isPending ||
+              (serials !== null && (!list.data?.lines.length || list.isFetching || together.isPending))
             }
           >
-            Take it in
+            {serials === null
+              ? 'Take it in'
+              : `Take ${counted(list.data?.lines.length ?? 0, 'machine', 'machines')} in`}
           </button>
         </div>
       </form>

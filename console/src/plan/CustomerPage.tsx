@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { api, newKey } from '../api/client'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
-import { exact } from '../words'
+import { counted, exact } from '../words'
 import { QuoteTable } from './QuoteTable'
 import './plan.css'
 
@@ -40,8 +40,10 @@ export function CustomerPage() {
       <p className="muted">{q.shop}</p>
       <h1>{q.machine}</h1>
       <p>
-        Order <b className="mono">{q.order}</b>, {q.customer}
+        {q.serials ? counted(q.serials.length, 'machine', 'machines') : 'Order'}{' '}
+        <b className="mono">{q.serials ? `from order ${q.order} on` : q.order}</b>, {q.customer}
       </p>
+      {q.serials && <p className="mono small serials">{q.serials.join(' · ')}</p>}
       <section className="stack">
         <h2>What will be done</h2>
         <ul className="plain">

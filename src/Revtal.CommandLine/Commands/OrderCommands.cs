@@ -12,7 +12,8 @@ namespace Revtal.CommandLine.Commands;
 
 internal static class OrderCommands
 {
-    private const long LargestHashes = 24 << 20;
+    private const long LargestHashes = 24 << 20,
+        LargestList = 1 << 20;
 
     public static Command Make() =>
         Cli.Noun(
@@ -50,6 +51,7 @@ internal static class OrderCommands
             Note(),
             Variant(),
             SketchCommands.Adopt(),
+            BatchCommands.Owner(),
             Seal(),
             Copy(),
             OldPart(),
@@ -92,7 +94,13 @@ internal static class OrderCommands
         };
         seal.AcceptOnlyFromAmong("none", "given", "refused");
         var variant = new Option<string?>("--variant") { Description = "Which build, where it is told apart" };
-        return Cli.Change(
+        var batch = new Option<string?>("--batch")
+        {
+            Description =
+                "Take several in together: a list of serials, one a line, or a CSV; - reads what is scanned "
+                + "until an empty line",
+        };
+        return Cli.Command(
             "take-in",
             "Take a machine in; of a model that no guide knows with maker, name and kind",
             "revtal order take-in --model FJ14 --customer \"Ferry ticket desk\" --complaint \"slow\" --as sanne",
@@ -106,26 +114,31 @@ internal static class OrderCommands
                 var fresh = p.GetValue(name) is { } called
                     ? new NewModel(p.GetValue(maker) ?? told?.Told?.Maker ?? "", called, p.GetValue(kind) ?? "")
                     : null;
-                return await client.TakeInAsync(
-                    new TakeInRequest(
-                        fresh is null ? p.GetValue(model) ?? Sure(told) : null,
-                        p.GetValue(customer)!,
-                        p.GetValue(complaint)!,
-                        p.GetValue(contact),
-                        p.GetValue(serial),
-                        p.GetValue(goal),
-                        p.GetValue(accessories),
-                        p.GetValue(condition),
-                        p.GetValue(backup),
-                        SealOf(p.GetValue(seal)),
-                        p.GetValue(variant),
-                        fresh,
-                        told?.Id,
-                        p.GetValue(trial)
-                    ),
-                    cancel: cancel
+                var request = new TakeInRequest(
+                    fresh is null ? p.GetValue(model) ?? Sure(told) : null,
+                    p.GetValue(customer)!,
+                    p.GetValue(complaint)!,
+                    p.GetValue(contact),
+                    p.GetValue(serial),
+                    p.GetValue(goal),
+                    p.GetValue(accessories),
+                    p.GetValue(condition),
+                    p.GetValue(backup),
+                    SealOf(p.GetValue(seal)),
+                    p.GetValue(variant),
+                    fresh,
+                    told?.Id,
+                    p.GetValue(trial)
                 );
+                if (p.GetValue(batch) is { } list)
+                {
+                    Cli.Show(p, await TakeInBatchAsync(client, request, list, cancel), BatchScreen.Receipt);
+                    return;
+                }
+
+                Cli.Show(p, await client.TakeInAsync(request, cancel: cancel), OrderScreen.Receipt);
             },
+            batch,
             model,
             maker,
             name,
@@ -144,6 +157,62 @@ internal static class OrderCommands
             seal,
             variant
         );
+    }
+
+    private static async Task<BatchReceipt> TakeInBatchAsync(
+        RevtalClient client,
+        TakeInRequest each,
+        string list,
+        CancellationToken cancel
+    )
+    {
+        if (each.Serial is not null || each.Arrival is not null)
+        {
+            throw RefusedException.Invalid("batch-serial", "The serials of a batch stand in its list, one a line.");
+        }
+
+        var text = list == "-" ? Scanned() : Files.Text(list, LargestList);
+        var machines = (await client.ReadBatchListAsync(text, cancel)).Lines.Select(l => l.Machine);
+        return await client.TakeInBatchAsync(
+            new BatchRequest(
+                each.Model,
+                each.Customer,
+                each.Complaint,
+                [
+                    .. machines.Select(m =>
+                        m with
+                        {
+                            Variant = m.Variant ?? each.Variant,
+                            Accessories = m.Accessories ?? each.Accessories,
+                            Condition = m.Condition ?? each.Condition,
+                        }
+                    ),
+                ],
+                each.Contact,
+                each.Goal,
+                each.Backup,
+                each.SealConsent,
+                each.Trial,
+                each.NewModel
+            ),
+            cancel: cancel
+        );
+    }
+
+    // A scanner types a serial and a return; an empty line, or the end of what comes, ends the list.
+    private static string Scanned()
+    {
+        var lines = new List<string>();
+        while (Console.In.ReadLine() is { } line && line.Trim().Length > 0)
+        {
+            lines.Add(line);
+            if (!Console.IsInputRedirected)
+            {
+                Screen.Marked($"[grey]{lines.Count}[/]");
+            }
+        }
+
+        return string.Join('\n', lines);
     }
 
     // What its firmware reports stands for one model alone.

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using Revtal.Client;
 using Revtal.CommandLine.Screens;
 using Revtal.Contracts;
 using Revtal.Core;
@@ -30,11 +31,20 @@ internal static class PlanCommands
             Mend(),
             Show(),
             Quote(),
-            Offer(),
+            Link(
+                "revtal plan link 106 --days 7 --as sanne",
+                Cli.Number(),
+                "plan revoke",
+                (client, number, request, cancel) => client.OfferAsync(number, request, cancel)
+            ),
             Revoke(),
             Agree(),
             Decline()
         );
+
+    /// <summary>What goes where, as it is typed.</summary>
+    internal static Argument<string[]> Changes() =>
+        new("POSITION=WHAT") { Arity = ArgumentArity.ZeroOrMore, Description = Forms };
 
     private static Command Options()
     {
@@ -135,7 +145,7 @@ internal static class PlanCommands
     private static Command Later()
     {
         var number = Cli.Number();
-        var changes = new Argument<string[]>("POSITION=WHAT") { Arity = ArgumentArity.ZeroOrMore, Description = Forms };
+        var changes = Changes();
         var drive = new Option<int?>("--drive-option")
         {
             Description = "Take this line of plan drives --later; with --growth as there",
@@ -240,7 +250,7 @@ internal static class PlanCommands
     private static Command Mend()
     {
         var number = Cli.Number();
-        var changes = new Argument<string[]>("POSITION=WHAT") { Arity = ArgumentArity.ZeroOrMore, Description = Forms };
+        var changes = Changes();
         var again = new Option<string[]>("--again")
         {
             Description = "Slots whose module is changed for one of the same kind",
@@ -274,7 +284,7 @@ internal static class PlanCommands
     private static Command Set()
     {
         var number = Cli.Number();
-        var changes = new Argument<string[]>("POSITION=WHAT") { Arity = ArgumentArity.ZeroOrMore, Description = Forms };
+        var changes = Changes();
         var option = new Option<int?>("--option")
         {
             Description = "Take this line of the options instead; with --target and the like as there",
@@ -457,9 +467,15 @@ internal static class PlanCommands
         );
     }
 
-    private static Command Offer()
+    /// <summary>A quote's link, of one order or of a batch.</summary>
+    /// <param name="revoke">The command that takes it back.</param>
+    internal static Command Link(
+        string example,
+        Argument<int> number,
+        string revoke,
+        Func<RevtalClient, int, OfferRequest, CancellationToken, Task<OfferView>> make
+    )
     {
-        var number = Cli.Number();
         var days = new Option<int>("--days")
         {
             Description = "How long the link is open",
@@ -468,11 +484,11 @@ internal static class PlanCommands
         return Cli.Command(
             "link",
             "Make a link on which the customer agrees or declines; it is shown once",
-            "revtal plan link 106 --days 7 --as sanne",
+            example,
             async (p, client, cancel) =>
                 Cli.Show(
                     p,
-                    await client.OfferAsync(p.GetValue(number), new OfferRequest(p.GetValue(days)), cancel),
+                    await make(client, p.GetValue(number), new OfferRequest(p.GetValue(days)), cancel),
                     offer =>
                     {
                         Screen.Line(offer.Link);
@@ -486,7 +502,7 @@ internal static class PlanCommands
 
                         Screen.Marked(
                             $"[grey]open until {offer.Until.ToLocalTime():d MMM HH:mm}; take it back with: revtal "
-                                + $"plan revoke {p.GetValue(number)}[/]"
+                                + $"{revoke} {p.GetValue(number)}[/]"
                         );
                     }
                 ),

@@ -338,7 +338,7 @@ internal static class OrderScreen
     // The verdict says by itself that it is short.
     private static IEnumerable<string> Held(OrderCard card, int? nearlyFull) =>
         [
-            .. card.Verdict is { } v ? [$"[{Colour(v)}]{Mark(v)} {v.Spoken()}[/]"] : Array.Empty<string>(),
+            .. card.Verdict is { } v ? [Told(v)] : Array.Empty<string>(),
             .. (card.Holds ?? [])
                 .Where(h => h.Kind is not (HoldKind.Short or HoldKind.Watched))
                 .Select(h => $"held: {h.Word}{Phrases.When(h.Until, u => $" until {u.ToLocalTime():d MMM HH:mm}")}"),
@@ -347,7 +347,10 @@ internal static class OrderScreen
                 : Array.Empty<string>(),
         ];
 
-    private static string Miniature(OrderCard card)
+    /// <summary>Mark, colour and word.</summary>
+    public static string Told(Verdict verdict) => $"[{Colour(verdict)}]{Mark(verdict)} {verdict.Spoken()}[/]";
+
+    public static string Miniature(OrderCard card)
     {
         var row =
             card.Slots.Any(s => s.After is not null) ? card.Slots.Select(s => (s.After, '█'))

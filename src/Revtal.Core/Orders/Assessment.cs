@@ -181,7 +181,9 @@ public sealed record OrderCard(
     DateOnly? DueOn = null,
     IReadOnlyList<CardHold>? Holds = null,
     DateTimeOffset? ParkedUntil = null,
-    CardRoom? Fullest = null
+    CardRoom? Fullest = null,
+    int? Batch = null,
+    string? Owner = null
 )
 {
     /// <summary>The order's card on the board.</summary>
@@ -214,7 +216,9 @@ public sealed record OrderCard(
             order.ParkedUntil,
             NearlyFull.Of(order, guide).FirstOrDefault(d => !d.IsNoted) is { Drive: var full }
                 ? new CardRoom(full.Bay, full.Percent)
-                : null
+                : null,
+            order.Batch,
+            order.Owner
         );
     }
 

@@ -20,6 +20,7 @@ public enum SealConsent
 
 /// <summary>What the desk wrote down at take-in.</summary>
 /// <param name="Trial">The customer's own kind of work that is to be tried after the upgrade; null for none.</param>
+/// <param name="Batch">Which of the machines that were taken in together; null for one that came alone.</param>
 public sealed record Intake(
     string Customer,
     string? Contact,
@@ -30,7 +31,8 @@ public sealed record Intake(
     string? Condition,
     Backup Backup,
     SealConsent SealConsent,
-    string? Trial = null
+    string? Trial = null,
+    BatchPlace? Batch = null
 );
 
 /// <summary>The customer's word on the seal, as it is said.</summary>

@@ -41,6 +41,12 @@ public sealed record Order
     /// <summary>Which build it is, where that is known.</summary>
     public string? Variant { get; init; }
 
+    /// <summary>The batch that it is of, by the number of its first order; null where it goes its own way.</summary>
+    public int? Batch { get; init; }
+
+    /// <summary>Who has it in hand, by id; null for nobody.</summary>
+    public string? Owner { get; init; }
+
     /// <summary>What became of the boot drive's data; null before anybody said.</summary>
     public CopyTold? Copy { get; init; }
 
@@ -467,6 +473,7 @@ public sealed record Order
                 Model = t.Model,
                 Revision = t.Revision,
                 Variant = t.Variant,
+                Batch = t.Intake.Batch?.Batch(entry.Order),
                 Trial = Trial.None with { Asked = t.Intake.Trial },
                 TakenInAt = entry.At,
                 ChangedAt = entry.At,

@@ -200,6 +200,23 @@ public static class StockEffects
         bool IsSeen(PartItem item) => seen.Any(s => SerialNumber.Same(s, item.Serial) is true);
     }
 
+    /// <summary>Parts as they stand after these moves.</summary>
+    public static IReadOnlyList<PartItem> Moved(IReadOnlyList<PartItem> items, IReadOnlyList<StockMove> moves)
+    {
+        if (moves.Count == 0)
+        {
+            return items;
+        }
+
+        var moved = moves.ToDictionary(m => m.Item);
+        return
+        [
+            .. items.Select(i =>
+                moved.TryGetValue(i.Id, out var m) ? i with { State = m.To, Order = m.Order, Position = m.Position } : i
+            ),
+        ];
+    }
+
     private static StockMove Shelved(PartItem item) => new(item.Id, item.State, PartState.InStock);
 
     private static bool IsFit(StepId step) => step.Verb == StepVerb.Fit;

@@ -56,6 +56,9 @@ public enum OrderAct
     AddNote,
     AddPhoto,
     SuggestChange,
+    LeaveBatch,
+    JoinBatch,
+    NameOwner,
 }
 
 /// <summary>Acts by what they are about.</summary>
@@ -150,6 +153,9 @@ public static class WhenMayWhat
         [OrderAct.AddNote] =         "x        x        x       x      x     x        x    x     x     x    x      x",
         [OrderAct.AddPhoto] =        "x        x        x       x      x     x        x    x     x     x    x      x",
         [OrderAct.SuggestChange] =   "x        x        x       x      x     x        x    x     x     x    x      x",
+        [OrderAct.LeaveBatch] =      "x        x        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.JoinBatch] =       "x        x        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.NameOwner] =       "x        x        x       x      x     x        x    x     x     .    x      .",
     };
     // csharpier-ignore-end
 
@@ -359,6 +365,14 @@ public static class WhenMayWhat
             OrderAct.DropLater when order.Later is null => RefusedException.Rule(
                 "nothing-noted",
                 "Nothing is noted for a later visit."
+            ),
+            OrderAct.LeaveBatch when order.Batch is null => RefusedException.Rule(
+                "no-batch",
+                $"Order {order.Number} is of no batch."
+            ),
+            OrderAct.JoinBatch when order.Batch is { } batch => RefusedException.Rule(
+                "in-batch",
+                $"Order {order.Number} is of batch {batch} already. Let it leave that first."
             ),
             OrderAct.RevokeQuote when order.Offered is null => RefusedException.Rule(
                 "no-link",

@@ -1,8 +1,11 @@
 using System.Buffers;
 using System.Globalization;
 using System.Text;
+using System.Text.Json;
 using Microsoft.Extensions.Options;
 using Revtal.Contracts;
+using Revtal.Core;
+using Revtal.Core.Orders;
 using Revtal.Service.Shop;
 using Revtal.Storage;
 
@@ -30,10 +33,15 @@ public static class BoardEndpoints
         Encoding.UTF8.GetBytes(
             string.Create(
                 CultureInfo.InvariantCulture,
-                $"{{\"position\":{position},\"nearlyFullPercent\":{shop.Value.NearlyFullPercent},\"cards\":["
+                $"{{\"position\":{position},\"nearlyFullPercent\":{shop.Value.NearlyFullPercent},\"batches\":"
             ),
             body
         );
+        var batches = BatchCard.Of(
+            journal.BatchCards().Select(c => JsonSerializer.Deserialize<OrderCard>(c, RevtalJson.Options)!)
+        );
+        body.Write(JsonSerializer.SerializeToUtf8Bytes(batches, RevtalJson.Options));
+        body.Write(",\"cards\":["u8);
         for (var i = 0; i < cards.Count; i++)
         {
             if (i > 0)

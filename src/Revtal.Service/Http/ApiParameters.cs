@@ -10,6 +10,7 @@ internal static class ApiParameters
         (name, group) switch
         {
             ("number", "parts") => ("A part number, or the code that a scanner reads.", "OS4U-16G"),
+            ("batch", _) => ("The batch, by the number of its first order.", 125),
             ("number", _) => ("The order's number.", 104),
             ("order", "parts") => ("Only parts that are set aside for this order or fitted in it.", 105),
             ("order", _) => ("The number of the order that taught it.", 104),

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Security.Cryptography;
+using System.Text;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
@@ -36,76 +37,153 @@ public sealed class OrderDesk(
         ToldArrival? told,
         Sender sender,
         CancellationToken cancel
-    )
-    {
-        var taken = await BeginAsync(request, told, sender, cancel);
-        return told is null ? taken : await ReadArrivalAsync(taken, told, sender, cancel);
-    }
+    ) => (await TakeInAllAsync([(request, told)], null, request, sender, cancel))[0];
 
-    private async Task<Receipt> BeginAsync(
-        TakeInRequest request,
-        ToldArrival? told,
+    /// <summary>Takes machines of one model in as a batch: all of them, or none.</summary>
+    public Task<IReadOnlyList<Receipt>> TakeInBatchAsync(
+        IReadOnlyList<(TakeInRequest Request, ToldArrival? Told)> machines,
+        object request,
+        Sender sender,
+        CancellationToken cancel
+    ) =>
+        TakeInAllAsync(
+            machines,
+            [.. machines.Select((_, i) => new BatchPlace(i + 1, machines.Count))],
+            request,
+            sender,
+            cancel
+        );
+
+    private async Task<IReadOnlyList<Receipt>> TakeInAllAsync(
+        IReadOnlyList<(TakeInRequest Request, ToldArrival? Told)> machines,
+        IReadOnlyList<BatchPlace>? places,
+        object request,
         Sender sender,
         CancellationToken cancel
     )
     {
-        var fingerprint = sender.MayBeRetry ? Sender.Fingerprint("take-in", request) : "";
-        if (await EarlierAsync(sender, fingerprint) is { } earlier)
+        var taken = await BeginAsync(machines, places, request, sender, cancel);
+        var receipts = new List<Receipt>();
+        foreach (var (receipt, (_, told), i) in taken.Zip(machines, Enumerable.Range(0, machines.Count)))
         {
-            return earlier;
+            receipts.Add(told is null ? receipt : await ReadArrivalAsync(receipt, told, Nth(sender, i), cancel));
+        }
+
+        return receipts;
+    }
+
+    private async Task<IReadOnlyList<Receipt>> BeginAsync(
+        IReadOnlyList<(TakeInRequest Request, ToldArrival? Told)> machines,
+        IReadOnlyList<BatchPlace>? places,
+        object asked,
+        Sender sender,
+        CancellationToken cancel
+    )
+    {
+        var fingerprint = sender.MayBeRetry ? Sender.Fingerprint("take-in", asked) : "";
+        if (await EarlierAsync(sender, fingerprint) is not null)
+        {
+            return await ReplayAllAsync(Ids(), fingerprint);
         }
 
         for (var tries = 0; tries < MostTries; tries++)
         {
-            var begun = request.Model is null ? Begun(request.NewModel, told) : null;
-            var code = begun?.Guide.Model.Code ?? Words.RequiredLine("The model", request.Model);
+            var (first, firstTold) = machines[0];
+            var begun = first.Model is null ? Begun(first.NewModel, firstTold) : null;
+            var code = begun?.Guide.Model.Code ?? Words.RequiredLine("The model", first.Model);
             var revision = begun?.Revision ?? guides.Newest(code);
             var guide = begun?.Guide ?? guides.Get(code, revision);
-            var body = IntakeRules.TakeIn(
-                new Intake(
-                    request.Customer,
-                    request.Contact,
-                    request.Serial ?? ReadingDoubts.Told(told?.Reading.System.Serial),
-                    request.Complaint,
-                    request.Goal,
-                    request.Accessories,
-                    request.Condition,
-                    request.Backup,
-                    request.SealConsent,
-                    request.Trial
+            Append[] appends =
+            [
+                .. machines.Select(
+                    (m, i) =>
+                        new Append(
+                            null,
+                            0,
+                            Nth(sender, i).Id,
+                            Now(),
+                            sender.Person.Id,
+                            Body(m.Request, m.Told, guide, revision, places?[i]),
+                            fingerprint,
+                            entry => ProjectionRows.Project(Order.Fold([entry]), guide.For(m.Request.Variant)),
+                            Sketch: i == 0 ? begun : null,
+                            Arrival: m.Told?.Row.Id
+                        )
                 ),
-                guide,
-                revision,
-                request.Variant
-            );
-            var append = new Append(
-                null,
-                0,
-                sender.Id,
-                Now(),
-                sender.Person.Id,
-                body,
-                fingerprint,
-                entry => ProjectionRows.Project(Order.Fold([entry]), guide.For(request.Variant)),
-                Sketch: begun,
-                Arrival: told?.Row.Id
-            );
-            switch (await writer.AppendAsync(append))
+            ];
+            switch (await writer.AppendAllAsync(appends))
             {
-                case AppendResult.Recorded { Stored: var stored }:
-                    Wrote(append);
-                    return ReceiptOf(stored, new OrderSnapshot(Order.Fold([stored.Entry]), guide, [stored.Entry])) with
+                case [AppendResult.Recorded, ..] recorded:
+                    Wrote(appends[0]);
+                    var receipts = new List<Receipt>();
+                    foreach (var stored in recorded.Cast<AppendResult.Recorded>().Select(r => r.Stored))
                     {
-                        OpenToo = await OpenTooAsync(stored.Entry.Order, body.Intake.Serial, cancel),
-                    };
-                case AppendResult.Already { Stored: var stored }:
-                    return await ReplayAsync(stored, fingerprint);
+                        var order = Order.Fold([stored.Entry]);
+                        receipts.Add(
+                            ReceiptOf(stored, new OrderSnapshot(order, guide, [stored.Entry])) with
+                            {
+                                OpenToo = await OpenTooAsync(order.Number, order.Intake.Serial, cancel),
+                            }
+                        );
+                    }
+
+                    return receipts;
+                case [AppendResult.Already]:
+                    return await ReplayAllAsync(Ids(), fingerprint);
                 default:
                     continue;
             }
         }
 
         throw Crowded();
+
+        IEnumerable<Guid> Ids() => machines.Select((_, i) => Nth(sender, i).Id);
+    }
+
+    private static TakenIn Body(
+        TakeInRequest request,
+        ToldArrival? told,
+        Guide guide,
+        int revision,
+        BatchPlace? place
+    ) =>
+        IntakeRules.TakeIn(
+            new Intake(
+                request.Customer,
+                request.Contact,
+                request.Serial ?? ReadingDoubts.Told(told?.Reading.System.Serial),
+                request.Complaint,
+                request.Goal,
+                request.Accessories,
+                request.Condition,
+                request.Backup,
+                request.SealConsent,
+                request.Trial,
+                place
+            ),
+            guide,
+            revision,
+            request.Variant
+        );
+
+    // Of what is recorded together each has a key of its own, made of the sender's, so that a retry finds them all.
+    private static Sender Nth(Sender sender, int place) => place == 0 ? sender : Derived(sender, $"{place}");
+
+    private static Sender Derived(Sender sender, string of) =>
+        sender with
+        {
+            Id = new Guid(SHA256.HashData([.. sender.Id.ToByteArray(), .. Encoding.UTF8.GetBytes(of)]).AsSpan(0, 16)),
+        };
+
+    private async Task<IReadOnlyList<Receipt>> ReplayAllAsync(IEnumerable<Guid> ids, string fingerprint)
+    {
+        var receipts = new List<Receipt>();
+        foreach (var earlier in ids.Select(journal.Find).OfType<Stored>())
+        {
+            receipts.Add(await ReplayAsync(earlier, fingerprint));
+        }
+
+        return receipts;
     }
 
     // A retry after a lost answer finds its own reading: the key is made of the take-in's.
@@ -116,12 +194,7 @@ public sealed class OrderDesk(
         CancellationToken cancel
     )
     {
-        var own = sender with
-        {
-            Id = new Guid(SHA256.HashData([.. sender.Id.ToByteArray(), .. "arrival"u8]).AsSpan(0, 16)),
-            MayBeRetry = true,
-            IfMatch = null,
-        };
+        var own = Derived(sender, "arrival") with { MayBeRetry = true, IfMatch = null };
         var read = await RecordAsync(
             taken.Order,
             OrderAct.ReadBefore,
@@ -190,13 +263,7 @@ public sealed class OrderDesk(
             {
                 var snapshot = kept ?? await shelf.LoadAsync(number, cancel);
                 NeedSeen(snapshot, sender);
-                WhenMayWhat.NeedRole(act, snapshot.Order, sender.Person.Role);
-                WhenMayWhat.Need(act, snapshot.Order, snapshot.Guide);
-                var body = decide(snapshot);
-                Debug.Assert(body.Act == act, "The rule records what was asked.");
-                var entry = new Entry(number, snapshot.Order.Head + 1, sender.Id, Now(), sender.Person.Id, body);
-                after = snapshot.With([entry], guides.Get);
-                append = await AppendAsync(snapshot.Order, after, entry, fingerprint, capture, cancel);
+                (after, append) = await DecideAsync(snapshot, act, sender, decide, fingerprint, capture, [], cancel);
             }
             catch (Exception e) when (e is RefusedException or StaleException)
             {
@@ -229,6 +296,153 @@ public sealed class OrderDesk(
         throw Crowded();
     }
 
+    /// <summary>
+    /// Records on all machines of a batch what the rule decides of each: on all of them, or on none.
+    /// </summary>
+    /// <param name="request">What was sent with it, for recognising a retry.</param>
+    /// <param name="choose">Those that it is for, of the open ones.</param>
+    /// <exception cref="RefusedException">It is for none, or one of them refuses; the message names each.</exception>
+    public async Task<IReadOnlyList<Receipt>> RecordBatchAsync(
+        int batch,
+        OrderAct act,
+        object? request,
+        Sender sender,
+        Func<OrderSnapshot, bool> choose,
+        Func<OrderSnapshot, EntryBody> decide,
+        CancellationToken cancel
+    )
+    {
+        var fingerprint = sender.MayBeRetry ? Sender.Fingerprint($"batch {batch}/{act}", request) : "";
+        for (var tries = 0; tries < MostTries; tries++)
+        {
+            var members = await MembersAsync(batch, cancel);
+            if (await EarlierAsync(sender, fingerprint) is { } earlier)
+            {
+                return await ReplayBatchAsync(earlier.Order, members);
+            }
+
+            OrderSnapshot[] chosen = [.. members.Where(m => m.Order.IsOpen && choose(m))];
+            if (chosen.Length == 0)
+            {
+                throw RefusedException.Rule(
+                    "batch-none",
+                    $"That is for none of the machines of batch {batch}: "
+                        + string.Join(' ', members.Take(1).Select(m => WhyNot(m)))
+                );
+            }
+
+            var decided = await DecideAllAsync(chosen, act, sender, decide, fingerprint, cancel);
+            switch (await writer.AppendAllAsync([.. decided.Select(d => d.Append)]))
+            {
+                case [AppendResult.Recorded, ..] recorded:
+                    foreach (var (after, append) in decided)
+                    {
+                        Wrote(append);
+                        shelf.Keep(after);
+                    }
+
+                    return
+                    [
+                        .. recorded.Cast<AppendResult.Recorded>().Zip(decided, (r, d) => ReceiptOf(r.Stored, d.After)),
+                    ];
+                case [AppendResult.Already { Stored: var stored }]:
+                    return await ReplayBatchAsync((await ReplayAsync(stored, fingerprint)).Order, members);
+                default:
+                    continue;
+            }
+        }
+
+        throw Crowded();
+
+        Task<IReadOnlyList<Receipt>> ReplayBatchAsync(int first, IReadOnlyList<OrderSnapshot> members) =>
+            ReplayAllAsync(
+                members.Select(m => m.Order.Number == first ? sender.Id : Derived(sender, $"{m.Order.Number}").Id),
+                fingerprint
+            );
+
+        string WhyNot(OrderSnapshot m) =>
+            WhenMayWhat.WhyNot(act, m.Order, m.Guide)?.Message ?? $"order {m.Order.Number} is not meant.";
+    }
+
+    /// <inheritdoc cref="OrderShelf.LoadAsync"/>
+    public Task<OrderSnapshot> LoadAsync(int number, CancellationToken cancel) => shelf.LoadAsync(number, cancel);
+
+    /// <summary>The orders of a batch, closed ones too.</summary>
+    /// <exception cref="RefusedException">There is no such batch.</exception>
+    public async Task<IReadOnlyList<OrderSnapshot>> MembersAsync(int batch, CancellationToken cancel)
+    {
+        var members = new List<OrderSnapshot>();
+        foreach (var number in journal.OrdersOfBatch(batch))
+        {
+            members.Add(await shelf.LoadAsync(number, cancel));
+        }
+
+        return members.Count > 0 ? members : throw BatchRules.None(batch);
+    }
+
+    private async Task<IReadOnlyList<(OrderSnapshot After, Append Append)>> DecideAllAsync(
+        IReadOnlyList<OrderSnapshot> chosen,
+        OrderAct act,
+        Sender sender,
+        Func<OrderSnapshot, EntryBody> decide,
+        string fingerprint,
+        CancellationToken cancel
+    )
+    {
+        var decided = new List<(OrderSnapshot, Append)>();
+        var refused = new List<(int Number, RefusedException Why)>();
+        var taken = new List<StockMove>();
+        foreach (var snapshot in chosen)
+        {
+            var number = snapshot.Order.Number;
+            var own = decided.Count == 0 ? sender : Derived(sender, $"{number}");
+            try
+            {
+                var one = await DecideAsync(snapshot, act, own, decide, fingerprint, null, taken, cancel);
+                taken.AddRange(one.Append.Stock ?? []);
+                decided.Add(one);
+            }
+            catch (RefusedException e)
+            {
+                refused.Add((number, e));
+            }
+        }
+
+        return refused switch
+        {
+            [] => decided,
+            [var (_, why), ..] when why.Kind == RefusalKind.Role => throw why,
+            _ => throw new RefusedException(
+                refused[0].Why.Kind,
+                refused.Select(r => r.Why.Code).Distinct().ToArray() is [var code] ? code : "batch-refused",
+                string.Join(' ', refused.Select(r => FormattableString.Invariant($"{r.Number}: {r.Why.Message}")))
+                    + $" Nothing was recorded on any of the {chosen.Count}."
+            ),
+        };
+    }
+
+    /// <param name="taken">What others that are recorded with it take from the shelf.</param>
+    private async Task<(OrderSnapshot After, Append Append)> DecideAsync(
+        OrderSnapshot snapshot,
+        OrderAct act,
+        Sender sender,
+        Func<OrderSnapshot, EntryBody> decide,
+        string fingerprint,
+        CaptureRow? capture,
+        IReadOnlyList<StockMove> taken,
+        CancellationToken cancel
+    )
+    {
+        var order = snapshot.Order;
+        WhenMayWhat.NeedRole(act, order, sender.Person.Role);
+        WhenMayWhat.Need(act, order, snapshot.Guide);
+        var body = decide(snapshot);
+        Debug.Assert(body.Act == act, "The rule records what was asked.");
+        var entry = new Entry(order.Number, order.Head + 1, sender.Id, Now(), sender.Person.Id, body);
+        var after = snapshot.With([entry], guides.Get);
+        return (after, await AppendAsync(order, after, entry, fingerprint, capture, taken, cancel));
+    }
+
     private static void NeedSeen(OrderSnapshot snapshot, Sender sender)
     {
         if (sender.IfMatch is { } seen && seen != snapshot.Order.Head)
@@ -243,6 +457,7 @@ public sealed class OrderDesk(
         Entry entry,
         string fingerprint,
         CaptureRow? capture,
+        IReadOnlyList<StockMove> taken,
         CancellationToken cancel
     )
     {
@@ -257,7 +472,7 @@ public sealed class OrderDesk(
             fingerprint,
             _ => projection,
             capture,
-            StockEffects.Concerns(entry.Body) ? await StockAsync(before, entry.Body, cancel) : null,
+            StockEffects.Concerns(entry.Body) ? await StockAsync(before, entry.Body, taken, cancel) : null,
             entry.Body is OldPartSettled { Fate: PartFate.BoughtIn } settled ? BuyIn.Of(before, settled) : null,
             after.Model.IsSketch && SketchWork.Concludes(entry.Body) ? NextSketch(after.Order) : null
         );
@@ -282,7 +497,12 @@ public sealed class OrderDesk(
     }
 
     // Who was overtaken by another order's reservation looks again.
-    private async Task<IReadOnlyList<StockMove>> StockAsync(Order order, EntryBody body, CancellationToken cancel)
+    private async Task<IReadOnlyList<StockMove>> StockAsync(
+        Order order,
+        EntryBody body,
+        IReadOnlyList<StockMove> taken,
+        CancellationToken cancel
+    )
     {
         var held = await parts.ItemsAsync(order: order.Number, cancel: cancel);
         if (body is ReadingTaken)
@@ -312,7 +532,7 @@ public sealed class OrderDesk(
                     order,
                     body,
                     held,
-                    await parts.ItemsAsync(numbers, cancel: cancel),
+                    StockEffects.Moved(await parts.ItemsAsync(numbers, cancel: cancel), taken),
                     await parts.KindsAsync(numbers, cancel)
                 )
                 .Moves;

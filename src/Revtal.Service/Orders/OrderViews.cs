@@ -34,6 +34,8 @@ internal static class OrderViews
             Revision = order.Revision,
             NewerRevision = newer,
             Variant = order.Variant,
+            Batch = order.Batch,
+            Owner = order.Owner,
             Variants = [.. snapshot.Model.Variants.Select(v => new VariantLine(v.Id, v.TellApart))],
             Positions = Positions(snapshot, assessment.Check),
             Bays = guide.Drives,

@@ -1,11 +1,10 @@
-using System.Buffers.Text;
-using System.Security.Cryptography;
-using System.Text;
 using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Orders;
+using Revtal.Core.Parts;
 using Revtal.Documents;
+using Revtal.Service.Batches;
 using Revtal.Service.Http;
 using Revtal.Service.Orders;
 using Revtal.Service.Shop;
@@ -15,8 +14,6 @@ namespace Revtal.Service.Planning;
 /// <summary>The quote: at the desk, on paper, and behind a link that the customer opens without an account.</summary>
 public static class QuoteEndpoints
 {
-    private const int SecretBytes = 32;
-
     public static void MapQuotes(this IEndpointRouteBuilder api)
     {
         var order = api.MapGroup("/orders/{number:int}").WithTags("quote");
@@ -73,6 +70,11 @@ public static class QuoteEndpoints
             .WithName("revokeQuote")
             .WithSummary("The link opens nothing any more");
 
+        api.MapPost("/batches/{batch:int}/quote/link", OfferBatchAsync)
+            .WithTags("batches")
+            .WithName("offerBatchQuote")
+            .WithSummary("Make one link for all that are planned; it is shown once");
+
         var customer = api.MapGroup("/quotes/{link}").WithTags("customer");
         customer
             .MapGet(
@@ -88,7 +90,7 @@ public static class QuoteEndpoints
                 {
                     // The link is all that guards it: nothing on the way may keep it.
                     response.Headers.CacheControl = "no-store";
-                    return View(await OpenAsync(link, shelf, clock, cancel), shop.Value.Name);
+                    return View(await QuoteLink.OpenAsync(link, shelf, clock, cancel), shop.Value.Name);
                 }
             )
             .WithName("readQuote")
@@ -145,37 +147,56 @@ public static class QuoteEndpoints
         var snapshot = await shelf.LoadAsync(number, cancel);
         WhenMayWhat.Need(OrderAct.OfferQuote, snapshot.Order, snapshot.Guide);
         var quote = await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
-        var secret = RandomNumberGenerator.GetBytes(SecretBytes);
-        var now = clock.GetUtcNow();
-        var until = now.AddDays(request.Days);
+        var link = QuoteLink.New(clock.GetUtcNow(), request.Days);
         var receipt = await desk.RecordAsync(
             number,
             OrderAct.OfferQuote,
             request,
             sender,
             (o, _) =>
-                SamePlan(o, snapshot.Order) ? PlanRules.Offer(quote, Hash(secret), now, until) : throw Moved(number),
+                SamePlan(o, snapshot.Order)
+                    ? PlanRules.Offer(quote, link.Hash, link.Now, link.Until)
+                    : throw Moved(number),
             cancel
         );
-        // A retry is answered with what was recorded first, and that link's secret is kept nowhere.
-        return
-            (await shelf.LoadAsync(number, cancel)).Entries[receipt.Sequence - 1].Body
-                is not QuoteOffered { LinkHash: var kept }
-            || kept != Hash(secret)
-            ? throw RefusedException.Rule(
-                "link-shown-once",
-                "This link was made before, and it is shown once. Make another; it closes the first."
-            )
-            : new OfferView(
-                receipt,
-                $"{Address(shop.Value, context)}/quote/{number}-{Base64Url.EncodeToString(secret)}",
-                until,
-                shop.Value.Url is null
-            );
+        return await link.ShowAsync(receipt, shelf, shop.Value, context, cancel);
     }
 
-    private static string Address(ShopOptions shop, HttpContext context) =>
-        shop.Url?.TrimEnd('/') ?? $"{context.Request.Scheme}://{context.Request.Host}";
+    private static async Task<OfferView> OfferBatchAsync(
+        int batch,
+        OfferRequest request,
+        Sender sender,
+        BatchDesk batches,
+        OrderShelf shelf,
+        OrderDesk desk,
+        IOptions<ShopOptions> shop,
+        TimeProvider clock,
+        HttpContext context,
+        CancellationToken cancel
+    )
+    {
+        OrderSnapshot[] offered =
+        [
+            .. (await desk.MembersAsync(batch, cancel)).Where(m => BatchDesk.IsFor(OrderAct.OfferQuote, m)),
+        ];
+        var priced = await batches.TodayAsync(offered, cancel);
+        var link = QuoteLink.New(clock.GetUtcNow(), request.Days);
+        int[] with = [.. offered.Select(m => m.Order.Number)];
+        var receipts = await BatchEndpoints.RecordAsync(
+            desk,
+            batch,
+            OrderAct.OfferQuote,
+            request,
+            sender,
+            null,
+            m =>
+                offered.Any(o => o.Order.Number == m.Order.Number && SamePlan(o.Order, m.Order))
+                    ? PlanRules.Offer(priced[m.Order.Number], link.Hash, link.Now, link.Until, with)
+                    : throw Moved(m.Order.Number),
+            cancel
+        );
+        return await link.ShowAsync(receipts.Orders[0], shelf, shop.Value, context, cancel);
+    }
 
     private static async Task<Receipt> AnswerAsync(
         string link,
@@ -187,109 +208,64 @@ public static class QuoteEndpoints
         CancellationToken cancel
     )
     {
-        var snapshot = await OpenAsync(link, shelf, clock, cancel);
+        var opened = await QuoteLink.OpenAsync(link, shelf, clock, cancel);
+        var first = opened.Orders[0].Order;
         // The customer has no account: the link is what proves who this is.
         var (id, given) = Sender.Key(context.Request.Headers[Sender.KeyHeader]);
         var sender = new Sender(new Person("customer", request.Name, Role.Desk), id, given, null);
+        var act = request.Agree ? OrderAct.Agree : OrderAct.Decline;
         try
         {
-            return await desk.RecordAsync(
-                snapshot.Order.Number,
-                request.Agree ? OrderAct.Agree : OrderAct.Decline,
-                request,
-                sender,
-                (o, _) =>
-                    o.Offered is not { } offered || offered.LinkHash != snapshot.Order.Offered?.LinkHash
-                        ? throw Answered()
-                    : request.Agree ? PlanRules.Agree(request.Name, request.Note, offered.Quote, byLink: true)
-                    : PlanRules.Decline(request.Name, request.Note, byLink: true),
-                cancel
-            );
+            return opened.Offer.With is not { } with
+                    ? await desk.RecordAsync(first.Number, act, request, sender, Answer, cancel)
+                : first.Batch is { } batch
+                    ? (
+                        await BatchEndpoints.RecordAsync(desk, batch, act, request, sender, with, Answer, cancel)
+                    ).Orders[0]
+                : throw Answered();
         }
-        catch (RefusedException e) when (e.Code == WhenMayWhat.WrongStage)
+        catch (RefusedException e) when (e.Code is WhenMayWhat.WrongStage or AnsweredCode)
         {
             throw Answered();
         }
 
+        EntryBody Answer(OrderSnapshot m) =>
+            m.Order.Offered is not { } offered || offered.LinkHash != opened.Offer.LinkHash ? throw Answered()
+            : request.Agree ? PlanRules.Agree(request.Name, request.Note, offered.Quote, byLink: true)
+            : PlanRules.Decline(request.Name, request.Note, byLink: true);
+
         static RefusedException Answered() =>
             RefusedException.Rule(
-                "quote-answered",
+                AnsweredCode,
                 "This quote was answered or taken back already. Call the shop to change it."
             );
     }
 
-    // One answer for all that is wrong with a link, so that guessing teaches nothing.
-    private static async Task<OrderSnapshot> OpenAsync(
-        string link,
-        OrderShelf shelf,
-        TimeProvider clock,
-        CancellationToken cancel
-    )
-    {
-        var parts = link.Split('-', 2);
-        var secret = new byte[SecretBytes];
-        if (
-            parts.Length == 2
-            && int.TryParse(parts[0], System.Globalization.NumberStyles.None, null, out var number)
-            && Base64Url.IsValid(parts[1], out var length)
-            && length == SecretBytes
-            && Base64Url.TryDecodeFromChars(parts[1], secret, out _)
-        )
-        {
-            try
-            {
-                var snapshot = await shelf.LoadAsync(number, cancel);
-                var hash = Encoding.ASCII.GetBytes(Hash(secret));
-                var last = snapshot.Entries.Select(e => e.Body).OfType<QuoteOffered>().LastOrDefault();
-                var open =
-                    snapshot.Order.Offered
-                    ?? (
-                        snapshot.Order.Agreed is { ByLink: true } || snapshot.Order.Declined is { ByLink: true }
-                            ? last
-                            : null
-                    );
-                if (
-                    open is not null
-                    && open.Until > clock.GetUtcNow()
-                    && CryptographicOperations.FixedTimeEquals(hash, Encoding.ASCII.GetBytes(open.LinkHash))
-                )
-                {
-                    return snapshot;
-                }
-            }
-            catch (RefusedException)
-            {
-                // No such order: the same answer.
-            }
-        }
+    private const string AnsweredCode = "quote-answered";
 
-        throw RefusedException.NotFound(
-            "no-such-quote",
-            "This link opens no quote: it is mistyped, too old, or was taken back. Ask the shop for a new one."
-        );
-    }
-
-    private static CustomerQuote View(OrderSnapshot snapshot, string shop)
+    private static CustomerQuote View(OpenedQuote opened, string shop)
     {
-        var order = snapshot.Order;
-        var quote =
-            order.Offered?.Quote
-            ?? order.Agreed?.Quote
-            ?? snapshot.Entries.Select(e => e.Body).OfType<QuoteOffered>().Last().Quote;
-        var until = snapshot.Entries.Select(e => e.Body).OfType<QuoteOffered>().Last().Until;
+        var order = opened.Orders[0].Order;
+        var guide = opened.Orders[0].Guide;
         return new CustomerQuote(
             shop,
             order.Number,
-            $"{snapshot.Guide.Model.Maker} {snapshot.Guide.Model.Name}",
+            $"{guide.Model.Maker} {guide.Model.Name}",
             order.Intake.Customer,
-            quote,
+            BatchStanding.Together([.. opened.Orders.Select(o => Told(o))]),
             order.Intake.SealConsent,
             order.Intake.Backup,
-            until,
+            opened.Offer.Until,
             order.Agreed is not null ? "agreed"
                 : order.Declined is not null ? "declined"
-                : null
+                : null,
+            opened.Offer.With is null
+                ? null
+                : [.. opened.Orders.Select(o => o.Order.Intake.Serial ?? $"order {o.Order.Number}")]
         );
+
+        static Quote Told(OrderSnapshot o) =>
+            o.Order.Offered?.Quote ?? o.Order.Agreed?.Quote ?? QuoteLink.LastOffer(o)!.Quote;
     }
 
     private static async Task<IResult> PaperAsync(
@@ -321,11 +297,9 @@ public static class QuoteEndpoints
         );
     }
 
-    private static string Hash(byte[] secret) => Convert.ToHexStringLower(SHA256.HashData(secret));
-
     private static bool SamePlan(Order now, Order seen) => now.Plan?.Sequence == seen.Plan?.Sequence;
 
-    private static RefusedException Moved(int number) =>
+    internal static RefusedException Moved(int number) =>
         new(
             RefusalKind.Conflict,
             "plan-moved",

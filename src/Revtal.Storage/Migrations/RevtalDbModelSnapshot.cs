@@ -204,6 +204,9 @@ namespace Revtal.Storage.Migrations
                     b.Property<int>("Number")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("Batch")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Card")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -248,6 +251,8 @@ namespace Revtal.Storage.Migrations
                         .HasColumnType("TEXT");
 
                     b.HasKey("Number");
+
+                    b.HasIndex("Batch");
 
                     b.HasIndex("Serial");
 

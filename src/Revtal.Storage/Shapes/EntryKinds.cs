@@ -24,6 +24,7 @@ public static class EntryKinds
         .. WatchShapes.Kinds,
         .. CloseShapes.Kinds,
         .. NoteShapes.Kinds,
+        .. BatchShapes.Kinds,
     ];
 
     // Texts of choices and steps are the shapes' own business; nothing of the wire's conventions reaches the journal.

@@ -15,7 +15,12 @@ internal sealed record StoredPlanMended(StoredPlan Plan, IReadOnlyList<string> S
 
 internal sealed record StoredPlanAgreed(string Customer, string? Note, StoredQuote? Quote = null, bool ByLink = false);
 
-internal sealed record StoredQuoteOffered(StoredQuote Quote, string LinkHash, DateTimeOffset Until);
+internal sealed record StoredQuoteOffered(
+    StoredQuote Quote,
+    string LinkHash,
+    DateTimeOffset Until,
+    IReadOnlyList<int>? With = null
+);
 
 internal sealed record StoredQuoteRevoked();
 

@@ -14,8 +14,11 @@ internal sealed record StoredIntake(
     string? Condition,
     string Backup,
     string SealConsent,
-    string? Trial = null
+    string? Trial = null,
+    StoredBatchPlace? Batch = null
 );
+
+internal sealed record StoredBatchPlace(int Place, int Of);
 
 internal sealed record StoredScore(string Name, string Unit, decimal Value, bool HigherIsBetter);
 

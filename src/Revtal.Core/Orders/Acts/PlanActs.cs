@@ -56,12 +56,17 @@ public sealed record PlanAgreed(string Customer, string? Note, Quote? Quote = nu
 
 /// <summary>A link was made that the customer opens without an account.</summary>
 /// <param name="LinkHash">SHA-256 of the link's secret, hexadecimal; the secret itself is kept nowhere.</param>
-public sealed record QuoteOffered(Quote Quote, string LinkHash, DateTimeOffset Until) : EntryBody
+/// <param name="With">All orders that this one link offers, where it offers a batch; null where it offers this
+/// alone.</param>
+public sealed record QuoteOffered(Quote Quote, string LinkHash, DateTimeOffset Until, IReadOnlyList<int>? With = null)
+    : EntryBody
 {
     public override OrderAct Act => OrderAct.OfferQuote;
 
     public override string Line(Guide? guide) =>
-        $"Quote of {Phrases.Amount(Quote.Total, Quote.Currency)} sent as a link, open until {Phrases.Minute(Until)}";
+        $"Quote of {Phrases.Amount(Quote.Total, Quote.Currency)} sent as a link"
+        + Phrases.When(With, w => FormattableString.Invariant($" with the others of {w.Count} machines"))
+        + $", open until {Phrases.Minute(Until)}";
 
     internal override Order Apply(Order order, Entry entry) => order with { Offered = this, Declined = null };
 }
@@ -195,7 +200,14 @@ public static class PlanRules
 
     /// <summary>A link is made; an earlier one opens nothing any more.</summary>
     /// <param name="until">When it ends by itself; within 90 days.</param>
-    public static QuoteOffered Offer(Quote quote, string linkHash, DateTimeOffset now, DateTimeOffset until)
+    /// <param name="with">All orders that the one link offers; null for this alone.</param>
+    public static QuoteOffered Offer(
+        Quote quote,
+        string linkHash,
+        DateTimeOffset now,
+        DateTimeOffset until,
+        IReadOnlyList<int>? with = null
+    )
     {
         if (quote.Unpriced.Count > 0)
         {
@@ -207,7 +219,7 @@ public static class PlanRules
         }
 
         return until > now && until <= now.AddDays(LongestOfferDays)
-            ? new QuoteOffered(quote, linkHash, until)
+            ? new QuoteOffered(quote, linkHash, until, with)
             : throw RefusedException.Invalid(
                 "until-impossible",
                 $"A quote's link is open from now on, for {LongestOfferDays} days at most."

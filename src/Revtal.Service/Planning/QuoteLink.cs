@@ -1,0 +1,130 @@
+using System.Buffers.Text;
+using System.Globalization;
+using System.Security.Cryptography;
+using System.Text;
+using Revtal.Contracts;
+using Revtal.Core;
+using Revtal.Core.Orders;
+using Revtal.Service.Orders;
+using Revtal.Service.Shop;
+
+namespace Revtal.Service.Planning;
+
+/// <summary>What a link opens.</summary>
+/// <param name="Orders">One, or the machines of a batch that it offers together.</param>
+internal sealed record OpenedQuote(IReadOnlyList<OrderSnapshot> Orders, QuoteOffered Offer);
+
+/// <summary>A link that the customer opens without an account: an order's number, and a secret kept nowhere.</summary>
+internal sealed record QuoteLink(byte[] Secret, DateTimeOffset Now, DateTimeOffset Until)
+{
+    private const int SecretBytes = 32;
+
+    public static QuoteLink New(DateTimeOffset now, int days) =>
+        new(RandomNumberGenerator.GetBytes(SecretBytes), now, now.AddDays(days));
+
+    /// <summary>As it is kept.</summary>
+    public string Hash { get; } = HashOf(Secret);
+
+    /// <summary>The link, once it is recorded.</summary>
+    /// <exception cref="RefusedException">A retry is answered with what was recorded first, and that link's secret is
+    /// kept nowhere.</exception>
+    public async Task<OfferView> ShowAsync(
+        Receipt receipt,
+        OrderShelf shelf,
+        ShopOptions shop,
+        HttpContext context,
+        CancellationToken cancel
+    ) =>
+        (await shelf.LoadAsync(receipt.Order, cancel)).Entries[receipt.Sequence - 1].Body
+            is QuoteOffered { LinkHash: var kept }
+        && kept == Hash
+            ? new OfferView(
+                receipt,
+                $"{Address(shop, context)}/quote/{receipt.Order}-{Base64Url.EncodeToString(Secret)}",
+                Until,
+                shop.Url is null
+            )
+            : throw RefusedException.Rule(
+                "link-shown-once",
+                "This link was made before, and it is shown once. Make another; it closes the first."
+            );
+
+    private static string Address(ShopOptions shop, HttpContext context) =>
+        shop.Url?.TrimEnd('/') ?? $"{context.Request.Scheme}://{context.Request.Host}";
+
+    /// <summary>What a link opens now, or was answered by.</summary>
+    /// <exception cref="RefusedException">One answer for all that is wrong with a link, so that guessing teaches
+    /// nothing.</exception>
+    public static async Task<OpenedQuote> OpenAsync(
+        string link,
+        OrderShelf shelf,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
+    {
+        var parts = link.Split('-', 2);
+        var secret = new byte[SecretBytes];
+        if (
+            parts.Length == 2
+            && int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var number)
+            && Base64Url.IsValid(parts[1], out var length)
+            && length == SecretBytes
+            && Base64Url.TryDecodeFromChars(parts[1], secret, out _)
+        )
+        {
+            try
+            {
+                var first = await shelf.LoadAsync(number, cancel);
+                if (OpenedBy(first, HashOf(secret), clock) is { } offer)
+                {
+                    var all = new List<OrderSnapshot>();
+                    foreach (var other in offer.With ?? [number])
+                    {
+                        all.Add(await shelf.LoadAsync(other, cancel));
+                    }
+
+                    // Where one machine moved on, the sum that was told is no more.
+                    if (all.All(o => OpenedBy(o, offer.LinkHash, clock) is not null))
+                    {
+                        return new OpenedQuote(all, offer);
+                    }
+                }
+            }
+            catch (RefusedException)
+            {
+                // No such order: the same answer.
+            }
+        }
+
+        throw RefusedException.NotFound(
+            "no-such-quote",
+            "This link opens no quote: it is mistyped, too old, or was taken back. Ask the shop for a new one."
+        );
+    }
+
+    /// <summary>The offer that was made last; null where none was.</summary>
+    public static QuoteOffered? LastOffer(OrderSnapshot snapshot) =>
+        snapshot.Entries.Select(e => e.Body).OfType<QuoteOffered>().LastOrDefault();
+
+    private static QuoteOffered? OpenedBy(OrderSnapshot snapshot, string hash, TimeProvider clock)
+    {
+        var open =
+            snapshot.Order.Offered
+            ?? (
+                snapshot.Order.Agreed is { ByLink: true } || snapshot.Order.Declined is { ByLink: true }
+                    ? LastOffer(snapshot)
+                    : null
+            );
+        return
+            open is not null
+            && open.Until > clock.GetUtcNow()
+            && CryptographicOperations.FixedTimeEquals(
+                Encoding.ASCII.GetBytes(hash),
+                Encoding.ASCII.GetBytes(open.LinkHash)
+            )
+            ? open
+            : null;
+    }
+
+    private static string HashOf(byte[] secret) => Convert.ToHexStringLower(SHA256.HashData(secret));
+}

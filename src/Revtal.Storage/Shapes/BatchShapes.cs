@@ -1,0 +1,23 @@
+using Revtal.Core.Orders;
+
+namespace Revtal.Storage.Shapes;
+
+internal sealed record StoredBatchLeft(int Batch, string Reason);
+
+internal sealed record StoredBatchJoined(int Batch);
+
+internal sealed record StoredOwnerNamed(string? Owner = null);
+
+internal static class BatchShapes
+{
+    public static readonly EntryKind[] Kinds =
+    [
+        EntryKind.Of<BatchLeft, StoredBatchLeft>(
+            "batch-left/1",
+            b => new(b.Batch, b.Reason),
+            s => new(s.Batch, s.Reason)
+        ),
+        EntryKind.Of<BatchJoined, StoredBatchJoined>("batch-joined/1", b => new(b.Batch), s => new(s.Batch)),
+        EntryKind.Of<OwnerNamed, StoredOwnerNamed>("owner-named/1", b => new(b.Owner), s => new(s.Owner)),
+    ];
+}
