@@ -20,7 +20,21 @@ if (args is ["truth"])
 
 var wanted =
     args.Length == 0 || args[0] == "all"
-        ? ["decode", "reach", "recognise", "plan", "measure", "start", "read", "write", "board", "console", "run-view"]
+        ?
+        [
+            "decode",
+            "reach",
+            "recognise",
+            "plan",
+            "batch",
+            "measure",
+            "start",
+            "read",
+            "write",
+            "board",
+            "console",
+            "run-view",
+        ]
         : args;
 var report = new Report();
 foreach (var name in wanted)
@@ -38,6 +52,9 @@ foreach (var name in wanted)
             break;
         case "plan":
             await PlanBench.RunAsync(report);
+            break;
+        case "batch":
+            await BatchBench.RunAsync(report);
             break;
         case "measure":
             MeasureBench.Run(report);
@@ -68,8 +85,8 @@ foreach (var name in wanted)
             break;
         default:
             Console.Error.WriteLine(
-                $"There is no benchmark “{name}”: decode, reach, plan, measure, start, read, write, board, console, "
-                    + "run-view, fuzz (ten minutes), requests (50,000 made up), or all (without fuzz and requests)."
+                $"There is no benchmark “{name}”: decode, reach, recognise, plan, batch, measure, start, read, write, board, "
+                    + "console, run-view, fuzz (ten minutes), requests (50,000 made up), or all (without fuzz and requests)."
             );
             return 2;
     }
