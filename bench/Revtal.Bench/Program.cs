@@ -85,8 +85,9 @@ foreach (var name in wanted)
             break;
         default:
             Console.Error.WriteLine(
-                $"There is no benchmark “{name}”: decode, reach, recognise, plan, batch, measure, start, read, write, board, "
-                    + "console, run-view, fuzz (ten minutes), requests (50,000 made up), or all (without fuzz and requests)."
+                $"There is no benchmark “{name}”: decode, reach, recognise, plan, batch, measure, start, read, "
+                    + "write, board, console, run-view, fuzz (ten minutes), requests (50,000 made up), or all "
+                    + "(without fuzz and requests)."
             );
             return 2;
     }

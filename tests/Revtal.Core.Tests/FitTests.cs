@@ -364,4 +364,36 @@ public sealed class FitTests
             ),
         ];
     }
+
+    [Theory]
+    [InlineData(8, 8, false)]
+    [InlineData(4, 8, true)]
+    [InlineData(4, 4, false)]
+    public void A_total_that_the_maker_does_not_list_is_told_and_forbids_nothing(int s1, int s2, bool told)
+    {
+        var guide = Make.Fjell with
+        {
+            Memory = new MemoryFacts(
+                Make.Fjell.Memory.Generation,
+                Make.Fjell.Memory.Module,
+                Make.Fjell.Memory.Speeds,
+                Make.Fjell.Memory.StatedMax,
+                null,
+                Make.Fjell.Memory.Slots,
+                Make.Fjell.Memory.Populate,
+                "any",
+                null,
+                SupportedTotals: [MemorySize.Gigabytes(16), MemorySize.Gigabytes(8)]
+            ),
+        };
+        var before = Make.Reading(guide, [s1, 0]);
+        var plan = Planner.Make(guide, before, [new SlotChange("S2", Fit: Make.Module(s2))]);
+        var note = FitRules.Of(guide, before, plan).SingleOrDefault(n => n.Code == "total-not-listed");
+        Assert.Equal(told, note is not null);
+        if (note is not null)
+        {
+            Assert.Equal(FitWeight.Remark, note.Weight);
+            Assert.Contains("lists for FJ14: 8 GB and 16 GB", note.Sentence, StringComparison.Ordinal);
+        }
+    }
 }

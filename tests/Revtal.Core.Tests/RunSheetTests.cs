@@ -237,4 +237,64 @@ public sealed class RunSheetTests
 
     private static StepConfirmation Done(string step, int? fasteners = null) =>
         new(StepId.Parse(step), "tobi", default, fasteners);
+
+    [Fact]
+    public void What_accounts_of_the_bench_tell_stands_at_its_step()
+    {
+        var fjell = Make.Fjell;
+        var guide = fjell with
+        {
+            Memory = fjell.Memory with
+            {
+                Slots =
+                [
+                    .. fjell.Memory.Slots.Select(s =>
+                        s.Id == "S2" ? s with { Label = "white, marked 2", PadUnder = 0.5m, PadOn = 1.5m } : s
+                    ),
+                ],
+            },
+            Drives = [.. fjell.Drives.Select(d => d with { Port = "SATA 2" })],
+            Removals =
+            [
+                .. fjell.Removals.Select(r =>
+                    r.Id == "hatch"
+                        ? r with
+                        {
+                            Fasteners =
+                            [
+                                .. r.Fasteners.Select(f =>
+                                    f with
+                                    {
+                                        ByHand = true,
+                                        ExactFit = true,
+                                        Order = "the middle one first",
+                                    }
+                                ),
+                            ],
+                            Clips = [new Clips(4, [], null, "the rear tabs, then the sides")],
+                        }
+                        : r
+                ),
+            ],
+            MeasureOpen = null,
+            NeverMeasureOpen = "its fan is on the lid",
+        };
+        var plan = Planner.Make(guide, Make.Reading(guide, [0, 8]), [new SlotChange("S2", Fit: Make.Module(16))]);
+        var steps = RunSheetBuilder.ForPlan(guide, plan).Steps.ToDictionary(s => s.Id.ToString(), s => s.Details);
+        Assert.Contains("On the board S2 is white, marked 2.", steps["pull.S2"]);
+        Assert.Contains("On the board S2 is white, marked 2.", steps["fit.S2"]);
+        Assert.Contains("Pad of 0.5 mm under it, film off.", steps["fit.S2"]);
+        Assert.Contains("Pad of 1.5 mm on it, film off.", steps["fit.S2"]);
+        Assert.Contains("hatch: the middle one first.", steps["open.hatch"]);
+        Assert.Contains("Clips: the rear tabs, then the sides.", steps["open.hatch"]);
+        // The way back is not the way off, but soft stays soft.
+        Assert.DoesNotContain(steps["close.hatch"], d => d.Contains("first", StringComparison.Ordinal));
+        Assert.Contains(steps["close.hatch"], d => d.Contains("no powered driver", StringComparison.Ordinal));
+        Assert.Contains(steps["open.hatch"], d => d.Contains("PH0 and no other", StringComparison.Ordinal));
+        Assert.Contains(
+            "Not started with the case open on this model: its fan is on the lid.",
+            steps.First(s => s.Key.StartsWith("close.", StringComparison.Ordinal)).Value
+        );
+        Assert.DoesNotContain("measure.open", steps.Keys);
+    }
 }

@@ -83,6 +83,8 @@ public sealed class GuideYamlTests
     [InlineData("angle: 30", "angle: 300", 17, "a whole number from 0 to 90")]
     [InlineData("tool: plastic card", "tool: ", 57, "a pry point")]
     [InlineData("id: FJ14-1", "id: \"\"", 97, "a variant")]
+    [InlineData("measure-open:", "never-measure-open: its fan is on the lid\nmeasure-open:", 5, "take one away")]
+    [InlineData("- unplug", "- unplugg", 26, "unplug is meant, perhaps")]
     [InlineData("max: 16 GB, angle", "max: 64 GB, angle", 17, "takes 64 GB, more than the whole model states")]
     public void A_problem_names_its_line_and_its_mend(string was, string becomes, int line, string message)
     {
@@ -90,6 +92,81 @@ public sealed class GuideYamlTests
         var result = GuideYaml.Read(Fjell.Replace(was, becomes, StringComparison.Ordinal));
         Assert.Null(result.Guide);
         Assert.Contains(result.Problems, p => p.Message.Contains(message, StringComparison.Ordinal) && p.Line == line);
+    }
+
+    [Fact]
+    public void What_each_slot_shares_is_said_once_and_what_one_says_itself_counts()
+    {
+        var tower = Repository.Guide("QT40");
+        Assert.All(
+            tower.Memory.Slots,
+            s =>
+                Assert.Equal(
+                    (MemorySize.Gigabytes(32), 90, "one-side", "side-panel", 90),
+                    (s.Max!.Value, s.Angle!.Value, s.Latch!, s.Reach!, s.Turn)
+                )
+        );
+        Assert.Equal(["DIMM_A1", "DIMM_A2", "DIMM_B1", "DIMM_B2"], tower.Memory.Slots.Select(s => s.ReportsAs!));
+
+        // A build whose slots are other ones says so once too; written out, all of it stands at each slot.
+        var yaml = File.ReadAllText(Repository.At("guides", "QT40.yaml"))
+            .Replace("id: B2, channel: B,", "id: B2, channel: B, max: 16 GB,", StringComparison.Ordinal);
+        const string Build = """
+            variants:
+              - { id: QT40-S, tell-apart: short board, differs: { memory: { each-slot: { max: 8 GB } } } }
+            """;
+        var at = yaml.IndexOf("variants:", StringComparison.Ordinal);
+        var read = GuideYaml.Read((at < 0 ? yaml + "\n" : yaml[..at]) + Build);
+        Assert.Empty(read.Problems);
+        var again = GuideYaml.Read(GuideYaml.Write(read.Guide!)).Guide!;
+        foreach (var guide in new[] { read.Guide!, again })
+        {
+            Assert.Equal([32, 32, 32, 16], guide.Memory.Slots.Select(s => s.Max!.Value.Bytes >> 30));
+            Assert.Equal([8, 8, 8, 16], guide.Variants[0].Guide.Memory.Slots.Select(s => s.Max!.Value.Bytes >> 30));
+            Assert.Equal(90, guide.Variants[0].Guide.Slot("A1")!.Angle);
+        }
+    }
+
+    [Fact]
+    public void Slips_and_names_that_point_nowhere_are_told_together_and_none_twice()
+    {
+        var problems = GuideYaml
+            .Read(
+                Fjell
+                    .Replace("length: 5 mm", "length: 5 in", StringComparison.Ordinal)
+                    .Replace("reach: hatch", "reach: roof", StringComparison.Ordinal)
+                    .Replace("at: fit.S1", "at: fit.S7", StringComparison.Ordinal)
+            )
+            .Problems;
+        Assert.Contains(problems, p => p.Line == 18 && p.Message.Contains("“roof”", StringComparison.Ordinal));
+        Assert.Contains(problems, p => p.Line == 37 && p.Message.Contains("a length in mm", StringComparison.Ordinal));
+        Assert.Contains(problems, p => p.Line == 93 && p.Message.Contains("fit knows", StringComparison.Ordinal));
+
+        // What could not be read is not said to be missing as well.
+        Assert.Single(
+            GuideYaml.Read(Fjell.Replace("stated-max: 32 GB", "stated-max: 32", StringComparison.Ordinal)).Problems
+        );
+        Assert.Single(
+            GuideYaml
+                .Read(Fjell.Replace("boots: true, reach: base", "boots: maybe, reach: base", StringComparison.Ordinal))
+                .Problems
+        );
+    }
+
+    [Fact]
+    public void A_step_in_words_of_its_own_takes_the_place_of_the_usual_ones()
+    {
+        const string Own =
+            "isolate:\n  - { unplug: \"\", says: Pull both cords }\n  - { hold-power: 20 s, says: Drain it }\n";
+        var at = Fjell.IndexOf("isolate:", StringComparison.Ordinal);
+        var guide = GuideYaml
+            .Read(Fjell[..at] + Own + Fjell[Fjell.IndexOf("removals:", StringComparison.Ordinal)..])
+            .Guide!;
+        Assert.Equal(["Pull both cords", "Drain it"], guide.Isolate.Select(i => i.Sentence));
+        Assert.Equal("Pull both cords: done", guide.Isolate[0].DoneSentence);
+        Assert.Equal((20, null), (guide.Isolate[1].Duration!.Value.Seconds, guide.Isolate[1].Note));
+        var odd = GuideYaml.Read(Fjell.Replace("- unplug", "- { unplug: cords, means: x }", StringComparison.Ordinal));
+        Assert.Contains(odd.Problems, p => p.Message.Contains("“says” for words of its own", StringComparison.Ordinal));
     }
 
     [Theory]
@@ -139,7 +216,12 @@ public sealed class GuideYamlTests
         var held = Facts(new YamlDotNet.Serialization.DeserializerBuilder().Build().Deserialize<object>(yaml))
             .Select(f => System.Text.RegularExpressions.Regex.Replace(f.Split(" = ")[0], @"\[\d+\]", ""))
             .ToHashSet();
-        Assert.All(Keys(GuideFormat.File, ""), key => Assert.Contains(held, h => h == key || h.StartsWith(key + ".")));
+        // A shorthand is written out, and so stands in no file that was written; what cannot stand beside another key
+        // stands in the variant.
+        var keys = Keys(GuideFormat.File, "")
+            .Where(k => !k.Split('.')[^1].StartsWith("each-", StringComparison.Ordinal))
+            .Select(k => k == "never-measure-open" ? $"variants.differs.{k}" : k);
+        Assert.All(keys, key => Assert.Contains(held, h => h == key || h.StartsWith(key + ".")));
     }
 
     [Fact]
@@ -158,6 +240,8 @@ public sealed class GuideYamlTests
                     .SelectMany(p => Facts(p.Value, path.Length == 0 ? $"{p.Key}" : $"{path}.{p.Key}")),
             ],
             List<object> list => [.. list.SelectMany((item, i) => Facts(item, $"{path}[{i}]"))],
+            // A key taken away, in either way of writing it.
+            null or "~" => [$"{path} = ~"],
             _ => [$"{path} = {Convert.ToString(node, CultureInfo.InvariantCulture)}"],
         };
 

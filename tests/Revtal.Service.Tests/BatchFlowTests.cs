@@ -139,7 +139,7 @@ public sealed class BatchFlowTests(ServiceFixture fixture) : IClassFixture<Servi
     }
 
     [Fact]
-    public async Task Five_hundred_machines_come_in_at_once_with_numbers_that_follow_each_other_and_one_more_is_refused()
+    public async Task Five_hundred_machines_come_in_at_once_in_one_row_of_numbers_and_one_more_is_refused()
     {
         BatchMachine[] machines = [.. Enumerable.Range(1, 501).Select(i => new BatchMachine($"M500-{i}"))];
         Assert.Equal((422, "batch-size"), await Story.Refused(sanne.TakeInBatchAsync(Request(machines))));

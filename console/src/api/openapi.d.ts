@@ -3150,6 +3150,8 @@ export interface components {
             at: components["schemas"]["BoardPoint"][];
             /** @description In words. */
             text: null | string;
+            /** @description Which of them first: “the rear tabs, then the sides, then the front”. */
+            order?: null | string;
         };
         /** @description What the collector is answered. */
         CollectedView: {
@@ -3509,6 +3511,8 @@ export interface components {
             /** @description How the path ends by which a system links what sits there: `ata-3`. */
             path: null | string;
             at: null | components["schemas"]["BoardPoint"];
+            /** @description Where its cable goes on the board, as it is printed there. */
+            port?: null | string;
         };
         /** @description What a drive says of its own state. */
         DriveHealth: {
@@ -3976,6 +3980,18 @@ export interface components {
             at: components["schemas"]["BoardPoint"][];
             /** @description Where the ones that are not seen hide: under a sticker, a foot, a cover. */
             hidden: null | string;
+            /**
+             * @description Turned by hand alone: what they go into is soft.
+             * @default false
+             */
+            byHand: boolean;
+            /**
+             * @description This very bit alone: a near one rounds the heads.
+             * @default false
+             */
+            exactFit: boolean;
+            /** @description Which of them first: “the middle one first, then the corners”. */
+            order?: null | string;
             /** @description The holes that are counted, each by its key: `hatch/1`; none of captive ones. */
             holes: string[];
         };
@@ -4146,6 +4162,8 @@ export interface components {
             traps: components["schemas"]["Trap"][];
             /** @description Builds that differ in some facts; each is a whole guide of its own. */
             variants: components["schemas"]["Variant"][];
+            /** @description Why it is not; null where nobody said. */
+            neverMeasureOpen?: null | string;
             /**
              * @description The traps where they happen: by step (`fit.S1`), and for each kind of step (`isolate`)
              *     all that stand at one of it.
@@ -4414,6 +4432,8 @@ export interface components {
             duration: null | string;
             /** @description This model's own way: its locks, what not to pull. */
             note: null | string;
+            /** @description The step in words of its own, in place of the usual ones. */
+            says?: null | string;
             /** @description “Hold the power button for 10 s”. */
             sentence: string;
             /** @description “Held the power button for 10 s”. */
@@ -4803,6 +4823,8 @@ export interface components {
              * @description What the board gives its modules, in volts.
              */
             voltage?: null | number;
+            /** @description Empty where its maker lists none. */
+            supportedTotals: number[];
             /** @description Empty where crowding slows nothing. */
             perChannel: {
                 [key: string]: number;
@@ -4936,6 +4958,16 @@ export interface components {
             turn: number;
             /** @description The bank that tells it from another of the same locator. */
             reportsBank?: null | string;
+            /**
+             * Format: double
+             * @description Thickness of the pad between module and board, in mm.
+             */
+            padUnder?: null | number;
+            /**
+             * Format: double
+             * @description Thickness of the pad on the module, in mm.
+             */
+            padOn?: null | number;
         };
         MendRequest: {
             /** @description Why. */
@@ -6252,7 +6284,7 @@ export interface components {
             /** @description Hashes of the guide's pictures. */
             pictures: string[];
             /** @description Ids of the steps within the same part that come first. */
-            waitsFor: unknown[];
+            waitsFor: string[];
             /**
              * Format: int32
              * @description Minutes of work.

@@ -7,6 +7,8 @@ import { counted } from '../words'
 import { batchListQuery } from './useBatch'
 import './batch.css'
 
+const columns = 'A first line that names columns may be: serial, build, accessories, condition.'
+
 /** Serials one after another, as a scanner types them, or a list from a file; what stands against one is told. */
 export function SerialList({ text, onChange }: { text: string; onChange: (text: string) => void }) {
   const list = useQuery(batchListQuery(text))
@@ -16,7 +18,7 @@ export function SerialList({ text, onChange }: { text: string; onChange: (text: 
     <div className="stack" style={{ gap: 8 }}>
       <Textarea
         label="Serials, one a line"
-        description="Scan one after another, or paste a list. A first line that names columns may be: serial, build, accessories, condition."
+        description={`Scan one after another, or paste a list. ${columns}`}
         required
         autosize
         minRows={4}

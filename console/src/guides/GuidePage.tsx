@@ -118,6 +118,11 @@ export function GuidePage() {
             <b>With the case open:</b> {guide.measureOpen}
           </p>
         )}
+        {guide.neverMeasureOpen && (
+          <p>
+            <b>Never with the case open:</b> {guide.neverMeasureOpen}
+          </p>
+        )}
         <Traps guide={guide} at="start" />
         <Traps guide={guide} at="measure" />
       </section>
@@ -159,6 +164,12 @@ function Facts({ guide }: { guide: Guide }) {
           </>
         )}
       </dd>
+      {memory.supportedTotals.length > 0 && (
+        <>
+          <dt>totals listed</dt>
+          <dd className="mono">{memory.supportedTotals.map((t) => size(t)).join(', ')}</dd>
+        </>
+      )}
       {memory.pairing && memory.pairing !== 'any' && (
         <>
           <dt>pairing</dt>
@@ -212,6 +223,8 @@ const hands = (s: MemorySlot) =>
     s.latch && spoken(s.latch),
     s.press === 'hold-latches-open' && 'hold the latches open',
     s.notch,
+    s.padUnder !== null && `pad ${s.padUnder} mm under it`,
+    s.padOn !== null && `pad ${s.padOn} mm on it`,
     s.seated && `home when ${s.seated}`,
   ]
     .filter(Boolean)
@@ -274,7 +287,9 @@ function Bays({ guide }: { guide: Guide }) {
             <td>{d.link}</td>
             <td>{way(guide, d.reach)}</td>
             <td className="small">
-              {[d.hold, d.standoff, d.pad !== null && `pad ${d.pad} mm`].filter(Boolean).join('; ')}
+              {[d.hold, d.standoff, d.pad !== null && `pad ${d.pad} mm`, d.port && `cable to ${d.port}`]
+                .filter(Boolean)
+                .join('; ')}
             </td>
           </tr>
         ))}
@@ -307,6 +322,27 @@ function RemovalSheet({ guide, removal: r }: { guide: Guide; removal: Removal })
             <b>Off:</b> {r.open}
           </p>
         )}
+        {r.fasteners
+          .filter((f) => f.byHand || f.exactFit || f.order)
+          .map((f) => (
+            <p key={f.group}>
+              <b>{f.group}:</b>{' '}
+              {[
+                f.order,
+                f.byHand && 'by hand, no powered driver',
+                f.exactFit && `${f.driver} and no other bit`,
+              ]
+                .filter(Boolean)
+                .join('; ')}
+            </p>
+          ))}
+        {r.clips
+          .filter((c) => c.order)
+          .map((c) => (
+            <p key={c.order}>
+              <b>Clips:</b> {c.order}
+            </p>
+          ))}
         <Traps guide={guide} at={`open.${r.id}`} />
         {r.cables.length > 0 && (
           <p>

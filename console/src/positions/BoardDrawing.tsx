@@ -50,9 +50,11 @@ function Slot({ slot, at, here, hand }: { slot: MemorySlot; at: BoardPoint; here
       <text y={upright ? -long / 2 - 6 : 5} className="board-name">
         {slot.id}
       </text>
-      {slot.below && (
+      {(slot.below ?? slot.label) && (
         <text y={upright ? long / 2 + 14 : 26} className="board-sub">
-          under {slot.below}
+          {[slot.below && `under ${slot.below}`, slot.label && shortened(slot.label)]
+            .filter(Boolean)
+            .join(', ')}
         </text>
       )}
       {hand > 0 && (
@@ -67,6 +69,9 @@ function Slot({ slot, at, here, hand }: { slot: MemorySlot; at: BoardPoint; here
     </g>
   )
 }
+
+// Beside its slot there is room for a word or two.
+const shortened = (label: string) => (label.length > 14 ? `${label.slice(0, 13)}…` : label)
 
 function Bay({ bay, at, here }: { bay: DriveBay; at: BoardPoint; here: boolean }) {
   const wide = bay.form?.startsWith('M.2') ? 62 : 44

@@ -5,7 +5,7 @@ import { Cover } from './Cover'
 
 afterEach(cleanup)
 
-const groups: FastenerGroup[] = [
+const groups: Omit<FastenerGroup, 'byHand' | 'exactFit' | 'order'>[] = [
   {
     group: 'hatch',
     driver: 'PH0',

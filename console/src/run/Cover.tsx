@@ -1,4 +1,4 @@
-import type { BoardPoint, FastenerShape, RunStep } from '../api/client'
+import type { BoardPoint, FastenerGroup, FastenerShape, RunStep } from '../api/client'
 import { across, coverMargin, down, pressed, shift } from '../positions/plate'
 import './run.css'
 
@@ -10,8 +10,9 @@ const outlines: Record<FastenerShape, string> = {
   diamond: 'M0-13L13 0L0 13L-13 0Z',
 }
 
-type Props = Pick<RunStep, 'fasteners' | 'shapes'> &
-  Partial<Pick<RunStep, 'clips' | 'pry' | 'face'>> & {
+type Props = Pick<RunStep, 'shapes'> & {
+  fasteners: Omit<FastenerGroup, 'byHand' | 'exactFit' | 'order'>[]
+} & Partial<Pick<RunStep, 'clips' | 'pry' | 'face'>> & {
     /** Which fasteners are counted, by “group/number” from 1; none where the cover is only shown. */
     counted?: ReadonlySet<string>
     /** Whether counted means out of its hole, or back in it. */

@@ -70,6 +70,9 @@ internal static class GuideScreen
                                     s.Latch,
                                     s.Press == "hold-latches-open" ? s.Press : null,
                                     s.Notch,
+                                    s.PadUnder is { } under ? $"pad {under} mm under it" : null,
+                                    s.PadOn is { } on ? $"pad {on} mm on it" : null,
+                                    s.Seated is { } seated ? $"home when {seated}" : null,
                                 }.OfType<string>()
                             )
                     ),
@@ -91,7 +94,14 @@ internal static class GuideScreen
                         Screen.Safe(
                             string.Join(
                                 ", ",
-                                new[] { d.Pad is { } pad ? $"pad {pad} mm" : null, d.Standoff, d.Hold }.OfType<string>()
+                                new[]
+                                {
+                                    d.Height is { } high ? $"up to {high} mm high" : null,
+                                    d.Pad is { } pad ? $"pad {pad} mm" : null,
+                                    d.Standoff,
+                                    d.Hold,
+                                    d.Port is { } port ? $"cable to {port}" : null,
+                                }.OfType<string>()
                             )
                         ),
                     }
@@ -99,7 +109,11 @@ internal static class GuideScreen
             );
         }
 
-        Fact("isolate", string.Join("; ", guide.Isolate.Select(i => i.Sentence)));
+        foreach (var i in guide.Isolate)
+        {
+            Fact("isolate", i.Sentence + Phrases.Added(i.Note));
+        }
+
         var groups = guide.Removals.SelectMany(r => r.Fasteners).ToArray();
         Fact(
             "bits",
@@ -122,6 +136,11 @@ internal static class GuideScreen
                 }
             )
         );
+        foreach (var (what, text) in guide.Removals.SelectMany(Ways))
+        {
+            Fact(what, text);
+        }
+
         foreach (var sign in guide.FirstStart)
         {
             Fact("at start", $"{sign.Sees}{Lasts(sign)}: {sign.Meaning}{Phrases.When(sign.Do, d => $", {d}")}");
@@ -132,6 +151,7 @@ internal static class GuideScreen
             guide.Firmware is { } f ? $"{f.Enter}{Phrases.When(f.RatedSpeed, s => $"; rated speed: {s}")}" : null
         );
         Fact("open", guide.MeasureOpen);
+        Fact("not open", Phrases.When(guide.NeverMeasureOpen, why => $"never started with the case open: {why}"));
         foreach (var trap in guide.Traps)
         {
             Screen.Marked($"[yellow]{"trap", -12}[/]{Screen.Safe($"{trap.At}  {trap.Text}")}");
@@ -204,14 +224,56 @@ internal static class GuideScreen
             + Phrases.When(speeds.Length > 0, $", {speeds} MT/s")
             + (memory.StatedMax is { } most ? $", stated at most {most}" : ", maximum not known")
             + confirmed
+            + Phrases.When(
+                memory.SupportedTotals.Count > 0,
+                $", listed {string.Join(", ", memory.SupportedTotals.Order())}"
+            )
+            + Phrases.When(memory.SharedGraphics, g => $", {g} kept by graphics")
+            + Phrases.When(memory.Ecc, e => $", error correction {e}")
+            + Phrases.When(memory.Buffering, b => $", {b}")
+            + Phrases.When(memory.Voltage, v => FormattableString.Invariant($", {v} V"))
+            + string.Concat(memory.PerChannel.Select(p => $", {p.Key} in a channel {p.Value} MT/s"))
+            + Fill(memory)
+            + Phrases.When(memory.NeverEmpty.Count > 0, $", never empty {string.Join(' ', memory.NeverEmpty)}")
             + pairing;
     }
+
+    private static string Fill(MemoryFacts memory) =>
+        memory.Populate.Any
+            ? ", filled in any order"
+            : string.Concat(memory.Populate.Lines.Select(l => $", {l.Key}: {string.Join(' ', l.Value)}"));
+
+    // What stands in no column of the table.
+    private static IEnumerable<(string What, string? Text)> Ways(Removal r) =>
+        [
+            ("off", Of(r, r.Open)),
+            ("off", Of(r, r.Isolates ? "only then is the board without power" : null)),
+            ("off", Of(r, r.TakesOut.Count > 0 ? $"takes out {Phrases.Listed(r.TakesOut)}" : null)),
+            .. r.Fasteners.Where(f => f.Hidden is not null).Select(f => ("hidden", Of(r, $"{f.Group}, {f.Hidden}"))),
+            .. r.Fasteners.Where(f => f.Order is not null).Select(f => ("order", Of(r, $"{f.Group}, {f.Order}"))),
+            .. r.Clips.Select(c =>
+                (
+                    "clips",
+                    Of(r, $"{c.Count}{Phrases.When(c.Text, t => $", {t}")}{Phrases.When(c.Order, o => $"; {o}")}")
+                )
+            ),
+            .. r.Pry.Select(p => ("pry", Of(r, $"{p.Tool}{Phrases.When(p.Text, t => $", {t}")}"))),
+            .. r.Cables.Select(c => ("cable", Of(r, c))),
+            ("pads", Of(r, r.PadsStay)),
+            ("back", Of(r, r.Close)),
+            ("back", Of(r, r.Orient)),
+            ("back", Of(r, Phrases.When(r.SitsRight, s => $"it sits right when {s}"))),
+        ];
+
+    private static string? Of(Removal r, string? text) => string.IsNullOrEmpty(text) ? null : $"{r.Title}: {text}";
 
     private static string Warning(Precaution p) => p.AtOpening ? p.Text : $"Closing: {p.Text}";
 
     private static string Fasteners(FastenerGroup f) =>
         $"{f.Count} × {f.Driver}{Phrases.When(f.Length, mm => $" {mm} mm")}{Phrases.When(f.Captive, " captive")}"
-        + Phrases.When(f.Seal, " sealed");
+        + Phrases.When(f.Seal, " sealed")
+        + Phrases.When(f.ByHand, " by hand")
+        + Phrases.When(f.ExactFit, " exact bit");
 
     private static string Lasts(FirstStartSign sign) => Phrases.When(sign.Lasts, l => $", up to {Durations.Text(l)}");
 }

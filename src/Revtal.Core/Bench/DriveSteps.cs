@@ -12,6 +12,7 @@ internal static class DriveSteps
             Details = RunSheetBuilder.Lines(
                 planned.Before?.ToString(),
                 bay.Hold,
+                Port(bay),
                 bay.Pad is { } pad ? $"Its pad of {pad} mm may stay on the cover or on the drive: keep it." : null,
                 bay.Standoff is { } post ? $"Post: {post}." : null
             ),
@@ -24,6 +25,8 @@ internal static class DriveSteps
             Position = bay.Id,
             CopiedFirst = plan.CopiedFrom(bay.Id),
         };
+
+    private static string? Port(DriveBay bay) => bay.Port is { } port ? $"Its cable goes to {port}." : null;
 
     public static RunStep Fit(DriveBay bay, PlannedBay planned) =>
         RunStep.Of(
@@ -41,6 +44,7 @@ internal static class DriveSteps
                 planned.Wish?.Drive.ToString(),
                 bay.Key is { } key ? $"Key {key}: the gap in the contacts shows the side." : null,
                 bay.Hold,
+                Port(bay),
                 planned.Changes && bay.Standoff is { } post ? $"Post: {post}." : null,
                 (planned.Wish?.Pad ?? bay.Pad) is { } pad ? $"Pad of {pad} mm under it, film off." : null,
                 planned.Changes && IsM2(bay)

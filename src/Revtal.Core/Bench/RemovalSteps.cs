@@ -13,11 +13,15 @@ internal static class RemovalSteps
             r.Isolates ? $"Lift the {r.Title}: power leaves the board" : $"Take off the {r.Title}"
         ) with
         {
-            Details = RunSheetBuilder.Lines(
-                r.Open,
-                r.Cables.Count > 0 ? $"Cables: {string.Join("; ", r.Cables)}." : null,
-                r.PadsStay is { } pads ? $"Pads: {pads}." : null
-            ),
+            Details =
+            [
+                .. RunSheetBuilder.Lines(r.Open),
+                .. Turning(r, back: false),
+                .. RunSheetBuilder.Lines(
+                    r.Cables.Count > 0 ? $"Cables: {string.Join("; ", r.Cables)}." : null,
+                    r.PadsStay is { } pads ? $"Pads: {pads}." : null
+                ),
+            ],
             Precautions = [.. r.Precautions.Where(p => p.AtOpening)],
             Removal = r.Id,
             RemovalTitle = r.Title,
@@ -50,15 +54,19 @@ internal static class RemovalSteps
     public static RunStep Close(Removal r, IReadOnlyList<string> back) =>
         RunStep.Of(StepId.Close(r.Id), RunPart.Close, $"Put the {r.Title} back") with
         {
-            Details = RunSheetBuilder.Lines(
-                r.Close,
-                r.Orient,
-                back.Count > 0 ? $"Each drive into its own bay: {string.Join(", ", back)}." : null,
-                r.Cables.Count > 0 ? $"Cables back: {string.Join("; ", r.Cables)}." : null,
-                r.PadsStay is not null ? "Pads back in their places." : null,
-                r.Fasteners.Count > 0 ? "Start every fastener loose, in its own hole; tighten last." : null,
-                r.SitsRight is { } right ? $"It sits right when {right}." : null
-            ),
+            Details =
+            [
+                .. RunSheetBuilder.Lines(
+                    r.Close,
+                    r.Orient,
+                    back.Count > 0 ? $"Each drive into its own bay: {string.Join(", ", back)}." : null,
+                    r.Cables.Count > 0 ? $"Cables back: {string.Join("; ", r.Cables)}." : null,
+                    r.PadsStay is not null ? "Pads back in their places." : null,
+                    r.Fasteners.Count > 0 ? "Start every fastener loose, in its own hole; tighten last." : null
+                ),
+                .. Turning(r, back: true),
+                .. RunSheetBuilder.Lines(r.SitsRight is { } right ? $"It sits right when {right}." : null),
+            ],
             Precautions = [.. r.Precautions.Where(p => p.AtClosing)],
             Removal = r.Id,
             RemovalTitle = r.Title,
@@ -75,6 +83,20 @@ internal static class RemovalSteps
             Pictures = r.Pictures.Close,
             Minutes = r.Minutes,
         };
+
+    // How its fasteners and clips are turned and in which order; what is said of the way off does not hold for the way
+    // back.
+    private static IEnumerable<string> Turning(Removal r, bool back) =>
+        [
+            .. back ? [] : r.Fasteners.Where(f => f.Order is not null).Select(f => $"{f.Group}: {f.Order}."),
+            .. r
+                .Fasteners.Where(f => f.ByHand)
+                .Select(f => $"{f.Group} by hand, no powered driver: what they go into is soft."),
+            .. r
+                .Fasteners.Where(f => f.ExactFit)
+                .Select(f => $"{f.Group} with {f.Driver} and no other: a near bit rounds the heads."),
+            .. back ? [] : r.Clips.Where(c => c.Order is not null).Select(c => $"Clips: {c.Order}."),
+        ];
 
     // What usually holds it, likeliest first.
     private static IEnumerable<string> Stuck(Removal r) =>

@@ -177,8 +177,16 @@ public static class RunSheetBuilder
             ]),
             .. MeasureOpen(guide, work, expected),
             .. Chain([
-                .. Returns(guide, Isolation.LiftConnector, RunPart.Close),
-                .. reach.Reverse().Select(r => RemovalSteps.Close(r, [.. r.TakesOut.Where(b => !changed.Contains(b))])),
+                .. NotOpen(
+                    guide,
+                    work,
+                    [
+                        .. Returns(guide, Isolation.LiftConnector, RunPart.Close),
+                        .. reach
+                            .Reverse()
+                            .Select(r => RemovalSteps.Close(r, [.. r.TakesOut.Where(b => !changed.Contains(b))])),
+                    ]
+                ),
             ]),
             .. Chain([
                 .. Returns(guide, "remove-battery-pack", RunPart.Start),
@@ -358,6 +366,20 @@ public static class RunSheetBuilder
             };
         }
     }
+
+    // Who is used to measuring first is told why not here.
+    private static IEnumerable<RunStep> NotOpen(Guide guide, Work work, IReadOnlyList<RunStep> closing) =>
+        guide.NeverMeasureOpen is { } why && work.HandsIn
+            ? closing.Select(
+                (s, i) =>
+                    i > 0
+                        ? s
+                        : s with
+                        {
+                            Details = [$"Not started with the case open on this model: {why}.", .. s.Details],
+                        }
+            )
+            : closing;
 
     private static RunStep Start(Guide guide) =>
         RunStep.Of(StepId.PowerOn, RunPart.Start, "Connect mains and start the machine") with

@@ -10,7 +10,11 @@ internal static class SlotSteps
         RunStep.Of(StepId.Pull(slot.Id), RunPart.Pull, $"Pull the module from {slot.Id}") with
         {
             Details = RunSheetBuilder.Lines(
+                Where(slot),
                 LatchOut(slot),
+                slot.PadUnder is not null || slot.PadOn is not null
+                    ? "Its pads come along or stay behind: keep them whole."
+                    : null,
                 "Hold it by its edges. Lay it beside the slot: it shows where the notch goes."
             ),
             Precautions = [new Precaution("static", "Touch bare metal before the module.")],
@@ -37,10 +41,13 @@ internal static class SlotSteps
         {
             Details = RunSheetBuilder.Lines(
                 planned.Module?.ToString(),
+                Where(slot),
+                slot.PadUnder is { } under ? $"Pad of {under} mm under it, film off." : null,
                 slot.Angle is { } a ? $"Goes in at {a}°." : null,
                 PressHome(slot),
                 Click(slot),
-                slot.Seated is { } s ? $"Seated: {s}." : null
+                slot.Seated is { } s ? $"Seated: {s}." : null,
+                slot.PadOn is { } on ? $"Pad of {on} mm on it, film off." : null
             ),
             Precautions = slot.Notch is { } notch
                 ? [new Precaution("notch", $"{char.ToUpperInvariant(notch[0])}{notch[1..]}.")]
@@ -55,6 +62,9 @@ internal static class SlotSteps
                 "The key still does not meet: it is a module of another generation. Do not force it."
             ),
         };
+
+    private static string? Where(MemorySlot slot) =>
+        slot.Label is { } label ? $"On the board {slot.Id} is {label}." : null;
 
     private static string? Click(MemorySlot slot) =>
         slot.Latch switch

@@ -161,25 +161,36 @@ internal static partial class FieldTypes
     public static readonly FieldType<IsolationStep?> Isolate = new(
         new ValueShape.Either(
             $"one of {string.Join(", ", Isolation.Kinds)}; with its time “{{ hold-power: 10 s }}”, with this "
-                + "model's own way “{ unplug: \"both cords\" }”, or with both “{ cool-down: 10 min, note: \"…\" }”",
+                + "model's own way “{ unplug: \"both cords\" }”, or with both “{ cool-down: 10 min, note: \"…\" }”; "
+                + "“says” beside it for the step in words of its own",
             [
                 new ValueShape.Word([.. Isolation.Kinds]),
                 new ValueShape.Map([
-                    .. Isolation.Kinds.Append("note").Select(k => new FieldFact(k, false, "", Text.Shape)),
+                    .. Isolation
+                        .Kinds.Append("note")
+                        .Append("says")
+                        .Select(k => new FieldFact(k, false, "", Text.Shape)),
                 ]),
             ]
         ),
         null,
         ReadIsolation,
         step =>
-            (step!.Duration, step.Note) switch
-            {
-                (null, null) => Node(step.Kind),
-                (null, { } note) => Map((step.Kind, Node(note))),
-                ({ } time, null) => Map((step.Kind, Time.Write(time)!)),
-                ({ } time, { } note) => Map((step.Kind, Time.Write(time)!), ("note", Node(note))),
-            }
+            step is { Kind: var kind, Duration: var time, Note: var note, Says: var says }
+                ? (time, note, says) is (null, null, null)
+                    ? Node(kind)
+                    : Map([
+                        (kind, time is null ? Node(note ?? "") : Time.Write(time)!),
+                        .. time is not null && note is not null ? [("note", Node(note))] : NoFields,
+                        .. says is not null ? [("says", Node(says))] : NoFields,
+                    ])
+                : null
     );
+
+    // Empty where only the words are the model's own.
+    private static ValueShape OwnWay => new ValueShape.Text("a time, or its own way", @"^[\s\S]{0,500}$");
+
+    private static (string, GuideNode)[] NoFields => [];
 
     public static FieldType<string?> Exactly(string text, string complaint) =>
         new(
@@ -327,40 +338,52 @@ internal static partial class FieldTypes
 
     private static IsolationStep? ReadIsolation(GuideNode node, ReadingPlace place)
     {
-        var (kind, value, note) = node switch
+        var fields = node switch
         {
-            GuideNode.Scalar s => (s.Text, null, null),
-            GuideNode.Map { Fields: [(var key, GuideNode.Scalar v)] } => (key, v.Text, null),
-            GuideNode.Map { Fields: [(var key, GuideNode.Scalar v), ("note", GuideNode.Scalar n)] } => (
-                key,
-                v.Text,
-                n.Text
-            ),
-            _ => ("", null, null as string),
+            GuideNode.Scalar s => [(s.Text, null as GuideNode)],
+            GuideNode.Map m => [.. m.Fields.Select(f => (f.Key, (GuideNode?)f.Value))],
+            _ => new (string Key, GuideNode? Value)[] { ("", null) },
         };
+        var (kind, value) = (fields[0].Key, Told(fields[0].Value));
         if (!Isolation.Kinds.Contains(kind))
         {
             place.Problems.Add(
                 new GuideProblem(
                     node.Line,
-                    $"isolate does not know “{kind}”. It knows {string.Join(", ", Isolation.Kinds)}"
+                    $"isolate does not know “{kind}”{NearestWord.Hint(kind, [.. Isolation.Kinds])}. It knows "
+                        + string.Join(", ", Isolation.Kinds)
                 )
             );
             return null;
         }
 
         var time = Duration(value);
-        if (kind == Isolation.CoolDown && time is null || note is not null && time is null)
+        var note = Beside("note");
+        if (
+            fields.Skip(1).Any(f => f.Key is not ("note" or "says") || Text.Read(f.Value!, place) is null)
+            || (kind == Isolation.CoolDown && time is null)
+            || (note is not null && time is null)
+        )
         {
-            place.Problems.Add(new GuideProblem(node.Line, $"{kind} wants its time, like “{{ {kind}: 10 min }}”"));
+            place.Problems.Add(
+                new GuideProblem(
+                    node.Line,
+                    $"{kind} wants its time or this model's own way, like “{{ {kind}: 10 min }}”, and beside it "
+                        + "at most “note” for more and “says” for words of its own"
+                )
+            );
         }
 
-        return place.Lines.Put(new IsolationStep(kind, time, time is null ? value : note), node.Line);
+        return place.Lines.Put(new IsolationStep(kind, time, time is null ? value : note, Beside("says")), node.Line);
+
+        string? Beside(string key) => Told(fields.Skip(1).FirstOrDefault(f => f.Key == key).Value);
+
+        static string? Told(GuideNode? node) => node is GuideNode.Scalar { Text.Length: > 0 } s ? s.Text : null;
     }
 
     private static GuideNode.Scalar Node(string text) => new(text, 0);
 
-    private static GuideNode.Map Map(params (string, GuideNode)[] fields) => new(fields, 0);
+    private static GuideNode.Map Map((string, GuideNode)[] fields) => new(fields, 0);
 
     private static int? Number(string text) =>
         int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : null;

@@ -5,6 +5,7 @@ namespace Revtal.Core.Guides;
 
 /// <summary>What the bench knows of one machine model. One published revision of it never changes.</summary>
 /// <param name="MeasureOpen">How a start with the case open is safe here; null where it is not.</param>
+/// <param name="NeverMeasureOpen">Why it is not; null where nobody said.</param>
 /// <param name="Variants">Builds that differ in some facts; each is a whole guide of its own.</param>
 public sealed record Guide(
     ModelFacts Model,
@@ -16,7 +17,8 @@ public sealed record Guide(
     FirmwareFacts? Firmware,
     string? MeasureOpen,
     IReadOnlyList<Trap> Traps,
-    IReadOnlyList<Variant> Variants
+    IReadOnlyList<Variant> Variants,
+    string? NeverMeasureOpen = null
 )
 {
     /// <summary>Null for an id that the model does not have.</summary>
@@ -121,6 +123,7 @@ public sealed record ModelFacts(
 /// <param name="Voltage">What the board gives its modules, in volts.</param>
 /// <param name="PerChannel">The top speed in MT/s with so many modules in one channel, where crowding slows it.</param>
 /// <param name="NeverEmpty">Slots without whose module the board does not start.</param>
+/// <param name="SupportedTotals">The totals that its maker lists; empty where it lists none.</param>
 public sealed record MemoryFacts(
     string? Generation,
     string? Module,
@@ -135,9 +138,13 @@ public sealed record MemoryFacts(
     string? Buffering = null,
     decimal? Voltage = null,
     IReadOnlyDictionary<int, int>? PerChannel = null,
-    IReadOnlyList<string>? NeverEmpty = null
+    IReadOnlyList<string>? NeverEmpty = null,
+    IReadOnlyList<MemorySize>? SupportedTotals = null
 )
 {
+    /// <summary>Empty where its maker lists none.</summary>
+    public IReadOnlyList<MemorySize> SupportedTotals { get; } = SupportedTotals ?? [];
+
     /// <summary>Empty where crowding slows nothing.</summary>
     public IReadOnlyDictionary<int, int> PerChannel { get; } = PerChannel ?? new Dictionary<int, int>();
 
@@ -174,6 +181,8 @@ public sealed record ConfirmedMax(MemorySize Size, IReadOnlyList<int> Orders);
 /// <param name="Seated">How a module that is home looks: how deep it sits.</param>
 /// <param name="Label">What the board has printed beside it, or its colour.</param>
 /// <param name="At">Its middle on the drawing of the board.</param>
+/// <param name="PadUnder">Thickness of the pad between module and board, in mm.</param>
+/// <param name="PadOn">Thickness of the pad on the module, in mm.</param>
 /// <param name="Turn">How its long side lies on the drawing, in degrees clockwise from across; 0 or 90.</param>
 public sealed record MemorySlot(
     string Id,
@@ -191,7 +200,9 @@ public sealed record MemorySlot(
     string? Label,
     BoardPoint? At,
     int Turn,
-    string? ReportsBank = null
+    string? ReportsBank = null,
+    decimal? PadUnder = null,
+    decimal? PadOn = null
 )
 {
     /// <summary>A slot of which nothing but its name is known.</summary>
@@ -208,6 +219,7 @@ public sealed record MemorySlot(
 /// <param name="Pad">Thickness of its thermal pad, in mm.</param>
 /// <param name="Hold">The cable, tray or cage that holds it.</param>
 /// <param name="Path">How the path ends by which a system links what sits there: <c>ata-3</c>.</param>
+/// <param name="Port">Where its cable goes on the board, as it is printed there.</param>
 /// <param name="At">Its middle on the drawing of the board.</param>
 public sealed record DriveBay(
     string Id,
@@ -221,20 +233,22 @@ public sealed record DriveBay(
     decimal? Pad,
     string? Hold,
     string? Path,
-    BoardPoint? At
+    BoardPoint? At,
+    string? Port = null
 );
 
 /// <summary>What is done before anything is opened.</summary>
 /// <param name="Kind">One of <see cref="Isolation.Kinds"/>.</param>
 /// <param name="Duration">How long, where the kind has a length.</param>
 /// <param name="Note">This model's own way: its locks, what not to pull.</param>
-public sealed record IsolationStep(string Kind, TimeSpan? Duration, string? Note)
+/// <param name="Says">The step in words of its own, in place of the usual ones.</param>
+public sealed record IsolationStep(string Kind, TimeSpan? Duration, string? Note, string? Says = null)
 {
     /// <summary>“Hold the power button for 10 s”.</summary>
-    public string Sentence => Isolation.Sentence(Kind, Duration);
+    public string Sentence => Says ?? Isolation.Sentence(Kind, Duration);
 
     /// <summary>“Held the power button for 10 s”.</summary>
-    public string DoneSentence => Isolation.DoneSentence(Kind, Duration);
+    public string DoneSentence => Says is { } own ? $"{own}: done" : Isolation.DoneSentence(Kind, Duration);
 }
 
 /// <summary>One thing that comes off, and what must have come off before it.</summary>
@@ -289,6 +303,9 @@ public sealed record Removal(
 /// <param name="Seal">A warranty seal covers one of them.</param>
 /// <param name="At">Where each sits on the drawing, one for each.</param>
 /// <param name="Hidden">Where the ones that are not seen hide: under a sticker, a foot, a cover.</param>
+/// <param name="ByHand">Turned by hand alone: what they go into is soft.</param>
+/// <param name="ExactFit">This very bit alone: a near one rounds the heads.</param>
+/// <param name="Order">Which of them first: “the middle one first, then the corners”.</param>
 public sealed record FastenerGroup(
     string Group,
     string Driver,
@@ -297,7 +314,10 @@ public sealed record FastenerGroup(
     bool Captive,
     bool Seal,
     IReadOnlyList<BoardPoint> At,
-    string? Hidden
+    string? Hidden,
+    bool ByHand = false,
+    bool ExactFit = false,
+    string? Order = null
 )
 {
     /// <summary>The holes that are counted, each by its key: <c>hatch/1</c>; none of captive ones.</summary>
@@ -327,7 +347,8 @@ public static class FastenerShapes
 }
 
 /// <summary>Snap fits along an edge.</summary>
-public sealed record Clips(int Count, IReadOnlyList<BoardPoint> At, string? Text);
+/// <param name="Order">Which of them first: “the rear tabs, then the sides, then the front”.</param>
+public sealed record Clips(int Count, IReadOnlyList<BoardPoint> At, string? Text, string? Order = null);
 
 /// <summary>Where to begin, and with what.</summary>
 public sealed record PryPoint(string Tool, BoardPoint? At, string? Text);

@@ -7,15 +7,29 @@ public static class GuideChecker
     public static IEnumerable<GuideProblem> Check(Guide guide, GuideLines? lines = null)
     {
         lines ??= new GuideLines();
-        return
+        return [.. guide.IsSketch ? [] : Known(guide, lines), .. Pointing(guide, lines)];
+    }
+
+    /// <summary>Of a guide that was read in part: words that are not known, and names that point nowhere.</summary>
+    internal static IEnumerable<GuideProblem> Pointing(Guide guide, GuideLines lines) =>
         [
-            .. guide.IsSketch ? [] : Known(guide, lines),
             .. Terms(guide, lines),
             .. Memory(guide, lines),
             .. Removals(guide, lines),
+            .. Measuring(guide, lines),
             .. Traps(guide, lines),
         ];
-    }
+
+    private static IEnumerable<GuideProblem> Measuring(Guide guide, GuideLines lines) =>
+        guide is { MeasureOpen: not null, NeverMeasureOpen: not null }
+            ?
+            [
+                new(
+                    lines.Of(guide.Model),
+                    "measure-open says how it is started open, and never-measure-open why it never is; take one away"
+                ),
+            ]
+            : [];
 
     // Words that the trade does not know are slips of the pen.
     private static IEnumerable<GuideProblem> Terms(Guide guide, GuideLines lines)

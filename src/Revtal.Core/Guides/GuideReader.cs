@@ -18,7 +18,7 @@ public static class GuideReader
         }
 
         var lines = new GuideLines();
-        var form = new ReadingForm(file, "the guide", problems, lines);
+        var form = new ReadingForm(EachOf.Spread(file), "the guide", problems, lines);
         var ofVariants = new List<GuideProblem>();
         var guide = GuideTable.Whole(
             form,
@@ -26,10 +26,13 @@ public static class GuideReader
             (f, _) => GuideTable.Variant(f, null, differs => Facts(file, differs, ofVariants), null)
         );
         form.Done();
-        if (problems.Count == 0)
-        {
-            problems.AddRange(GuideChecker.Check(guide with { Variants = [] }, lines));
-        }
+        var slips = problems.Select(p => p.Line).ToHashSet();
+        // What a slip left out is not asked for as well; what points nowhere is told with the slips.
+        problems.AddRange(
+            slips.Count == 0
+                ? GuideChecker.Check(guide with { Variants = [] }, lines)
+                : GuideChecker.Pointing(guide, lines).Where(p => !slips.Contains(p.Line))
+        );
 
         problems.AddRange(ofVariants);
         foreach (var twice in guide.Variants.GroupBy(v => v.Id).Where(g => g.Count() > 1))
@@ -53,7 +56,7 @@ public static class GuideReader
         );
         var (own, lines) = (new List<GuideProblem>(), new GuideLines());
         var form = new ReadingForm(
-            differs is null ? common : GuideOverlay.Lay(common, differs),
+            EachOf.Spread(differs is null ? common : GuideOverlay.Lay(common, differs)),
             "the guide",
             own,
             lines

@@ -18,14 +18,15 @@ internal static class GuideTable
         new(
             Model: f.Part("model", "model", Model, g?.Model, needed: true)!,
             Memory: f.Part("memory", "memory", Memory, g?.Memory, needed: true)!,
-            Drives: f.Parts(
-                "drives",
-                "a drive bay",
-                FieldTypes.MostPositions,
-                Bay,
-                g?.Drives,
-                "Its bays, in the machine's order."
-            ),
+            Drives: Shared(f, "each-bay")
+                .Parts(
+                    "drives",
+                    "a drive bay",
+                    FieldTypes.MostPositions,
+                    Bay,
+                    g?.Drives,
+                    "Its bays, in the machine's order."
+                ),
             Isolate: f.Take(
                 "isolate",
                 FieldTypes.List(FieldTypes.Isolate, FieldTypes.MostItems),
@@ -46,6 +47,11 @@ internal static class GuideTable
                 "measure-open",
                 g?.MeasureOpen,
                 "How a start with the case open is safe; left out where it is not."
+            ),
+            NeverMeasureOpen: f.Text(
+                "never-measure-open",
+                g?.NeverMeasureOpen,
+                "Why it is never started with the case open."
             ),
             Traps: f.Parts("traps", "a trap", FieldTypes.MostItems, Trap, g?.Traps, "What people get wrong."),
             Variants: []
@@ -85,6 +91,13 @@ internal static class GuideTable
                 )
             )
         );
+
+    // Spread over the list before it is read.
+    private static GuideForm Shared(GuideForm f, string key)
+    {
+        f.Take(key, FieldTypes.Overlay, null, EachSays);
+        return f;
+    }
 
     private static ModelFacts Model(GuideForm f, ModelFacts? m) =>
         new(
@@ -142,7 +155,7 @@ internal static class GuideTable
                 m?.PerChannel,
                 "The top speed in MT/s with so many modules in one channel."
             ),
-            Slots: f.Parts("slots", "a slot", FieldTypes.MostPositions, Slot, m?.Slots),
+            Slots: Shared(f, "each-slot").Parts("slots", "a slot", FieldTypes.MostPositions, Slot, m?.Slots),
             Populate: f.Take(
                 "populate",
                 FieldTypes.Populate,
@@ -154,9 +167,17 @@ internal static class GuideTable
                 FieldTypes.List(FieldTypes.Name, FieldTypes.MostPositions),
                 m?.NeverEmpty,
                 "Slots without whose module the board does not start."
+            ),
+            SupportedTotals: f.Take(
+                "supported-totals",
+                FieldTypes.List(FieldTypes.Size, FieldTypes.MostItems),
+                m?.SupportedTotals,
+                "The totals that its maker lists, where it lists them."
             )
         );
     }
+
+    private const string EachSays = "What holds for all that do not say it themselves: a shorthand, written out.";
 
     private static ConfirmedMax Confirmed(GuideForm f, ConfirmedMax? c) =>
         new(
@@ -192,6 +213,13 @@ internal static class GuideTable
             Latch: f.Take("latch", FieldTypes.OneOf(GuideTerms.Latches), s?.Latch),
             Press: f.Take("press", FieldTypes.OneOf(GuideTerms.Presses), s?.Press, "How the module goes home."),
             Notch: f.Text("notch", s?.Notch, "Where the notch points."),
+            PadUnder: f.Take(
+                "pad-under",
+                FieldTypes.Millimetres,
+                s?.PadUnder,
+                "Thickness of the pad between module and board."
+            ),
+            PadOn: f.Take("pad-on", FieldTypes.Millimetres, s?.PadOn, "Thickness of the pad on the module."),
             Seated: f.Text("seated", s?.Seated, "How a module that is home looks."),
             At: f.Take("at", FieldTypes.Point, s?.At, "Its middle on the drawing of the board."),
             Turn: f.Take("turn", FieldTypes.OneOf(["0", "90"]), s?.Turn is 90 ? "90" : null, "How its long side lies.")
@@ -213,6 +241,7 @@ internal static class GuideTable
             Pad: f.Take("pad", FieldTypes.Millimetres, b?.Pad, "Thickness of its thermal pad."),
             Hold: f.Text("hold", b?.Hold, "The cable, tray or cage."),
             Path: f.Text("path", b?.Path, "How the path ends by which a system links what sits there: `ata-3`."),
+            Port: f.Text("port", b?.Port, "Where its cable goes on the board, as it is printed there."),
             At: f.Take("at", FieldTypes.Point, b?.At, "Its middle on the drawing of the board.")
         );
 
@@ -265,14 +294,18 @@ internal static class GuideTable
             Captive: f.Flag("captive", g?.Captive, "They stay in the part when loose, and are not counted."),
             Seal: f.Flag("seal", g?.Seal, "A warranty seal covers one of them."),
             At: f.Take("at", Points, g?.At, "One place for each; without them `hidden` says where they are."),
-            Hidden: f.Text("hidden", g?.Hidden, "Where the ones that are not seen hide.")
+            Hidden: f.Text("hidden", g?.Hidden, "Where the ones that are not seen hide."),
+            ByHand: f.Flag("by-hand", g?.ByHand, "Turned by hand alone: what they go into is soft."),
+            ExactFit: f.Flag("exact-fit", g?.ExactFit, "This very bit alone: a near one rounds the heads."),
+            Order: f.Text("order", g?.Order, "Which of them first, coming off: `the middle one first`.")
         );
 
     private static Clips Clips(GuideForm f, Clips? c) =>
         new(
             Count: f.Take("count", Count, c?.Count, "Left out, one.") ?? 1,
             At: f.Take("at", Points, c?.At),
-            Text: f.Text("text", c?.Text)
+            Text: f.Text("text", c?.Text),
+            Order: f.Text("order", c?.Order, "Which of them first: `the rear tabs, then the sides, then the front`.")
         );
 
     private static PryPoint Pry(GuideForm f, PryPoint? p) =>

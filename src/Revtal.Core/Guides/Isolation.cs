@@ -21,6 +21,12 @@ public static class Isolation
         ["hold-power"] = ("Hold the power button", "Held the power button"),
         [CoolDown] = ("Let it cool", "Let it cool"),
         ["lay-face-down"] = ("Lay it face down on the padded mat", "Laid it face down on the padded mat"),
+        ["lay-on-back"] = (
+            "Lay it on its back, raised at both ends so that nothing presses on it",
+            "Laid it on its back, raised"
+        ),
+        ["raise-stand"] = ("Set the stand to its highest", "Set the stand to its highest"),
+        ["off-carpet"] = ("Work off the carpet: it charges who walks on it", "Went off the carpet"),
         ["keep-upright"] = ("Keep it upright: do not lay it down", "Kept it upright"),
         [Ground] = ("Put the wrist strap on and touch bare metal", "Put the wrist strap on"),
         ["clear-mat"] = ("Clear the mat: no plastic, no foam, no paper", "Cleared the mat"),

@@ -83,6 +83,21 @@ internal static class MixFit
 
         if (total <= stated)
         {
+            if (memory.SupportedTotals is { Count: > 0 } listed && !listed.Contains(total))
+            {
+                yield return new FitNote(
+                    "total-not-listed",
+                    FitWeight.Remark,
+                    null,
+                    $"{total} is none of the totals that {model.Maker} lists for {model.Code}: "
+                        + $"{Phrases.Listed(listed.Order().Select(s => s.ToString()))}. its maker "
+                        + "promises nothing of it.",
+                    string.Join(", ", listed),
+                    $"{total}",
+                    Guide
+                );
+            }
+
             yield break;
         }
 

@@ -109,6 +109,7 @@ internal static class ApiDescription
         ["drives"] = "Copies of drives, and what becomes of old parts.",
         ["measuring"] = "Scores, the swap test, the watch.",
         ["parts"] = "The catalogue, the shelf and its ledger.",
+        ["batches"] = "Machines of one model and customer that are worked on together.",
         ["arrivals"] = "Machines that tell of themselves before there is an order.",
         ["machines"] = "A machine over all of its visits.",
         ["guides"] = "What the bench knows of each model.",
@@ -129,6 +130,19 @@ internal static class ApiDescription
             schema.Description = scalar.Description;
             schema.Properties?.Clear();
             schema.Required?.Clear();
+        }
+
+        if (
+            schema.Type?.HasFlag(JsonSchemaType.Array) == true
+            && Scalars.FirstOrDefault(s => s.Type == context.JsonTypeInfo.ElementType) is { } item
+        )
+        {
+            schema.Items = new OpenApiSchema
+            {
+                Type = item.Json,
+                Format = item.Format,
+                Description = item.Description,
+            };
         }
 
         // What follows from the rest is always there; the framework takes it for optional.

@@ -29,7 +29,10 @@ internal sealed record StoredFasteners(
     bool Captive,
     bool Seal,
     string? Hidden,
-    IReadOnlyList<StoredPoint> At
+    IReadOnlyList<StoredPoint> At,
+    bool ByHand = false,
+    bool ExactFit = false,
+    string? Order = null
 );
 
 internal sealed record StoredPoint(double X, double Y);
