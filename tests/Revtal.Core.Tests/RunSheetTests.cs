@@ -288,7 +288,7 @@ public sealed class RunSheetTests
         Assert.Contains("hatch: the middle one first.", steps["open.hatch"]);
         Assert.Contains("Clips: the rear tabs, then the sides.", steps["open.hatch"]);
         // The way back is not the way off, but soft stays soft.
-        Assert.DoesNotContain(steps["close.hatch"], d => d.Contains("first", StringComparison.Ordinal));
+        Assert.DoesNotContain(steps["close.hatch"], d => d.Contains("the middle one", StringComparison.Ordinal));
         Assert.Contains(steps["close.hatch"], d => d.Contains("no powered driver", StringComparison.Ordinal));
         Assert.Contains(steps["open.hatch"], d => d.Contains("PH0 and no other", StringComparison.Ordinal));
         Assert.Contains(
