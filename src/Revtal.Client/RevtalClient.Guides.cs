@@ -56,6 +56,16 @@ public sealed partial class RevtalClient
             cancel
         );
 
+    /// <summary>A guide for another shop.</summary>
+    public Task<ExchangeFile> ExportGuideAsync(string code, CancellationToken cancel = default) =>
+        GetAsync<ExchangeFile>($"guides/{Uri.EscapeDataString(code)}/exchange", cancel);
+
+    public Task<ExchangeView> CompareExchangeAsync(ExchangeFile file, CancellationToken cancel = default) =>
+        PostAsync<ExchangeView>("exchange/compare", file, null, cancel: cancel);
+
+    public Task<DraftView> MergeExchangeAsync(MergeRequest request, CancellationToken cancel = default) =>
+        PostAsync<DraftView>("exchange/merge", request, null, cancel: cancel);
+
     public Task<DraftView> DraftAsync(string code, CancellationToken cancel = default) =>
         GetAsync<DraftView>(Draft(code), cancel);
 

@@ -21,6 +21,7 @@ internal static class Hints
         ["no-draft"] = "revtal guide draft --help",
         ["no-plan"] = "revtal plan set ORDER",
         ["no-reading"] = "revtal reading take ORDER",
+        ["merge-path"] = "revtal guide merge FILE --dry-run",
         ["no-such-batch"] = "revtal batch list",
         ["step-one-by-one"] = "revtal run work ORDER",
         ["no-such-bay"] = "revtal order show ORDER",

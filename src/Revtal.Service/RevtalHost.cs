@@ -199,6 +199,7 @@ public static class RevtalHost
         api.MapGuides();
         api.MapDrafts();
         api.MapLibrary();
+        api.MapExchange();
         api.MapShop();
         api.MapLive();
     }

@@ -188,6 +188,19 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
             .ToListAsync(cancel);
     }
 
+    /// <summary>What came off in each run of a model that is through, and its minutes.</summary>
+    public IReadOnlyList<(string Way, int Minutes)> WaysOf(string model) =>
+        connections.Read(db =>
+            db.All(
+                """
+                SELECT "Way", "RunMinutes" FROM orders
+                WHERE "Model" = @p0 AND "Way" IS NOT NULL AND "RunMinutes" IS NOT NULL
+                """,
+                row => (row.GetString(0), row.GetInt32(1)),
+                model
+            )
+        );
+
     /// <summary>Scores after the work, of other orders of a model, the newest 500 orders that have any.</summary>
     public async Task<IReadOnlyList<Score>> ScoresAsync(string model, int except, CancellationToken cancel = default)
     {

@@ -226,6 +226,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/guides/{code}/exchange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A guide for another shop: all revisions and what orders showed, without customers */
+        get: operations["exportGuide"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/changes": {
         parameters: {
             query?: never;
@@ -2143,6 +2160,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/exchange/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What another shop's guide tells otherwise than ours; nothing is recorded */
+        post: operations["compareExchange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/exchange/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a draft of ours and theirs, fact by fact */
+        post: operations["mergeExchange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/shop": {
         parameters: {
             query?: never;
@@ -3935,6 +3986,58 @@ export interface components {
             /** @description As stored; its shape is told by the kind (docs/journal-format.md). */
             body: components["schemas"]["JsonElement"];
         };
+        /** @description A guide for another shop (`revtal-exchange/1`): what is known, and what it rests on. */
+        ExchangeFile: {
+            /** @description `revtal-exchange/1`. */
+            format: string;
+            /** @description Whose guide it is. */
+            shop: string;
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
+            at: string;
+            /** @description The model's code. */
+            code: string;
+            /** @description Guide files, oldest first, without what orders proved. */
+            revisions: string[];
+            /** @description What their orders showed, counted. */
+            evidence: components["schemas"]["GuideEvidence"];
+            /** @description Those that the newest revision names. */
+            pictures: components["schemas"]["ExchangePicture"][];
+        };
+        ExchangePicture: {
+            /** @description By which the guide names it. */
+            hash: string;
+            /** @description Base64 (RFC 4648, section 4). */
+            jpeg: string;
+        };
+        /** @description What another shop's guide would change in ours; nothing is recorded. */
+        ExchangeView: {
+            /** @description The model's code. */
+            code: string;
+            /** @description The shop's name. */
+            shop: string;
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
+            at: string;
+            /**
+             * Format: int32
+             * @description Our newest revision that they have too; null for none, or where the model is new here.
+             */
+            common: null | number;
+            /**
+             * Format: int32
+             * @description Our newest revision; null where the model is new here.
+             */
+            ours: null | number;
+            /** @description What the two tell differently. */
+            facts: components["schemas"]["MergeFact"][];
+            /** @description What their orders showed, counted. */
+            evidence: components["schemas"]["GuideEvidence"];
+        };
         /** @description What the readings after the plan should say, computed before anything is opened. */
         Expectation: {
             installed: null | components["schemas"]["MemorySize"];
@@ -4227,6 +4330,29 @@ export interface components {
             before: null | string;
             /** @description Null where the second does not have it. */
             after: null | string;
+        };
+        /** @description What a shop's orders showed of a model, for another shop: counted, so that no customer and no order is told. */
+        GuideEvidence: {
+            /**
+             * Format: int32
+             * @description Runs that are through.
+             */
+            runs: number;
+            /** @description How long they took, by what came off. */
+            ways: components["schemas"]["WayMinutes"][];
+            /**
+             * Format: int32
+             * @description Starts after a run.
+             */
+            starts: number;
+            /** @description What they showed. */
+            signs: components["schemas"]["SignSeen"][];
+            proved: null | components["schemas"]["MemorySize"];
+            /**
+             * Format: int32
+             * @description On how many machines.
+             */
+            provedBy: number;
         };
         GuideLine: {
             /** @description The model's code. */
@@ -4977,6 +5103,36 @@ export interface components {
             /** @description Slots whose module is changed for one of the same kind. */
             again?: null | string[];
         };
+        /** @description One fact that two guides of a model tell differently. */
+        MergeFact: {
+            /**
+             * @description Where it stands: `memory.slots[S1].max`; of a thing that only one has, the whole of
+             *                 it.
+             */
+            path: string;
+            /** @description As the revision in common told it; null where it did not, or there is none. */
+            common: null | string;
+            /** @description Null where ours does not have it. */
+            ours: null | string;
+            /** @description Null where theirs does not have it. */
+            theirs: null | string;
+            /** @description Who changed it since. */
+            changed: components["schemas"]["MergeSide"];
+        };
+        /** @description Makes a draft of both. */
+        MergeRequest: {
+            /** @description What the other shop sent. */
+            file: components["schemas"]["ExchangeFile"];
+            /** @description Paths that are taken from theirs beyond what they alone changed. */
+            takeTheirs?: null | string[];
+            /** @description Paths that stay ours though they alone changed them. */
+            keepOurs?: null | string[];
+        };
+        /**
+         * @description Who changed a fact since the revision that two guides have in common.
+         * @enum {unknown}
+         */
+        MergeSide: "theirs" | "ours" | "both";
         /** @description Which machine this is about. */
         ModelFacts: {
             /** @description Who made it. */
@@ -6680,6 +6836,21 @@ export interface components {
             /** @description Those of the guide, in its order; then those that it does not know. */
             signs: components["schemas"]["SignCount"][];
         };
+        /** @description How often starts showed a sign of the guide. */
+        SignSeen: {
+            /** @description What it shows. */
+            sees: string;
+            /**
+             * Format: int32
+             * @description In how many runs it was told.
+             */
+            times: number;
+            /**
+             * Format: int32
+             * @description In how many of them it then started normally.
+             */
+            passed: number;
+        };
         /** @description How much memory a machine should have, and why. */
         SizeAdvice: {
             /** @description The size advised, in bytes. */
@@ -7594,6 +7765,21 @@ export interface components {
              * @description What was installed then, in bytes; null where that was not read.
              */
             installedBytes: null | number;
+        };
+        /** @description How long runs took that came in by one way. */
+        WayMinutes: {
+            /** @description What came off, by id, in order. */
+            way: string;
+            /**
+             * Format: int32
+             * @description How many runs.
+             */
+            runs: number;
+            /**
+             * Format: int32
+             * @description In minutes.
+             */
+            median: number;
         };
         /** @description A drive cleared of its data. */
         Wipe: {
@@ -9137,6 +9323,75 @@ export interface operations {
             };
             /** @description The disk is full. Code `disk-full`. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportGuide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description The model's code.
+                 * @example FJ14
+                 */
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExchangeFile"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -25689,6 +25944,290 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compareExchange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "format": "revtal-exchange/1",
+                 *       "shop": "Saltmarsh Road",
+                 *       "at": "2026-11-02T08:00:00Z",
+                 *       "code": "FJ14",
+                 *       "revisions": [
+                 *         "format: revtal-guide/1"
+                 *       ],
+                 *       "evidence": {
+                 *         "runs": 0,
+                 *         "ways": [],
+                 *         "starts": 0,
+                 *         "signs": [],
+                 *         "proved": null,
+                 *         "provedBy": 0
+                 *       },
+                 *       "pictures": []
+                 *     }
+                 */
+                "application/json": components["schemas"]["ExchangeFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExchangeView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mergeExchange: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "file": {
+                 *         "format": "revtal-exchange/1",
+                 *         "shop": "Saltmarsh Road",
+                 *         "at": "2026-11-02T08:00:00Z",
+                 *         "code": "FJ14",
+                 *         "revisions": [
+                 *           "format: revtal-guide/1"
+                 *         ],
+                 *         "evidence": {
+                 *           "runs": 0,
+                 *           "ways": [],
+                 *           "starts": 0,
+                 *           "signs": [],
+                 *           "proved": null,
+                 *           "provedBy": 0
+                 *         },
+                 *         "pictures": []
+                 *       },
+                 *       "takeTheirs": [
+                 *         "memory.slots[S1].max"
+                 *       ]
+                 *     }
+                 */
+                "application/json": components["schemas"]["MergeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {

@@ -29,6 +29,8 @@ internal static class GuideCommands
             Decide("accept", "Take a suggestion into the model's draft (leads)"),
             Decide("decline", "Leave a suggestion (leads)"),
             Export(),
+            ExchangeCommands.Share(),
+            ExchangeCommands.Merge(),
             Import(),
             Schema(),
             Fields()

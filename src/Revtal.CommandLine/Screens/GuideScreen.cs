@@ -171,6 +171,60 @@ internal static class GuideScreen
         }
     }
 
+    /// <summary>What another shop's guide tells otherwise.</summary>
+    public static void Exchanged(ExchangeView view)
+    {
+        Screen.Line(
+            $"{view.Code} of {view.Shop}: "
+                + (
+                    view.Ours is null ? "the model is new here"
+                    : view.Common is { } common ? $"in common revision {common}, ours is {view.Ours}"
+                    : $"nothing in common with ours, revision {view.Ours}"
+                )
+        );
+        if (view.Facts.Count > 0)
+        {
+            Screen.Table(
+                ["what", "in common", "ours", "theirs", "changed by"],
+                view.Facts.Select(f =>
+                    new[]
+                    {
+                        Screen.Safe(f.Path),
+                        Screen.Safe(f.Common ?? "–"),
+                        Screen.Safe(f.Ours ?? "–"),
+                        Screen.Safe(f.Theirs ?? "–"),
+                        f.Changed switch
+                        {
+                            MergeSide.Theirs => "them: taken",
+                            MergeSide.Ours => "us: stays",
+                            _ => "[red]both: decide[/]",
+                        },
+                    }
+                )
+            );
+        }
+        else if (view.Ours is not null)
+        {
+            Screen.Line("Both say the same.");
+        }
+
+        Fact("runs", Phrases.When(view.Evidence.Runs > 0, $"{view.Evidence.Runs} are through there"));
+        foreach (var way in view.Evidence.Ways)
+        {
+            Fact("way in", $"{way.Way}: {way.Runs} runs, {way.Median} min in the middle");
+        }
+
+        foreach (var sign in view.Evidence.Signs.Where(s => s.Times > 0))
+        {
+            Fact("sign", $"{sign.Sees}: {sign.Times} times, {sign.Passed} passed");
+        }
+
+        Fact(
+            "proved",
+            Phrases.When(view.Evidence.Proved, s => $"{s} by {view.Evidence.ProvedBy} of their orders; not of ours")
+        );
+    }
+
     public static void Published(GuidePublished done) =>
         Screen.Line($"{done.Code} revision {done.Revision} {(done.IsNew ? "published" : "is this file already")}");
 

@@ -213,7 +213,7 @@ public static class DraftEndpoints
         );
     }
 
-    private static DraftView View(GuideDraftRow d, GuideShelf guides, HttpResponse response)
+    internal static DraftView View(GuideDraftRow d, GuideShelf guides, HttpResponse response)
     {
         response.Headers.ETag = $"\"{d.Version}\"";
         return new DraftView(

@@ -143,7 +143,7 @@ public static class LibraryEndpoints
         );
     }
 
-    private static IEnumerable<string> Named(Guide guide) =>
+    internal static IEnumerable<string> Named(Guide guide) =>
         guide
             .Variants.Select(v => v.Guide)
             .Append(guide)
