@@ -130,13 +130,7 @@ try {
         await p.getByRole('button', { name: 'base-short 2' }).click()
         await p.getByRole('button', { name: 'Stuck?' }).click()
     })
-    for (const step of ['open.baffle', 'record.modules', 'pull.M1', 'fit.M1', 'fit.M2', 'close.baffle'])
-        revtal({}, 'run', 'done', '111', step, ...(step.endsWith('baffle') ? ['--count', '2'] : []))
-    await shoot('run-bays', '/orders/111/run', 1024, 768, 'light', async (p) => {
-        const was = (bay) => p.getByLabel(`Drive in ${bay}`).getAttribute('placeholder')
-        await p.getByLabel('Drive in B1').fill(await was('B1'))
-        await p.getByLabel('Drive in B2').fill(await was('B3'))
-    })
+    await shoot('batch', '/batches/125', 1280, 900)
     await shoot(
         'sketch-run',
         '/orders/124/run',
@@ -180,7 +174,7 @@ try {
     )
     await shoot('guide', '/guides/FJ14', 1280, 1000)
     await shoot('order-holds', '/orders/121', 1280, 900, 'light', undefined, 'ines')
-    await terminal('terminal-order', ['order', 'show', '103'], ['order', 'holds', '121'])
+    await terminal('terminal-order', ['order', 'show', '103'], ['batch', 'show', '125'])
     await terminal(
         'terminal-plan',
         ['plan', 'options', '107', '--target', '128GB'],

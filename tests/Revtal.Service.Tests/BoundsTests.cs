@@ -26,6 +26,8 @@ public sealed partial class BoundsTests(ServiceFixture fixture) : IClassFixture<
         ["importCatalogue"] = 8,
         ["importShelf"] = 8,
         ["importLibrary"] = 64,
+        ["compareExchange"] = 32,
+        ["mergeExchange"] = 32,
         ["verifyCopy"] = 48,
     };
 

@@ -41,6 +41,9 @@ export function GuidePage() {
           <Link to="/guides/$code/compare" params={{ code }} search={{}} className="button">
             Revisions
           </Link>
+          <a href={`/api/v1/guides/${code}/exchange`} download={`${code}.json`} className="button">
+            For another shop
+          </a>
         </span>
       </div>
       {model.model.sketch && <SketchBanner code={code} />}

@@ -2,12 +2,14 @@ import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query'
 import { useDebouncedValue } from '@mantine/hooks'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
+import type { ExchangeFile } from '../api/client'
 import { guidesQuery } from '../api/queries'
 import { items, More } from '../parts/More'
 import { Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
 import { counted } from '../words'
 import { Drafts } from './Drafts'
+import { Exchange } from './Exchange'
 import { LeadTools } from './LeadTools'
 import { Suggestions } from './Suggestions'
 import './guides.css'
@@ -16,6 +18,7 @@ import './guides.css'
 export function Guides() {
   useTitle('Guides')
   const [text, setText] = useState('')
+  const [exchange, setExchange] = useState<ExchangeFile | null>(null)
   const [asked] = useDebouncedValue(text, 150)
   const guides = useInfiniteQuery({ ...guidesQuery(asked), placeholderData: keepPreviousData })
   if (!guides.data) return <Waiting error={guides.error} />
@@ -34,8 +37,9 @@ export function Guides() {
         <a href="/api/v1/library" className="button" download>
           All as a file
         </a>
-        <LeadTools />
+        <LeadTools onExchange={setExchange} />
       </div>
+      {exchange && <Exchange file={exchange} onClose={() => setExchange(null)} />}
       {items(guides).length === 0 ? (
         <p className="sheet">
           {asked

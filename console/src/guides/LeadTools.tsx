@@ -2,7 +2,7 @@ import { NativeSelect } from '@mantine/core'
 import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from '@tanstack/react-router'
 import { useState } from 'react'
-import { api, newKey, send } from '../api/client'
+import { api, newKey, send, type ExchangeFile } from '../api/client'
 import { useMe } from '../api/me'
 import { guidesQuery } from '../api/queries'
 import { FilePick } from '../parts/FilePick'
@@ -12,7 +12,7 @@ import { Trouble } from '../parts/Trouble'
 type Imported = { guides: { code: string; revision: number; isNew: boolean }[]; pictures: number }
 
 /** What a lead does with the whole shelf: a guide for a new model, a file or a library from elsewhere. */
-export function LeadTools() {
+export function LeadTools({ onExchange }: { onExchange: (file: ExchangeFile) => void }) {
   const client = useQueryClient()
   const navigate = useNavigate()
   const me = useMe()
@@ -26,7 +26,9 @@ export function LeadTools() {
     setError(null)
     setTold('')
     try {
-      if (file.name.endsWith('.zip')) {
+      if (file.name.endsWith('.json')) {
+        onExchange(JSON.parse(await file.text()) as ExchangeFile)
+      } else if (file.name.endsWith('.zip')) {
         const answer = await send('POST', 'library', file, undefined, 'application/zip')
         const { guides, pictures } = (await answer.json()) as Imported
         const fresh = guides.filter((g) => g.isNew)
@@ -38,7 +40,9 @@ export function LeadTools() {
       }
       await client.invalidateQueries({ queryKey: ['guides'] })
     } catch (e) {
-      setError(e as Error)
+      setError(
+        e instanceof SyntaxError ? new Error(`“${file.name}” holds no guide of another shop.`) : (e as Error),
+      )
     }
   }
   const begin = async (fresh: string) => {
@@ -56,7 +60,7 @@ export function LeadTools() {
   }
   return (
     <div className="row lead-tools">
-      <FilePick label="Take a file in" accept=".zip,.yaml,.yml" onPick={(file) => void take(file)} />
+      <FilePick label="Take a file in" accept=".zip,.yaml,.yml,.json" onPick={(file) => void take(file)} />
       <form
         className="row"
         onSubmit={(e) => {

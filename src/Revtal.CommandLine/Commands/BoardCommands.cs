@@ -19,7 +19,14 @@ internal static class BoardCommands
         Cli.Show(
             parse,
             await Screen.Wait("Asking for the board", client.BoardAsync(cancel)),
-            board => OrderScreen.Cards(board.Cards, board.NearlyFullPercent)
+            board =>
+            {
+                OrderScreen.Cards(board.Cards.Where(c => c.Batch is null), board.NearlyFullPercent);
+                if (board.Batches.Count > 0)
+                {
+                    BatchScreen.Cards(board.Batches);
+                }
+            }
         );
 
     private static async Task WatchAsync(ParseResult parse, Client.RevtalClient client, CancellationToken cancel)
