@@ -202,6 +202,8 @@ const pages = [
   '/dummies',
   '/orders/117/plan',
   '/parts',
+  '/batches/125',
+  '/batches/125/run',
   '/orders/105/run',
   '/orders/111/run',
   '/guides',

@@ -49,9 +49,9 @@ test('a machine that nobody knows is taken in from its own words', async () => {
   await desk.getByLabel('Complaint').fill('slow')
   expect(await faults(desk)).toEqual([])
   await button('Take it in', desk).click()
-  await desk.getByRole('heading', { name: /125 Norrland Sund 9/ }).waitFor()
+  await desk.getByRole('heading', { name: /137 Norrland Sund 9/ }).waitFor()
   await desk.getByText('what is done here writes it').waitFor()
-  const order = (await service.get('orders/125')) as { stage: string; positions: { slot: { id: string } }[] }
+  const order = (await service.get('orders/137')) as { stage: string; positions: { slot: { id: string } }[] }
   expect(order.stage).toBe('measured')
   expect(order.positions.map((p) => p.slot.id)).toEqual(['S1'])
   // An empty slot that firmware leaves out is seen by somebody.
@@ -63,12 +63,12 @@ test('a machine that nobody knows is taken in from its own words', async () => {
     .getByText(/technician/)
     .waitFor()
   const bench = await open('mara', { width: 1280, height: 800 })
-  await bench.goto('/orders/125')
+  await bench.goto('/orders/137')
   await bench.getByText('A slot or bay more than it tells').click()
   await bench.getByLabel('Its name, as on the board').fill('S2')
   await button('It is a slot', bench).click()
   await expect
-    .poll(async () => ((await service.get('orders/125')) as typeof order).positions.map((p) => p.slot.id))
+    .poll(async () => ((await service.get('orders/137')) as typeof order).positions.map((p) => p.slot.id))
     .toEqual(['S1', 'S2'])
 })
 

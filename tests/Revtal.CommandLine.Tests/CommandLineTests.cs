@@ -542,6 +542,51 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     }
 
     [Fact]
+    public async Task Machines_are_scanned_in_planned_alike_and_told_as_one_list()
+    {
+        string[] desk =
+        [
+            "order",
+            "take-in",
+            "--model",
+            "FJ14",
+            "--customer",
+            "School",
+            "--complaint",
+            "slow",
+            "--as",
+            "ines",
+            "--batch",
+            "-",
+        ];
+        // A scanner's return after each; the empty line ends it, and what stands twice takes nothing in.
+        var (code, _, error) = await Typed("CL-1\nCL-2\nCL-1\n\n", desk);
+        Assert.Equal(1, code);
+        Assert.Contains("Line 3, “CL-1”: It stands on line 1 already.", error, StringComparison.Ordinal);
+        var (_, taken, _) = await Typed("CL-1\nCL-2\n\nCL-9\n", [.. desk, "--json"]);
+        var batch = $"{JsonDocument.Parse(taken).RootElement.GetProperty("batch").GetInt32()}";
+        foreach (var order in new[] { batch, $"{int.Parse(batch, null) + 1}" })
+        {
+            await Json("reading", "type", order, "S1=empty", "S2=8GB", "--phase", "before", "--as", "mara");
+        }
+
+        var (_, shown, _) = await Revtal("batch", "show", batch);
+        Assert.Contains($"{batch}\tCL-1\tmeasured", shown, StringComparison.Ordinal);
+        Assert.DoesNotContain("CL-9", shown, StringComparison.Ordinal);
+        Assert.Contains("2 machines", shown, StringComparison.Ordinal);
+        await Json("batch", "plan", batch, "S1=8GB,DDR4-2666", "--as", "mara");
+        await Json("batch", "agree", batch, "--customer", "Dr. Kolb", "--as", "ines");
+        Assert.Contains("2 machines", (await Revtal("batch", "run", batch)).Output, StringComparison.Ordinal);
+        var done = await Json("batch", "confirm", batch, "prepare.bench", "--as", "mara");
+        Assert.Equal(2, done.GetProperty("orders").GetArrayLength());
+        Assert.Contains("2 on bench", (await Revtal("batch", "report", batch)).Output, StringComparison.Ordinal);
+        var csv = Path.GetTempFileName();
+        await Revtal("batch", "report", batch, "--csv", csv);
+        Assert.Equal(3, (await File.ReadAllLinesAsync(csv)).Length);
+        File.Delete(csv);
+    }
+
+    [Fact]
     public async Task A_machine_that_nobody_knows_is_taken_in_by_its_own_words_and_opened_as_it_happens()
     {
         string[] pell = ["--as", "mara"];

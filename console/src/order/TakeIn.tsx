@@ -48,13 +48,20 @@ export function TakeIn() {
   const client = useQueryClient()
   const together = useMutation({
     mutationFn: async ({ header }: { header: ReturnType<typeof newKey> }) => {
-      const { serial: _, accessories, condition, variant, model: code, maker, name, kind, ...shared } = form
+      const { accessories, condition, variant, model: code, maker, name, kind } = form
+      const { customer, contact, complaint, goal, trial, backup, sealConsent } = form
       const lines = list.data?.lines ?? []
       return (
         await api.POST('/api/v1/batches', {
           params: { header },
           body: {
-            ...shared,
+            customer,
+            contact,
+            complaint,
+            goal,
+            trial,
+            backup,
+            sealConsent,
             model: code === unknown ? null : code,
             newModel: code === unknown ? { maker, name, kind } : null,
             machines: lines.map(({ machine }) => ({

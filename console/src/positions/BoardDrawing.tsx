@@ -50,9 +50,15 @@ function Slot({ slot, at, here, hand }: { slot: MemorySlot; at: BoardPoint; here
       <text y={upright ? -long / 2 - 6 : 5} className="board-name">
         {slot.id}
       </text>
-      {(slot.below ?? slot.label) && (
+      {/* Upright ones stand side by side: what is printed beside them runs along them. */}
+      {upright && slot.label && (
+        <text transform="rotate(-90)" y="4" className="board-sub">
+          {shortened(slot.label)}
+        </text>
+      )}
+      {(slot.below ?? (!upright && slot.label)) && (
         <text y={upright ? long / 2 + 14 : 26} className="board-sub">
-          {[slot.below && `under ${slot.below}`, slot.label && shortened(slot.label)]
+          {[slot.below && `under ${slot.below}`, !upright && slot.label && shortened(slot.label)]
             .filter(Boolean)
             .join(', ')}
         </text>

@@ -42,6 +42,7 @@ internal static class GuideScreen
                 + Phrases.When(guide.IsSketch, "  [yellow]sketch: written at the bench, facts may be missing[/]")
         );
         Fact("tell apart", m.TellApart);
+        Fact("reports as", string.Join(", ", m.ReportsAs));
         foreach (var v in variants.Where(v => v.Id != variant))
         {
             Fact("variant", $"{v.Id}: {v.TellApart}");
@@ -107,6 +108,16 @@ internal static class GuideScreen
                     }
                 )
             );
+        }
+
+        foreach (var s in memory.Slots.Where(s => s.ReportsAs is not null))
+        {
+            Fact("reported", $"{s.Id}: {s.ReportsAs}{Phrases.When(s.ReportsBank, b => $" in {b}")}");
+        }
+
+        foreach (var d in guide.Drives.Where(d => d.Path is not null))
+        {
+            Fact("path", $"{d.Id}: {d.Path}");
         }
 
         foreach (var i in guide.Isolate)
@@ -314,6 +325,15 @@ internal static class GuideScreen
             .. r.Pry.Select(p => ("pry", Of(r, $"{p.Tool}{Phrases.When(p.Text, t => $", {t}")}"))),
             .. r.Cables.Select(c => ("cable", Of(r, c))),
             ("pads", Of(r, r.PadsStay)),
+            (
+                "pictures",
+                Of(
+                    r,
+                    r.Pictures.Open.Count + r.Pictures.Close.Count is > 0 and var count
+                        ? Phrases.Counted(count, "picture", "pictures")
+                        : null
+                )
+            ),
             ("back", Of(r, r.Close)),
             ("back", Of(r, r.Orient)),
             ("back", Of(r, Phrases.When(r.SitsRight, s => $"it sits right when {s}"))),

@@ -113,7 +113,8 @@ public static class ExchangeEndpoints
         {
             throw RefusedException.Invalid(
                 "exchange-unknown",
-                $"This service reads {ExchangeFile.Known} with 1 to {MostRevisions} revisions. Ask the other shop for it."
+                $"This service reads {ExchangeFile.Known} with 1 to {MostRevisions} revisions. Ask the other "
+                    + "shop for it."
             );
         }
 
