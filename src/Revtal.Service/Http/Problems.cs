@@ -16,8 +16,8 @@ public sealed partial class Problems(IProblemDetailsService details, ILogger<Pro
         + "image/* for pictures, application/zip for a library.";
 
     private const string TooLarge =
-        "The request is larger than is taken here. A library may have 64 MB, lists of hashes 48 MB, a guide of another shop 32 MB, "
-        + "a capture 16 MB, a picture 12 MB, a table of parts 8 MB, anything else 1 MB.";
+        "The request is larger than is taken here. A library may have 64 MB, lists of hashes 48 MB, a guide "
+        + "of another shop 32 MB, a capture 16 MB, a picture 12 MB, a table of parts 8 MB, anything else 1 MB.";
 
     public async ValueTask<bool> TryHandleAsync(
         HttpContext httpContext,
