@@ -237,10 +237,25 @@ public sealed class BatchFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         Assert.Null((await mara.BatchAsync(batch)).Offered);
         Assert.All(await StagesAsync(batch), s => Assert.Equal(Stage.Planned, s));
 
+        // One that is cancelled takes the sum with it, too; and who names it is told, not passed over.
+        var fourth = (await sanne.TakeInAsync(Story.TakeIn with { Customer = Lab, Serial = "LK-4" })).Order;
+        await sanne.JoinBatchAsync(fourth, new JoinBatchRequest(batch));
+        await mara.TakeReadingAsync(fourth, Story.Seen(Phase.Before, 0, 4));
+        await mara.PlanBatchAsync(batch, wish);
+        var cancelled = Secret(await sanne.OfferBatchAsync(batch, new OfferRequest(7)));
+        await sanne.CancelAsync(fourth, new ReasonRequest("dropped on the way"));
+        Assert.Equal(
+            (404, "no-such-quote"),
+            await Story.Refused(mara.AnswerQuoteAsync(cancelled, new AnswerRequest(true, "Dr. Kolb")))
+        );
+        var named = new BatchAgreeRequest("Dr. Kolb", Only: [batch, fourth]);
+        Assert.Equal((409, "wrong-stage"), await Story.Refused(sanne.AgreeBatchAsync(batch, named)));
+        Assert.All((await StagesAsync(batch)).Take(3), s => Assert.Equal(Stage.Planned, s));
+
         await mara.PlanBatchAsync(batch, wish);
         var link = Secret(await sanne.OfferBatchAsync(batch, new OfferRequest(7)));
         await mara.AnswerQuoteAsync(link, new AnswerRequest(true, "Dr. Kolb"));
-        Assert.All(await StagesAsync(batch), s => Assert.Equal(Stage.Agreed, s));
+        Assert.All((await StagesAsync(batch)).Take(3), s => Assert.Equal(Stage.Agreed, s));
         Assert.Equal("agreed", (await mara.ReadQuoteAsync(link)).Answered);
         Assert.Equal(
             (409, "quote-answered"),

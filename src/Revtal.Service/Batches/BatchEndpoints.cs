@@ -293,20 +293,15 @@ public static class BatchEndpoints
             throw RefusedException.Invalid("no-such-hands", "Name the people who share the work.");
         }
 
-        int[] open =
-        [
-            .. members
-                .Where(m => m.Order.IsOpen && request.Only?.Contains(m.Order.Number) != false)
-                .Select(m => m.Order.Number),
-        ];
-        var given = BatchRules.Spread(open, [.. hands.Select(h => h.Owner!)]);
+        var meant = request.Only ?? [.. members.Where(m => m.Order.IsOpen).Select(m => m.Order.Number)];
+        var given = BatchRules.Spread(meant, [.. hands.Select(h => h.Owner!)]);
         return await RecordAsync(
             desk,
             batch,
             OrderAct.NameOwner,
             request,
             sender,
-            open,
+            meant,
             m => new OwnerNamed(given[m.Order.Number]),
             cancel
         );

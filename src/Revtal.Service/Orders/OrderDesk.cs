@@ -1,21 +1,17 @@
 using System.Diagnostics;
-using System.Security.Cryptography;
-using System.Text;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
-using Revtal.Core.Planning;
-using Revtal.Service.Arrivals;
 using Revtal.Service.Http;
 using Revtal.Storage;
 
 namespace Revtal.Service.Orders;
 
 /// <summary>The one road that every change of an order travels: load, decide, append, answer.</summary>
-public sealed class OrderDesk(
+public sealed partial class OrderDesk(
     OrderShelf shelf,
     Journal journal,
     JournalWriter writer,
@@ -26,205 +22,6 @@ public sealed class OrderDesk(
 {
     // Each try reloads; who loses this often stands in a crowd that no bench has.
     private const int MostTries = 20;
-
-    /// <summary>
-    /// Takes a machine in under the newest revision of its guide, or of a model that nobody knows under a new sketch;
-    /// what it told of itself before becomes its before reading.
-    /// </summary>
-    /// <param name="told">What it told; null where it told nothing.</param>
-    public async Task<Receipt> TakeInAsync(
-        TakeInRequest request,
-        ToldArrival? told,
-        Sender sender,
-        CancellationToken cancel
-    ) => (await TakeInAllAsync([(request, told)], null, request, sender, cancel))[0];
-
-    /// <summary>Takes machines of one model in as a batch: all of them, or none.</summary>
-    public Task<IReadOnlyList<Receipt>> TakeInBatchAsync(
-        IReadOnlyList<(TakeInRequest Request, ToldArrival? Told)> machines,
-        object request,
-        Sender sender,
-        CancellationToken cancel
-    ) =>
-        TakeInAllAsync(
-            machines,
-            [.. machines.Select((_, i) => new BatchPlace(i + 1, machines.Count))],
-            request,
-            sender,
-            cancel
-        );
-
-    private async Task<IReadOnlyList<Receipt>> TakeInAllAsync(
-        IReadOnlyList<(TakeInRequest Request, ToldArrival? Told)> machines,
-        IReadOnlyList<BatchPlace>? places,
-        object request,
-        Sender sender,
-        CancellationToken cancel
-    )
-    {
-        var taken = await BeginAsync(machines, places, request, sender, cancel);
-        var receipts = new List<Receipt>();
-        foreach (var (receipt, (_, told), i) in taken.Zip(machines, Enumerable.Range(0, machines.Count)))
-        {
-            receipts.Add(told is null ? receipt : await ReadArrivalAsync(receipt, told, Nth(sender, i), cancel));
-        }
-
-        return receipts;
-    }
-
-    private async Task<IReadOnlyList<Receipt>> BeginAsync(
-        IReadOnlyList<(TakeInRequest Request, ToldArrival? Told)> machines,
-        IReadOnlyList<BatchPlace>? places,
-        object asked,
-        Sender sender,
-        CancellationToken cancel
-    )
-    {
-        var fingerprint = sender.MayBeRetry ? Sender.Fingerprint("take-in", asked) : "";
-        if (await EarlierAsync(sender, fingerprint) is not null)
-        {
-            return await ReplayAllAsync(Ids(), fingerprint);
-        }
-
-        for (var tries = 0; tries < MostTries; tries++)
-        {
-            var (first, firstTold) = machines[0];
-            var begun = first.Model is null ? Begun(first.NewModel, firstTold) : null;
-            var code = begun?.Guide.Model.Code ?? Words.RequiredLine("The model", first.Model);
-            var revision = begun?.Revision ?? guides.Newest(code);
-            var guide = begun?.Guide ?? guides.Get(code, revision);
-            Append[] appends =
-            [
-                .. machines.Select(
-                    (m, i) =>
-                        new Append(
-                            null,
-                            0,
-                            Nth(sender, i).Id,
-                            Now(),
-                            sender.Person.Id,
-                            Body(m.Request, m.Told, guide, revision, places?[i]),
-                            fingerprint,
-                            entry => ProjectionRows.Project(Order.Fold([entry]), guide.For(m.Request.Variant)),
-                            Sketch: i == 0 ? begun : null,
-                            Arrival: m.Told?.Row.Id
-                        )
-                ),
-            ];
-            switch (await writer.AppendAllAsync(appends))
-            {
-                case [AppendResult.Recorded, ..] recorded:
-                    Wrote(appends[0]);
-                    var receipts = new List<Receipt>();
-                    foreach (var stored in recorded.Cast<AppendResult.Recorded>().Select(r => r.Stored))
-                    {
-                        var order = Order.Fold([stored.Entry]);
-                        receipts.Add(
-                            ReceiptOf(stored, new OrderSnapshot(order, guide, [stored.Entry])) with
-                            {
-                                OpenToo = await OpenTooAsync(order.Number, order.Intake.Serial, cancel),
-                            }
-                        );
-                    }
-
-                    return receipts;
-                case [AppendResult.Already]:
-                    return await ReplayAllAsync(Ids(), fingerprint);
-                default:
-                    continue;
-            }
-        }
-
-        throw Crowded();
-
-        IEnumerable<Guid> Ids() => machines.Select((_, i) => Nth(sender, i).Id);
-    }
-
-    private static TakenIn Body(
-        TakeInRequest request,
-        ToldArrival? told,
-        Guide guide,
-        int revision,
-        BatchPlace? place
-    ) =>
-        IntakeRules.TakeIn(
-            new Intake(
-                request.Customer,
-                request.Contact,
-                request.Serial ?? ReadingDoubts.Told(told?.Reading.System.Serial),
-                request.Complaint,
-                request.Goal,
-                request.Accessories,
-                request.Condition,
-                request.Backup,
-                request.SealConsent,
-                request.Trial,
-                place
-            ),
-            guide,
-            revision,
-            request.Variant
-        );
-
-    // Of what is recorded together each has a key of its own, made of the sender's, so that a retry finds them all.
-    private static Sender Nth(Sender sender, int place) => place == 0 ? sender : Derived(sender, $"{place}");
-
-    private static Sender Derived(Sender sender, string of) =>
-        sender with
-        {
-            Id = new Guid(SHA256.HashData([.. sender.Id.ToByteArray(), .. Encoding.UTF8.GetBytes(of)]).AsSpan(0, 16)),
-        };
-
-    private async Task<IReadOnlyList<Receipt>> ReplayAllAsync(IEnumerable<Guid> ids, string fingerprint)
-    {
-        var receipts = new List<Receipt>();
-        foreach (var earlier in ids.Select(journal.Find).OfType<Stored>())
-        {
-            receipts.Add(await ReplayAsync(earlier, fingerprint));
-        }
-
-        return receipts;
-    }
-
-    // A retry after a lost answer finds its own reading: the key is made of the take-in's.
-    private async Task<Receipt> ReadArrivalAsync(
-        Receipt taken,
-        ToldArrival told,
-        Sender sender,
-        CancellationToken cancel
-    )
-    {
-        var own = Derived(sender, "arrival") with { MayBeRetry = true, IfMatch = null };
-        var read = await RecordAsync(
-            taken.Order,
-            OrderAct.ReadBefore,
-            new { told.Row.Capture },
-            own,
-            (o, g) => MeasureRules.TakeReading(o, g, Phase.Before, told.Reading, told.Row.Capture, null),
-            cancel
-        );
-        return read with { OpenToo = taken.OpenToo };
-    }
-
-    private SketchRevision Begun(NewModel? model, ToldArrival? told)
-    {
-        if (model is null)
-        {
-            throw RefusedException.Invalid(
-                "text-missing",
-                "The model is missing. Name one of the shop's, or say what it is: maker, name and kind."
-            );
-        }
-
-        var sketch = SketchRules.Begin(
-            model.Maker,
-            model.Name,
-            model.Kind,
-            ReadingDoubts.Told(told?.Reading.System.Product) is { } product ? [product] : [],
-            guides.Has
-        );
-        return new SketchRevision(sketch, 1, guides.Write(sketch));
-    }
 
     /// <summary>Records what the rule decides on the order as it stands.</summary>
     /// <param name="act">What is asked; the table of stages is asked before the rule.</param>
@@ -294,131 +91,6 @@ public sealed class OrderDesk(
         }
 
         throw Crowded();
-    }
-
-    /// <summary>
-    /// Records on all machines of a batch what the rule decides of each: on all of them, or on none.
-    /// </summary>
-    /// <param name="request">What was sent with it, for recognising a retry.</param>
-    /// <param name="choose">Those that it is for, of the open ones.</param>
-    /// <exception cref="RefusedException">It is for none, or one of them refuses; the message names each.</exception>
-    public async Task<IReadOnlyList<Receipt>> RecordBatchAsync(
-        int batch,
-        OrderAct act,
-        object? request,
-        Sender sender,
-        Func<OrderSnapshot, bool> choose,
-        Func<OrderSnapshot, EntryBody> decide,
-        CancellationToken cancel
-    )
-    {
-        var fingerprint = sender.MayBeRetry ? Sender.Fingerprint($"batch {batch}/{act}", request) : "";
-        for (var tries = 0; tries < MostTries; tries++)
-        {
-            var members = await MembersAsync(batch, cancel);
-            if (await EarlierAsync(sender, fingerprint) is { } earlier)
-            {
-                return await ReplayBatchAsync(earlier.Order, members);
-            }
-
-            OrderSnapshot[] chosen = [.. members.Where(m => m.Order.IsOpen && choose(m))];
-            if (chosen.Length == 0)
-            {
-                throw RefusedException.Rule(
-                    "batch-none",
-                    $"That is for none of the machines of batch {batch}: "
-                        + string.Join(' ', members.Take(1).Select(m => WhyNot(m)))
-                );
-            }
-
-            var decided = await DecideAllAsync(chosen, act, sender, decide, fingerprint, cancel);
-            switch (await writer.AppendAllAsync([.. decided.Select(d => d.Append)]))
-            {
-                case [AppendResult.Recorded, ..] recorded:
-                    foreach (var (after, append) in decided)
-                    {
-                        Wrote(append);
-                        shelf.Keep(after);
-                    }
-
-                    return
-                    [
-                        .. recorded.Cast<AppendResult.Recorded>().Zip(decided, (r, d) => ReceiptOf(r.Stored, d.After)),
-                    ];
-                case [AppendResult.Already { Stored: var stored }]:
-                    return await ReplayBatchAsync((await ReplayAsync(stored, fingerprint)).Order, members);
-                default:
-                    continue;
-            }
-        }
-
-        throw Crowded();
-
-        Task<IReadOnlyList<Receipt>> ReplayBatchAsync(int first, IReadOnlyList<OrderSnapshot> members) =>
-            ReplayAllAsync(
-                members.Select(m => m.Order.Number == first ? sender.Id : Derived(sender, $"{m.Order.Number}").Id),
-                fingerprint
-            );
-
-        string WhyNot(OrderSnapshot m) =>
-            WhenMayWhat.WhyNot(act, m.Order, m.Guide)?.Message ?? $"order {m.Order.Number} is not meant.";
-    }
-
-    /// <inheritdoc cref="OrderShelf.LoadAsync"/>
-    public Task<OrderSnapshot> LoadAsync(int number, CancellationToken cancel) => shelf.LoadAsync(number, cancel);
-
-    /// <summary>The orders of a batch, closed ones too.</summary>
-    /// <exception cref="RefusedException">There is no such batch.</exception>
-    public async Task<IReadOnlyList<OrderSnapshot>> MembersAsync(int batch, CancellationToken cancel)
-    {
-        var members = new List<OrderSnapshot>();
-        foreach (var number in journal.OrdersOfBatch(batch))
-        {
-            members.Add(await shelf.LoadAsync(number, cancel));
-        }
-
-        return members.Count > 0 ? members : throw BatchRules.None(batch);
-    }
-
-    private async Task<IReadOnlyList<(OrderSnapshot After, Append Append)>> DecideAllAsync(
-        IReadOnlyList<OrderSnapshot> chosen,
-        OrderAct act,
-        Sender sender,
-        Func<OrderSnapshot, EntryBody> decide,
-        string fingerprint,
-        CancellationToken cancel
-    )
-    {
-        var decided = new List<(OrderSnapshot, Append)>();
-        var refused = new List<(int Number, RefusedException Why)>();
-        var taken = new List<StockMove>();
-        foreach (var snapshot in chosen)
-        {
-            var number = snapshot.Order.Number;
-            var own = decided.Count == 0 ? sender : Derived(sender, $"{number}");
-            try
-            {
-                var one = await DecideAsync(snapshot, act, own, decide, fingerprint, null, taken, cancel);
-                taken.AddRange(one.Append.Stock ?? []);
-                decided.Add(one);
-            }
-            catch (RefusedException e)
-            {
-                refused.Add((number, e));
-            }
-        }
-
-        return refused switch
-        {
-            [] => decided,
-            [var (_, why), ..] when why.Kind == RefusalKind.Role => throw why,
-            _ => throw new RefusedException(
-                refused[0].Why.Kind,
-                refused.Select(r => r.Why.Code).Distinct().ToArray() is [var code] ? code : "batch-refused",
-                string.Join(' ', refused.Select(r => FormattableString.Invariant($"{r.Number}: {r.Why.Message}")))
-                    + $" Nothing was recorded on any of the {chosen.Count}."
-            ),
-        };
     }
 
     /// <param name="taken">What others that are recorded with it take from the shelf.</param>
@@ -536,21 +208,6 @@ public sealed class OrderDesk(
                     await parts.KindsAsync(numbers, cancel)
                 )
                 .Moves;
-    }
-
-    // Two open orders of one machine are a mistake of one of them, or a machine that lies here already.
-    private async Task<IReadOnlyList<int>?> OpenTooAsync(int number, string? serial, CancellationToken cancel)
-    {
-        var open = new List<int>();
-        foreach (var other in serial is null ? [] : await journal.OrdersOfAsync(serial, cancel))
-        {
-            if (other != number && (await shelf.LoadAsync(other, cancel)).Order.IsOpen)
-            {
-                open.Add(other);
-            }
-        }
-
-        return open.Count > 0 ? open : null;
     }
 
     /// <summary>

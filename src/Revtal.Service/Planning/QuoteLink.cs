@@ -84,7 +84,9 @@ internal sealed record QuoteLink(byte[] Secret, DateTimeOffset Now, DateTimeOffs
                     }
 
                     // Where one machine moved on, the sum that was told is no more.
-                    if (all.All(o => OpenedBy(o, offer.LinkHash, clock) is not null))
+                    if (
+                        all.All(o => o.Order.Stage != Stage.Cancelled && OpenedBy(o, offer.LinkHash, clock) is not null)
+                    )
                     {
                         return new OpenedQuote(all, offer);
                     }
