@@ -77,7 +77,7 @@ function Slot({ slot, at, here, hand }: { slot: MemorySlot; at: BoardPoint; here
 }
 
 // Beside its slot there is room for a word or two.
-const shortened = (label: string) => (label.length > 14 ? `${label.slice(0, 13)}…` : label)
+const shortened = (label: string) => (label.length > 18 ? `${label.slice(0, 17)}…` : label)
 
 function Bay({ bay, at, here }: { bay: DriveBay; at: BoardPoint; here: boolean }) {
   const wide = bay.form?.startsWith('M.2') ? 62 : 44
