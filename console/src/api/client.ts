@@ -58,6 +58,7 @@ export type BatchStage = Schemas['BatchStage']
 export type BatchMachineView = Schemas['BatchMachineView']
 export type BatchMachine = Schemas['BatchMachine']
 export type BatchStepView = Schemas['BatchStepView']
+export type BatchListLine = Schemas['BatchListLine']
 export type BatchReceipt = Schemas['BatchReceipt']
 
 type Filled<P> = P extends `${infer A}{${string}}${infer B}` ? `${A}${string}${Filled<B>}` : P

@@ -5,6 +5,7 @@ import { api, newKey, type BatchView, type Offer } from '../api/client'
 import { Trouble } from '../parts/Trouble'
 import '../order/order.css'
 import { QuoteTable } from '../plan/QuoteTable'
+import { ShownLink } from '../plan/ShownLink'
 import { counted, exact } from '../words'
 import { ordersFor, useBatchChange } from './useBatch'
 
@@ -76,7 +77,7 @@ function OneLink({ batch }: { batch: BatchView }) {
           anew.
         </p>
       )}
-      {offer && batch.offered && <code className="link-once">{offer.link}</code>}
+      {offer && batch.offered && <ShownLink offer={offer} />}
       <Trouble error={make.error ?? revoke.error} />
       <div className="row">
         <button className="button" disabled={make.isPending} onClick={() => make.mutate(newKey())}>

@@ -1,18 +1,21 @@
 import { Textarea } from '@mantine/core'
-import { useQuery } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
+import type { BatchListLine } from '../api/client'
 import { FilePick } from '../parts/FilePick'
 import { Trouble } from '../parts/Trouble'
 import { counted } from '../words'
-import { batchListQuery } from './useBatch'
 import './batch.css'
 
 const columns = 'A first line that names columns may be: serial, build, accessories, condition.'
 
 /** Serials one after another, as a scanner types them, or a list from a file; what stands against one is told. */
-export function SerialList({ text, onChange }: { text: string; onChange: (text: string) => void }) {
-  const list = useQuery(batchListQuery(text))
-  const lines = text.trim() ? (list.data?.lines ?? []) : []
+export function SerialList(props: {
+  text: string
+  lines: BatchListLine[]
+  error: Error | null
+  onChange: (text: string) => void
+}) {
+  const { text, lines, onChange } = props
   const told = lines.filter((l) => l.trouble !== null || l.open.length > 0 || l.noted !== null)
   return (
     <div className="stack" style={{ gap: 8 }}>
@@ -36,7 +39,7 @@ export function SerialList({ text, onChange }: { text: string; onChange: (text: 
           onPick={(file) => void file.text().then(onChange)}
         />
       </div>
-      <Trouble error={list.error} />
+      <Trouble error={props.error} />
       {told.length > 0 && (
         <ul className="serial-lines">
           {told.map((l) => (

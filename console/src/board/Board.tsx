@@ -83,6 +83,18 @@ function Columns(props: { cards: OrderCard[]; batches: BatchCard[]; nearlyFull: 
   )
 }
 
+function CardTop({ of }: { of: { number: number; model: string; customer: string } }) {
+  return (
+    <>
+      <span className="card-top">
+        <b className="card-number mono">{of.number}</b>
+        <span className="mono muted">{of.model}</span>
+      </span>
+      <span className="card-customer">{of.customer}</span>
+    </>
+  )
+}
+
 // A column has room for so many.
 const mostDrawn = 24
 
@@ -90,11 +102,7 @@ const mostDrawn = 24
 function Together({ batch, cards }: { batch: BatchCard; cards: OrderCard[] }) {
   return (
     <Link to="/batches/$batch" params={{ batch: String(batch.number) }} className="card together">
-      <span className="card-top">
-        <b className="card-number mono">{batch.number}</b>
-        <span className="mono muted">{batch.model}</span>
-      </span>
-      <span className="card-customer">{batch.customer}</span>
+      <CardTop of={batch} />
       <span className="card-machines" aria-hidden="true">
         {cards
           .filter((c) => c.batch === batch.number)
@@ -127,11 +135,7 @@ const toTell = (card: OrderCard) =>
 function Card({ card, nearlyFull = Infinity }: { card: OrderCard; nearlyFull?: number }) {
   return (
     <Link to="/orders/$number" params={{ number: String(card.number) }} className="card">
-      <span className="card-top">
-        <b className="card-number mono">{card.number}</b>
-        <span className="mono muted">{card.model}</span>
-      </span>
-      <span className="card-customer">{card.customer}</span>
+      <CardTop of={card} />
       <span className="card-slots">
         <Miniature slots={card.slots} />
         <VerdictMark verdict={card.verdict} />

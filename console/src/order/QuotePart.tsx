@@ -5,6 +5,7 @@ import { api, newKey, type Offer, type OrderView } from '../api/client'
 import { quoteQuery, useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { QuoteTable } from '../plan/QuoteTable'
+import { ShownLink } from '../plan/ShownLink'
 import { exact } from '../words'
 import { may } from './acts'
 import { submit } from './DecisionForms'
@@ -113,17 +114,7 @@ function LinkForm({ order }: { order: OrderView }) {
           A link is open until {exact(order.offered.until)}. The customer agrees or declines there.
         </p>
       )}
-      {offer && order.offered && (
-        <>
-          <code className="link-once">{offer.link}</code>
-          {offer.whereYouAre && (
-            <p className="muted small">
-              The shop has no address for customers, so this one is yours; start the service with --shop:url
-              to change that.
-            </p>
-          )}
-        </>
-      )}
+      {offer && order.offered && <ShownLink offer={offer} />}
       <Trouble error={make.error ?? revoke.error} />
       <div className="row">
         <button className="button" disabled={make.isPending} onClick={() => make.mutate(newKey())}>

@@ -1,4 +1,5 @@
 import { NativeSelect, SegmentedControl, Textarea, TextInput } from '@mantine/core'
+import { useDebouncedValue } from '@mantine/hooks'
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useNavigate } from '@tanstack/react-router'
 import { useState } from 'react'
@@ -44,13 +45,15 @@ export function TakeIn() {
   const [arrival, setArrival] = useState<string | null>(null)
   // The list of those that come in together; null where one comes alone.
   const [serials, setSerials] = useState<string | null>(null)
-  const list = useQuery(batchListQuery(serials ?? ''))
+  // A scanner types faster than a list is worth asking for.
+  const [asked] = useDebouncedValue(serials ?? '', 150)
+  const list = useQuery(batchListQuery(asked))
+  const lines = serials?.trim() ? (list.data?.lines ?? []) : []
   const client = useQueryClient()
   const together = useMutation({
     mutationFn: async ({ header }: { header: ReturnType<typeof newKey> }) => {
       const { accessories, condition, variant, model: code, maker, name, kind } = form
       const { customer, contact, complaint, goal, trial, backup, sealConsent } = form
-      const lines = list.data?.lines ?? []
       return (
         await api.POST('/api/v1/batches', {
           params: { header },
@@ -163,7 +166,9 @@ export function TakeIn() {
           />
           {serials === null && <TextInput label="Serial" {...text('serial')} />}
         </div>
-        {serials !== null && <SerialList text={serials} onChange={setSerials} />}
+        {serials !== null && (
+          <SerialList text={serials} lines={lines} error={list.error} onChange={setSerials} />
+        )}
         {told.data?.told && form.model !== unknown && (
           <Matches
             models={told.data.told.models}
@@ -228,12 +233,11 @@ export function TakeIn() {
               !form.customer.trim() ||
               !form.complaint.trim() ||
               change.isPending ||
-              (serials !== null && (!list.data?.lines.length || list.isFetching || together.isPending))
+              (serials !== null &&
+                (lines.length === 0 || asked !== serials || list.isFetching || together.isPending))
             }
           >
-            {serials === null
-              ? 'Take it in'
-              : `Take ${counted(list.data?.lines.length ?? 0, 'machine', 'machines')} in`}
+            {serials === null ? 'Take it in' : `Take ${counted(lines.length, 'machine', 'machines')} in`}
           </button>
         </div>
       </form>

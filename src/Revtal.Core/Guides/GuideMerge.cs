@@ -54,8 +54,12 @@ public static class GuideMerge
     /// <summary>The newest revision of ours that they have too, whatever either calls it; null for none.</summary>
     /// <param name="ours">Oldest first, each <see cref="Bare"/>.</param>
     /// <param name="theirs">Likewise.</param>
-    public static Guide? Common(IReadOnlyList<Guide> ours, IReadOnlyList<Guide> theirs) =>
-        ours.Reverse().FirstOrDefault(o => theirs.Any(t => GuideNode.Same(GuideWriter.Write(o), GuideWriter.Write(t))));
+    public static Guide? Common(IReadOnlyList<Guide> ours, IReadOnlyList<Guide> theirs)
+    {
+        var known = theirs.Select(GuideWriter.Write).ToArray();
+        return ours.Reverse()
+            .FirstOrDefault(o => GuideWriter.Write(o) is var own && known.Any(t => GuideNode.Same(own, t)));
+    }
 
     /// <param name="common">Null where they have none: all that differs is then to be decided.</param>
     /// <param name="takeTheirs">Paths that are taken from theirs in any case.</param>

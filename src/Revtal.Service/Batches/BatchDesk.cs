@@ -12,7 +12,14 @@ using Revtal.Storage;
 namespace Revtal.Service.Batches;
 
 /// <summary>Orders of a batch brought together: what they hold, want and cost.</summary>
-public sealed class BatchDesk(OrderDesk orders, PlanDesk plans, QuoteDesk quotes, PartStore parts, MachineDesk machines)
+public sealed class BatchDesk(
+    OrderDesk orders,
+    OrderShelf shelf,
+    PlanDesk plans,
+    QuoteDesk quotes,
+    PartStore parts,
+    MachineDesk machines
+)
 {
     // What a batch can be told as a whole.
     private static readonly OrderAct[] Acts =
@@ -97,7 +104,7 @@ public sealed class BatchDesk(OrderDesk orders, PlanDesk plans, QuoteDesk quotes
         && act switch
         {
             // What waits for its plan; one that is agreed is planned anew by itself.
-            OrderAct.SetPlan => m.Order.Stage is Stage.Measured or Stage.Planned,
+            OrderAct.SetPlan => WaitsForPlan(m),
             OrderAct.ConfirmStep => m.Order.Stage is Stage.Agreed or Stage.OnBench,
             OrderAct.MarkReady => m.Assessment.Next.Kind == NextKind.MarkReady,
             OrderAct.HandBack => m.Assessment.Next.Kind == NextKind.HandBack,
@@ -214,9 +221,9 @@ public sealed class BatchDesk(OrderDesk orders, PlanDesk plans, QuoteDesk quotes
 
     /// <summary>Which machines a plan is for.</summary>
     public static bool IsMeant(BatchPlanRequest request, OrderSnapshot m) =>
-        request.Only is { } only
-            ? only.Contains(m.Order.Number)
-            : m.Order.IsOpen && m.Order.Stage is Stage.Measured or Stage.Planned && m.Order.Number != request.Like;
+        request.Only is { } only ? only.Contains(m.Order.Number) : WaitsForPlan(m) && m.Order.Number != request.Like;
+
+    private static bool WaitsForPlan(OrderSnapshot m) => m.Order.Stage is Stage.Measured or Stage.Planned;
 
     /// <summary>The rule that plans each machine so.</summary>
     /// <exception cref="RefusedException">Neither changes nor a planned machine is told, or a machine is meant that is
@@ -338,7 +345,7 @@ public sealed class BatchDesk(OrderDesk orders, PlanDesk plans, QuoteDesk quotes
                 .Except(members.Select(m => m.Order.Number))
         )
         {
-            var snapshot = await orders.LoadAsync(number, cancel);
+            var snapshot = await shelf.LoadAsync(number, cancel);
             gone.Add(
                 new BatchGone(
                     number,

@@ -78,9 +78,6 @@ public sealed partial class OrderDesk
             WhenMayWhat.WhyNot(act, m.Order, m.Guide)?.Message ?? $"order {m.Order.Number} is not meant.";
     }
 
-    /// <inheritdoc cref="OrderShelf.LoadAsync"/>
-    public Task<OrderSnapshot> LoadAsync(int number, CancellationToken cancel) => shelf.LoadAsync(number, cancel);
-
     /// <summary>The orders of a batch, closed ones too.</summary>
     /// <exception cref="RefusedException">There is no such batch.</exception>
     public async Task<IReadOnlyList<OrderSnapshot>> MembersAsync(int batch, CancellationToken cancel)
@@ -114,7 +111,9 @@ public sealed partial class OrderDesk
             {
                 var one = await DecideAsync(snapshot, act, own, decide, fingerprint, null, taken, cancel);
                 taken.AddRange(one.Append.Stock ?? []);
-                decided.Add(one);
+                // A sketch has one next revision: the first that taught it something writes it.
+                var taught = decided.Any(d => d.Item2.Sketch is not null);
+                decided.Add(taught ? (one.After, one.Append with { Sketch = null }) : one);
             }
             catch (RefusedException e)
             {
