@@ -21,6 +21,22 @@ public sealed partial class RevtalClient
             cancel: cancel
         );
 
+    public Task<Receipt> BagAsync(
+        int number,
+        string position,
+        BagRequest request,
+        CancellationToken cancel = default
+    ) =>
+        PostAsync<Receipt>(
+            $"orders/{number}/old-parts/{Uri.EscapeDataString(position)}/bag",
+            request,
+            null,
+            cancel: cancel
+        );
+
+    public Task<byte[]> BagPaperAsync(int number, CancellationToken cancel = default) =>
+        BytesAsync($"orders/{number}/bags.pdf", cancel);
+
     public Task<Receipt> VariantAsync(int number, VariantRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/variant", request, null, cancel: cancel);
 

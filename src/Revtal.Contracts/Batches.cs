@@ -106,13 +106,15 @@ public sealed record BatchAct(OrderAct Act, IReadOnlyList<int> Orders);
 /// <param name="Like">The order whose plan is taken; null where the changes are told.</param>
 /// <param name="Only">The machines that it is for; null for all that can be planned.</param>
 /// <param name="Discount">In percent of parts and labour; null for that of the machine whose plan is taken.</param>
+/// <param name="Cleans">Whether each is cleaned inside; null for as the machine whose plan is taken.</param>
 [Example("""{"like": 125, "note": "as the first"}""")]
 public sealed record BatchPlanRequest(
     IReadOnlyList<SlotChange>? Changes = null,
     int? Like = null,
     IReadOnlyList<int>? Only = null,
     string? Note = null,
-    decimal? Discount = null
+    decimal? Discount = null,
+    bool? Cleans = null
 );
 
 /// <summary>What one plan would lead to on each machine; nothing is recorded.</summary>

@@ -144,7 +144,8 @@ public sealed record DriveReadingView(Drive Drive, long? UsedBytes);
 
 /// <summary>A part that leaves the machine for good.</summary>
 /// <param name="IsDrive">It is cleared of its data before it goes anywhere but home.</param>
-/// <param name="IsOut">It has come out; before that nobody is asked what becomes of it.</param>
+/// <param name="Bag">What stands on its bag once it has come out; null while it is inside, and nobody is asked what
+/// becomes of it.</param>
 /// <param name="Settled">What becomes of it; null while nobody said.</param>
 /// <param name="Words">The same in words.</param>
 /// <param name="Choices">What may become of it.</param>
@@ -152,7 +153,7 @@ public sealed record LeavingView(
     string Position,
     string Name,
     bool IsDrive,
-    bool IsOut,
+    BagLabel? Bag,
     OldPartSettled? Settled,
     string? Words,
     IReadOnlyList<FateChoice> Choices

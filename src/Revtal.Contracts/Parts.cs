@@ -5,6 +5,7 @@ using Revtal.Core.Parts;
 namespace Revtal.Contracts;
 
 /// <summary>A line of the catalogue; its number stands in the path.</summary>
+/// <param name="Elsewhere">A price to compare with: what the maker or a list asks.</param>
 [Example(
     """
         {
@@ -28,7 +29,8 @@ public sealed record PartRequest(
     int Pieces = 1,
     int Least = 0,
     string? Barcode = null,
-    string? Supplier = null
+    string? Supplier = null,
+    PriceElsewhere? Elsewhere = null
 );
 
 /// <summary>Parts come in.</summary>

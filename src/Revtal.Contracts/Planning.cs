@@ -36,13 +36,15 @@ public sealed record OptionsView(
 
 /// <summary>One option with its time and its price to the customer.</summary>
 /// <param name="Later">For the plan that takes it.</param>
+/// <param name="Elsewhere">What its parts cost elsewhere, without tax; null unless that is known of each.</param>
 public sealed record OptionLine(
     UpgradeOption Option,
     double BandwidthShare,
     bool OnShelf,
     int Minutes,
     decimal Total,
-    LaterStage? Later
+    LaterStage? Later,
+    decimal? Elsewhere
 );
 
 /// <summary>What is worth offering for the drives of an order's machine.</summary>
@@ -57,7 +59,8 @@ public sealed record DriveOptionsView(
 );
 
 /// <summary>One option with its time and its price to the customer, planned by itself.</summary>
-public sealed record DriveOptionLine(DriveOption Option, bool OnShelf, int Minutes, decimal Total);
+/// <param name="Elsewhere">What its drive costs elsewhere, without tax; null where that is not known.</param>
+public sealed record DriveOptionLine(DriveOption Option, bool OnShelf, int Minutes, decimal Total, decimal? Elsewhere);
 
 /// <param name="Changes">A plan on the machine as the order leaves it; none where words are all there is.</param>
 /// <param name="Words">What comes later, where there is no plan; a note beside it, where there is one.</param>
@@ -139,6 +142,10 @@ public sealed record OldPartRequest(
     Claim? Claim = null,
     int? UsedIn = null
 );
+
+/// <param name="Place">Where the bag lies.</param>
+[Example("""{"place": "shelf 3, box of the choir"}""")]
+public sealed record BagRequest(string Place);
 
 /// <summary>The copy of a drive, with when it will be done.</summary>
 public sealed record CopyView(

@@ -83,6 +83,7 @@ public sealed record ReadingRequest(
 /// <summary>Positions that are not named stay as they are.</summary>
 /// <param name="Discount">In percent of parts and labour.</param>
 /// <param name="Later">What the next visit is to add.</param>
+/// <param name="Cleans">Whether it is cleaned inside while it is open, at the shop's price.</param>
 [Example(
     """
         {
@@ -105,7 +106,8 @@ public sealed record PlanRequest(
     IReadOnlyList<SlotChange> Changes,
     string? Note = null,
     decimal Discount = 0,
-    LaterStage? Later = null
+    LaterStage? Later = null,
+    bool Cleans = false
 );
 
 /// <param name="Changes">What is to be otherwise than it was planned.</param>

@@ -262,10 +262,12 @@ internal sealed partial class DemoShop
         return Do(by, (o, g) => MeasureRules.TakeReading(o, g, phase, reading, capture.Hash, null), capture);
     }
 
-    private async Task Plan(string by, params SlotChange[] changes)
+    private Task Plan(string by, params SlotChange[] changes) => Plan(by, false, changes);
+
+    private async Task Plan(string by, bool cleans, params SlotChange[] changes)
     {
         var request = await plans.CompleteAsync(order, new PlanRequest(changes), CancellationToken.None);
-        await Do(by, (o, g) => PlanRules.SetPlan(o, g, request.Changes, null));
+        await Do(by, (o, g) => PlanRules.SetPlan(o, g, request.Changes, null, cleans: cleans));
     }
 
     private async Task Agree(string customer)
@@ -307,7 +309,9 @@ internal sealed partial class DemoShop
                             clock.GetUtcNow(),
                             step.LooseFasteners > 0 ? step.LooseFasteners : null,
                             null,
-                            step.Part == RunPart.Fit ? note : null,
+                            step.Id.Verb == StepVerb.Look ? "Contacts clean, latch whole: it stays"
+                                : step.Part == RunPart.Fit ? note
+                                : null,
                             Occupants: occupants is { Count: > 0 } ? occupants : null,
                             Seen: step.Part == RunPart.Measure ? sheet.Expected : null
                         )

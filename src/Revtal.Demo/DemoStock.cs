@@ -35,6 +35,16 @@ internal static class DemoStock
         Drive("BH-8T", "8 TB drive, 3.5 in", "8 TB", "3.5 in", null, "SATA 6 Gb/s", 26.1m, 189, 0),
     ];
 
+    // What the machines' makers ask for the same.
+    private static readonly Dictionary<string, decimal> MakersList = new()
+    {
+        ["OS4S-16G"] = 64,
+        ["OS4S-32K"] = 118,
+        ["OS4U-16G"] = 59,
+        ["OS4U-64K"] = 236,
+        ["BN-1T"] = 124,
+    };
+
     // How many came in; of kits, how many kits.
     private static readonly (string Number, int Count, decimal Cost, string Place)[] Shelf =
     [
@@ -58,7 +68,19 @@ internal static class DemoStock
 
     public static async Task FillAsync(PartStore store, DateTimeOffset at)
     {
-        await store.PutAsync(Kinds, new Hand("ines", at, Guid.CreateVersion7()), _ => Kinds.Length);
+        var seen = DateOnly.FromDateTime(at.Date);
+        PartKind[] kinds =
+        [
+            .. Kinds.Select(k =>
+                MakersList.TryGetValue($"{k.Number}", out var asked)
+                    ? k with
+                    {
+                        Elsewhere = new PriceElsewhere(asked, "the machine maker's list", seen),
+                    }
+                    : k
+            ),
+        ];
+        await store.PutAsync(kinds, new Hand("ines", at, Guid.CreateVersion7()), _ => kinds.Length);
         foreach (var (number, count, cost, place) in Shelf)
         {
             var kind = Kinds.Single(k => k.IsCalled(number));

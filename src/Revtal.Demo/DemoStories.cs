@@ -92,6 +92,7 @@ internal sealed partial class DemoShop
         );
         await Agree("R. Fahr, by mail");
         await RunAll("juno");
+        await Do("juno", (o, g) => DriveRules.Bag(o, g, "S1", "shelf 2, with the mains adapter"));
         await Read(Phase.After, Serial, [16, 0, -16, 0], "juno");
     }
 
@@ -364,7 +365,7 @@ internal sealed partial class DemoShop
             Backup.Waived
         );
         await Read(Phase.Before, Serial, [8], "mara");
-        await Plan("mara", new SlotChange("M1", Inspect: true), new SlotChange("D1", Inspect: true));
+        await Plan("mara", true, new SlotChange("M1", Inspect: true), new SlotChange("D1", Inspect: true));
         await Agree("R. Fahr, at the desk");
         await RunSteps("mara", null, sheet => sheet.Steps.TakeWhile(s => s.Part <= RunPart.Open).Count());
         await Do(
@@ -377,6 +378,11 @@ internal sealed partial class DemoShop
                     StepId.Open("base"),
                     "White crust between hinge and board, none at the drive"
                 )
+        );
+        await Do(
+            "mara",
+            (o, g) =>
+                BenchRules.Find(o, g, FindKind.LeftAlone, StepId.Open("base"), "The fan: salt on its frame, runs free")
         );
         await RunAll("mara", null);
         await Read(Phase.After, Serial, [8], "mara");

@@ -14,6 +14,6 @@ catch (StoreException e)
 }
 
 return await RevtalHost.RunAsync(
-    args,
+    ["--shop:cleaningPrice=18", .. args],
     services => DemoShop.FillAsync(services, Path.Combine(AppContext.BaseDirectory, "demo"))
 );

@@ -1,3 +1,4 @@
+using QRCoder;
 using SkiaSharp;
 
 namespace Revtal.Documents;
@@ -140,6 +141,28 @@ internal sealed class Paper : IDisposable
             Need(font.Size * 1.28f);
             Y += font.Size * 1.28f;
             Canvas.DrawText(line, x, Y - (font.Size * 0.28f), font, paint);
+        }
+    }
+
+    /// <summary>Draws a QR code (ISO/IEC 18004), error correction M.</summary>
+    /// <param name="x">Its left edge.</param>
+    /// <param name="y">Its upper edge.</param>
+    /// <param name="size">Of a side.</param>
+    public void Code(string text, float x, float y, float size)
+    {
+        using var generator = new QRCodeGenerator();
+        var modules = generator.CreateQrCode(text, QRCodeGenerator.ECCLevel.M).ModuleMatrix;
+        var dot = size / modules.Count;
+        using var black = new SKPaint { Color = SKColors.Black };
+        for (var row = 0; row < modules.Count; row++)
+        {
+            for (var column = 0; column < modules.Count; column++)
+            {
+                if (modules[row][column])
+                {
+                    Canvas.DrawRect(x + (column * dot), y + (row * dot), dot + 0.05f, dot + 0.05f, black);
+                }
+            }
         }
     }
 

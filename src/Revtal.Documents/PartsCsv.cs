@@ -39,6 +39,9 @@ public static class PartsCsv
         "least",
         "barcode",
         "supplier",
+        "elsewhere",
+        "whose",
+        "seen",
     ];
 
     private static readonly string[] PartColumns = ["number", "serial", "cost", "supplier", "place", "grade", "tested"];
@@ -148,7 +151,14 @@ public static class PartsCsv
             c.Price("price") ?? throw Bad("the price is missing"),
             c.Number("least") ?? 0,
             c.Text("barcode"),
-            c.Text("supplier")
+            c.Text("supplier"),
+            c.Price("elsewhere") is { } elsewhere
+                ? new PriceElsewhere(
+                    elsewhere,
+                    c.Text("whose") ?? throw Bad("a price elsewhere wants “whose”: who asks it"),
+                    c.Day("seen") ?? throw Bad("a price elsewhere wants “seen”: the day on which it was")
+                )
+                : null
         ).Checked();
     }
 
@@ -175,6 +185,9 @@ public static class PartsCsv
             k.Least,
             k.Barcode,
             k.Supplier,
+            k.Elsewhere?.Price,
+            k.Elsewhere?.Whose,
+            k.Elsewhere is { Seen: var seen } ? Phrases.Day(seen) : null,
         ];
 
     private static string? Flag(bool? flag) =>
@@ -300,6 +313,12 @@ public static class PartsCsv
                 ? n >= 0 ? n
                     : throw Bad($"“{column}” is not below nothing, as {text} is")
             : throw Bad($"“{column}” wants a number like 49.50, not “{text}”");
+
+        public DateOnly? Day(string column) =>
+            Text(column) is not { } text ? null
+            : DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day)
+                ? day
+            : throw Bad($"“{column}” wants a day like 2026-11-20, not “{text}”");
 
         public bool? Flag(string column) =>
             Text(column)?.ToLowerInvariant() switch

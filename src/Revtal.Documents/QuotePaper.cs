@@ -34,6 +34,7 @@ public static class QuotePaper
         using var large = Paper.Bold(26);
         using var text = Paper.Text(10.5f);
         using var small = Paper.Bold(9);
+        using var fine = Paper.Text(9);
         using var bold = Paper.Bold(12);
         using var mono = Paper.Mono(10.5f);
         paper.Write(order.AgreedBy is null ? "Quote" : "Agreed quote", Left, 420, large, Paper.Ink);
@@ -78,6 +79,7 @@ public static class QuotePaper
             paper.Canvas.DrawText($"Total in {quote.Currency}", Left, paper.Y, bold, Paper.Ink);
             paper.Canvas.DrawText(Number(quote.Total), Right, paper.Y, SKTextAlign.Right, bold, Paper.Ink);
             Credits();
+            Elsewhere();
             Signature();
         });
         return paper.Finish();
@@ -92,6 +94,15 @@ public static class QuotePaper
             if (quote.Credits.Count > 0)
             {
                 Amount("To pay", Number(quote.ToPay));
+            }
+        }
+
+        void Elsewhere()
+        {
+            foreach (var line in quote.Compared ?? [])
+            {
+                paper.Y += 3;
+                paper.Write(line, Left, Column - Left, fine, Paper.Grey);
             }
         }
 

@@ -1,5 +1,4 @@
 using System.Globalization;
-using QRCoder;
 using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Guides;
@@ -56,7 +55,7 @@ public static class RunPaper
             .. state.Waivers.Select(w =>
                 $"Waived by {w.By}: {w.Gate.Spoken()}{StepWords.At(w.Step, guide)}. {w.Reason}"
             ),
-            .. state.Found.Select(f => $"Found by {f.By}: {f.Kind.Spoken()}{StepWords.At(f.Step, guide)}. {f.Text}"),
+            .. state.Found.Select(f => Phrases.Sentence($"{f.Told}{StepWords.At(f.Step, guide)}, {f.By}. {f.Text}")),
             .. state
                 .Done.Where(d => d.Deviation is not null)
                 .Select(d =>
@@ -85,7 +84,7 @@ public static class RunPaper
 
     private static void Head(Paper paper, Order order, Guide guide)
     {
-        Code(paper.Canvas, $"revtal:order:{order.Number}", Paper.Width - Paper.Margin - 62, Paper.Margin, 62);
+        paper.Code($"revtal:order:{order.Number}", Paper.Width - Paper.Margin - 62, Paper.Margin, 62);
         using var large = Paper.Bold(26);
         using var text = Paper.Text(10.5f);
         paper.Write($"{order.Number}  {guide.Model.Maker} {guide.Model.Name}", Left, 420, large, Paper.Ink);
@@ -229,23 +228,5 @@ public static class RunPaper
         using var font = Paper.Text(7.5f);
         var face = loose > 0 ? Paper.Cut(step.Face ?? "", font, CoverWidth) : "";
         canvas.DrawText(face, x + 3, y + Height + 8, font, Paper.Grey);
-    }
-
-    private static void Code(SKCanvas canvas, string text, float x, float y, float size)
-    {
-        using var generator = new QRCodeGenerator();
-        var modules = generator.CreateQrCode(text, QRCodeGenerator.ECCLevel.M).ModuleMatrix;
-        var dot = size / modules.Count;
-        using var black = new SKPaint { Color = SKColors.Black };
-        for (var row = 0; row < modules.Count; row++)
-        {
-            for (var column = 0; column < modules.Count; column++)
-            {
-                if (modules[row][column])
-                {
-                    canvas.DrawRect(x + (column * dot), y + (row * dot), dot + 0.05f, dot + 0.05f, black);
-                }
-            }
-        }
     }
 }

@@ -17,7 +17,13 @@ public static class ProjectionRows
                 OrderCard.Of(order, guide, assessment ?? Assessment.Of(order, guide)),
                 RevtalJson.Options
             ),
-            order.Stage is Stage.Ready or Stage.HandedBack ? order.WayIn(guide) : null
+            // A cleaning has its own price: such a run is no measure of the work's time.
+            order.Stage
+                is Stage.Ready
+                    or Stage.HandedBack
+            && order.Plan is { Value.Cleans: false }
+                ? order.WayIn(guide)
+                : null
         );
 
     /// <summary>Makes every projection row anew; the journal is only read.</summary>

@@ -42,6 +42,16 @@ internal sealed class Bench
             bodies[0] = Make.TakenIn(Model.Model.Code) with { Intake = Make.TakenIn().Intake with { Backup = value } };
     }
 
+    /// <summary>Whether its plan cleans it inside.</summary>
+    public bool Cleans
+    {
+        init
+        {
+            var set = (PlanSet)bodies[2];
+            bodies[2] = set with { Plan = set.Plan with { Cleans = value } };
+        }
+    }
+
     /// <summary>What is to be done next, in words.</summary>
     public string Next => Assessment.Of(Order, Guide).Next.Text;
 
@@ -86,6 +96,7 @@ internal sealed class Bench
             "tobi",
             now,
             step.LooseFasteners > 0 ? step.LooseFasteners : null,
+            Note: step.Id.Verb == StepVerb.Look ? "clean" : null,
             Occupants: step.Records.Count > 0 && step.Id != StepId.RecordModules
                 ? step.Records.ToDictionary(p => p, p => $"BS{p}")
                 : null,

@@ -86,7 +86,7 @@ public sealed class PromiseTests
                     if (Make.Order([.. bodies]).Stage == Stage.HandedBack)
                     {
                         handedBack++;
-                        Assert.Equal(new Told(0, true, true, true, false, false, true, true, null), told);
+                        Assert.Equal(new Told(0, true, true, true, false, false, true, true, null, true), told);
                     }
                 },
                 iter: 600,
@@ -106,7 +106,8 @@ public sealed class PromiseTests
         bool CameBack = false,
         bool ModuleSettled = false,
         bool DriveSettled = false,
-        int? SignIn = null
+        int? SignIn = null,
+        bool IsCleaned = false
     )
     {
         public Told After(string act, EntryBody body) =>
@@ -117,6 +118,7 @@ public sealed class PromiseTests
                 ("copy", CopyVerified) => this with { IsCopied = true },
                 ("copy-differs", CopyVerified) => this with { IsCopied = false },
                 ("step", StepConfirmed { Step.Work: "grow" }) => this with { IsGrown = true },
+                ("step", StepConfirmed { Step.Verb: StepVerb.Clean }) => this with { IsCleaned = true },
                 ("sign", FoundInside { Run: var run }) => this with { SignIn = run },
                 ("normal-start", _) => this with { SignIn = null },
                 // It was started again after other work, and nothing was told of it.
@@ -179,10 +181,12 @@ public sealed class PromiseTests
         return act switch
         {
             "step" => Step(order, 0),
-            "skip" when order.Sheet(Guide)!.Next(on) is { Part: RunPart.SetUp } setUp => BenchRules.Confirm(
+            "skip"
+                when order.Sheet(Guide)!.Next(on) is { } next
+                    && (next.Part == RunPart.SetUp || next.Id == StepId.Clean) => BenchRules.Confirm(
                 order,
                 Guide,
-                new StepConfirmation(setUp.Id, "mara", now, Explanation: "no time", Deviation: Deviation.Skipped)
+                new StepConfirmation(next.Id, "mara", now, Explanation: "no time", Deviation: Deviation.Skipped)
             ),
             "skip" => null,
             "lose" => order.Sheet(Guide)!.Next(on) is { Part: RunPart.Close, LooseFasteners: > 0 }
@@ -260,7 +264,7 @@ public sealed class PromiseTests
         [
             Make.TakenIn("QT40"),
             new ReadingTaken(Phase.Before, Before, null, null),
-            new PlanSet(Planner.Make(Guide, Before, changes), null),
+            new PlanSet(Planner.Make(Guide, Before, changes) with { Cleans = true }, null),
             new PlanAgreed("M. Alto", null),
         ];
     }

@@ -233,7 +233,9 @@ public sealed class SketchTests
     public void Signs_traps_and_the_most_that_worked_are_written_down()
     {
         var bench = new SketchBench().Isolated().Off("cover", 4).Uncover("S1").Uncover("S2");
-        bench.Confirm("look.S1").Confirm("fit.S2", w => w with { Note = "press at the left end first" });
+        bench
+            .Confirm("look.S1", w => w with { Note = "clean" })
+            .Confirm("fit.S2", w => w with { Note = "press at the left end first" });
         bench.Finish();
         bench.Add(
             BenchRules.Find(bench.Order, bench.Guide, FindKind.Sign, StepId.PowerOn, "two slow blinks"),
@@ -510,7 +512,13 @@ public sealed class SketchTests
         {
             now = now.AddMinutes(2);
             var step = Sheet.Find(StepId.Parse(id));
-            var wish = new StepConfirmation(step.Id, "pell", now, step.LooseFasteners > 0 ? step.LooseFasteners : null);
+            var wish = new StepConfirmation(
+                step.Id,
+                "pell",
+                now,
+                step.LooseFasteners > 0 ? step.LooseFasteners : null,
+                Note: step.Id.Verb == StepVerb.Look ? "clean" : null
+            );
             bodies.Add(BenchRules.Confirm(Order, Guide, (change ?? (w => w))(wish)));
             return this;
         }

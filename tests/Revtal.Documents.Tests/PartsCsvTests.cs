@@ -32,7 +32,8 @@ public sealed class PartsCsvTests
                 price,
                 2,
                 supplier,
-                supplier
+                supplier,
+                new PriceElsewhere(price, name, new DateOnly(2026, 3, 2))
             ).Checked()
     );
 
@@ -94,6 +95,18 @@ public sealed class PartsCsvTests
         var problem = Assert.Single(PartsCsv.ReadParts(new MemoryStream(Encoding.UTF8.GetBytes(file))).Problems);
         Assert.Equal(file.Split('\n').Length, problem.Line);
         Assert.Contains(why, problem.Why, StringComparison.OrdinalIgnoreCase);
+    }
+
+    [Theory]
+    [InlineData("64,,2026-03-02", "who asks it")]
+    [InlineData("64,a list,", "the day")]
+    [InlineData("64,a list,2 March", "wants a day like")]
+    [InlineData("much,a list,2026-03-02", "wants a number")]
+    public void A_price_elsewhere_is_told_whole(string elsewhere, string why)
+    {
+        var file = $"number,name,what,size,price,elsewhere,whose,seen\nM-8,8 GB,module,8 GB,19,{elsewhere}";
+        var problem = Assert.Single(PartsCsv.ReadKinds(new MemoryStream(Encoding.UTF8.GetBytes(file))).Problems);
+        Assert.Contains(why, problem.Why, StringComparison.Ordinal);
     }
 
     [Theory]

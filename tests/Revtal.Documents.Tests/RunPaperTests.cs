@@ -88,7 +88,7 @@ public sealed class RunPaperTests
             StringComparison.Ordinal
         );
         Assert.Contains(
-            Words("Found by mara: marks of liquid at “Take off the memory hatch”. white crust"),
+            Words("Found marks of liquid at “Take off the memory hatch”, mara. white crust"),
             text,
             StringComparison.Ordinal
         );
@@ -98,6 +98,29 @@ public sealed class RunPaperTests
             StringComparison.Ordinal
         );
         Assert.Contains(Words("mara, 2026-03-02 11:30"), text, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_bag_says_what_lies_in_it_whose_it_is_and_when_it_came_out()
+    {
+        var guide = Repository.Guide("FJ14");
+        var order = Agreed(guide);
+        BagLabel[] labels =
+        [
+            new("S1", "101-S1", "4 GB DDR4", "serial AB12", Now, "mara", null, null),
+            new("S2", "101-S2", "8 GB DDR4", null, Now.AddHours(14), "tobi", "recycled", "shelf 3"),
+        ];
+        var zone = TimeZoneInfo.CreateCustomTimeZone("bench", TimeSpan.FromHours(2), "bench", "bench");
+        var text = Words(Text(BagPaper.Write(order, guide, labels, "Saltmarsh Road", zone)));
+        Assert.Contains(Words("101-S1 4 GB DDR4 serial AB12 Norrland Fjell 14"), text, StringComparison.Ordinal);
+        Assert.Contains(
+            Words("out 2026-03-02, mara: nobody said yet what becomes of it"),
+            text,
+            StringComparison.Ordinal
+        );
+        // Past midnight at the bench.
+        Assert.Contains(Words("out 2026-03-03, tobi: recycled"), text, StringComparison.Ordinal);
+        Assert.Equal(2, text.Split(Words(order.Intake.Customer)).Length - 1);
     }
 
     [Fact]

@@ -221,7 +221,8 @@ public sealed class MeasureFlowTests(ServiceFixture fixture) : IClassFixture<Ser
             (await mara.OrderAsync(order)).Holds.Where(h => h.IsOpen).Select(h => h.Key)
         );
 
-        static string[] Fates(OrderView view) => [.. view.ComesOut.Where(c => c.IsOut).Select(c => c.Position).Order()];
+        static string[] Fates(OrderView view) =>
+            [.. view.ComesOut.Where(c => c.Bag is not null).Select(c => c.Position).Order()];
     }
 
     [Fact]

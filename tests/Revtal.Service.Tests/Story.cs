@@ -2,6 +2,7 @@ using Revtal.Client;
 using Revtal.Contracts;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Planning;
 using Xunit;
@@ -59,6 +60,7 @@ internal static class Story
                 id,
                 new ConfirmRequest(
                     step.LooseFasteners > 0 ? step.LooseFasteners : null,
+                    Note: step.Id.Verb == StepVerb.Look ? "clean, whole: it stays" : null,
                     Occupants: step.Id.ToString() == "record.bays" ? occupants : null,
                     Seen: step.Part == RunPart.Measure
                         ? (await client.OrderAsync(number)).Plan!.Expectation.Installed

@@ -21,6 +21,7 @@ export type DriveWish = NonNullable<Schemas['DriveWish']>
 export type Drive = NonNullable<Schemas['Drive']>
 export type PartLine = Schemas['PartLine']
 export type PartKind = Schemas['PartKind']
+export type BagLabel = Schemas['BagLabel']
 export type LeavingView = Schemas['LeavingView']
 export type OptionLine = Schemas['OptionLine']
 export type DriveOptionLine = Schemas['DriveOptionLine']

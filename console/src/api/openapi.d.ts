@@ -1131,6 +1131,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/old-parts/{position}/bag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What came out lies in a labelled bag, and where */
+        post: operations["bagOldPart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{number}/bags.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The labels of what came out, with a code each, on A4 */
+        get: operations["getBagLabels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/parts": {
         parameters: {
             query?: never;
@@ -2425,6 +2459,34 @@ export interface components {
          * @enum {unknown}
          */
         Backup: "unknown" | "made" | "waived";
+        /** @description What stands on the bag of a part that came out. */
+        BagLabel: {
+            /** @description The slot or bay. */
+            position: string;
+            /** @description Said aloud and written by hand: `103-S2`. */
+            code: string;
+            /** @description What it is, as far as the before reading knows it. */
+            part: string;
+            /** @description What tells it from its like: its serial, or what was written down of it on the bench. */
+            mark: null | string;
+            /**
+             * Format: date-time
+             * @description When it came out.
+             */
+            outAt: string;
+            /** @description Who took it out, by id. */
+            outBy: string;
+            /** @description What becomes of it, in words; null while nobody said. */
+            fate: null | string;
+            /** @description Where the bag lies; null while nobody said. */
+            place: null | string;
+            /** @description What its QR code holds, and a scanner types: `revtal:bag:103-S2`. */
+            scan: string;
+        };
+        BagRequest: {
+            /** @description Where the bag lies. */
+            place: string;
+        };
         /** @description Where like machines stand: quartiles by the middle of what lies on each side (the median itself left out of both). */
         Baseline: {
             /**
@@ -2685,6 +2747,8 @@ export interface components {
              * @description In percent of parts and labour; null for that of the machine whose plan is taken.
              */
             discount?: null | number;
+            /** @description Whether each is cleaned inside; null for as the machine whose plan is taken. */
+            cleans?: null | boolean;
         };
         /** @description What one plan would lead to on each machine; nothing is recorded. */
         BatchPreview: {
@@ -2875,6 +2939,8 @@ export interface components {
             at: string;
             /** @description “a swollen battery”. */
             spoken: string;
+            /** @description “found a swollen battery”, “looked at and left”: without what of it. */
+            told: string;
         };
         /** @description Who made the main board and which one it is (DSP0134 type 2). */
         BoardIdentity: {
@@ -3699,6 +3765,11 @@ export interface components {
              * @description In the quote's currency.
              */
             total: number;
+            /**
+             * Format: double
+             * @description What its drive costs elsewhere, without tax; null where that is not known.
+             */
+            elsewhere: null | number;
         };
         /** @description What is worth offering for the drives of an order's machine. */
         DriveOptionsView: {
@@ -4132,7 +4203,7 @@ export interface components {
          * @description What somebody may come upon inside.
          * @enum {unknown}
          */
-        FindKind: "hidden-fastener" | "missing-fastener" | "lost-fastener" | "broken-clip" | "dust" | "swollen-battery" | "liquid-mark" | "other" | "sign" | "normal-start" | "loud-fan" | "heat" | "noise" | "freeze";
+        FindKind: "hidden-fastener" | "missing-fastener" | "lost-fastener" | "broken-clip" | "dust" | "swollen-battery" | "liquid-mark" | "other" | "sign" | "normal-start" | "loud-fan" | "heat" | "noise" | "freeze" | "left-alone";
         FindRequest: {
             /** @description What sort it is. */
             kind: components["schemas"]["FindKind"];
@@ -4452,7 +4523,7 @@ export interface components {
          * @description What still stands between an order and its hand-back.
          * @enum {unknown}
          */
-        HoldKind: "short" | "loose-metal" | "sign" | "came-back" | "watched" | "copy-owed" | "array" | "not-set-up" | "trial-owed" | "other-part" | "fate-open";
+        HoldKind: "short" | "loose-metal" | "sign" | "came-back" | "watched" | "copy-owed" | "array" | "not-set-up" | "trial-owed" | "cleaning-owed" | "other-part" | "fate-open";
         /** @description What the operating system tells of itself. */
         HostReading: {
             /** @description And its version. */
@@ -4736,8 +4807,7 @@ export interface components {
             name: string;
             /** @description It is cleared of its data before it goes anywhere but home. */
             isDrive: boolean;
-            /** @description It has come out; before that nobody is asked what becomes of it. */
-            isOut: boolean;
+            bag: null | components["schemas"]["BagLabel"];
             settled: null | components["schemas"]["OldPartSettled"];
             /** @description The same in words. */
             words: null | string;
@@ -5370,6 +5440,11 @@ export interface components {
              */
             total: number;
             later: null | components["schemas"]["LaterStage"];
+            /**
+             * Format: double
+             * @description What its parts cost elsewhere, without tax; null unless that is known of each.
+             */
+            elsewhere: null | number;
         };
         /** @description What is worth offering for an order. */
         OptionsView: {
@@ -5388,7 +5463,7 @@ export interface components {
          * @description Everything that can be done to an order. An entry kind is one act; readings are one a phase.
          * @enum {unknown}
          */
-        OrderAct: "take-in" | "read-before" | "vouch-reading" | "read-open" | "read-after" | "take-scores" | "ask-trial" | "run-trial" | "tell-variant" | "tell-seal" | "correct-intake" | "tell-copy" | "set-plan" | "note-later" | "drop-later" | "mend-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "tell-came-off" | "tell-position" | "adopt-guide" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change" | "leave-batch" | "join-batch" | "name-owner";
+        OrderAct: "take-in" | "read-before" | "vouch-reading" | "read-open" | "read-after" | "take-scores" | "ask-trial" | "run-trial" | "tell-variant" | "tell-seal" | "correct-intake" | "tell-copy" | "set-plan" | "note-later" | "drop-later" | "mend-plan" | "offer-quote" | "revoke-quote" | "agree" | "decline" | "begin-copy" | "advance-copy" | "verify-copy" | "settle-old-part" | "bag-old-part" | "confirm-step" | "take-step-back" | "block-step" | "waive-gate" | "add-find" | "tell-came-off" | "tell-position" | "adopt-guide" | "begin-reseat" | "begin-swap-test" | "try-swap" | "end-swap-test" | "begin-watch" | "note-watch" | "end-watch" | "mark-ready" | "release-hold" | "hand-back" | "park" | "resume" | "cancel" | "add-note" | "add-photo" | "suggest-change" | "leave-batch" | "join-batch" | "name-owner";
         /** @description What the board shows of an order. */
         OrderCard: {
             /**
@@ -5739,6 +5814,7 @@ export interface components {
             barcode?: null | string;
             /** @description Where it was bought. */
             supplier?: null | string;
+            elsewhere?: null | components["schemas"]["PriceElsewhere"];
         };
         /** @description A line of the catalogue with what lies on the shelf. */
         PartLine: {
@@ -5796,6 +5872,7 @@ export interface components {
             barcode?: null | string;
             /** @description Where it was bought. */
             supplier?: null | string;
+            elsewhere?: null | components["schemas"]["PriceElsewhere"];
         };
         /**
          * @description Where one physical part stands.
@@ -5885,6 +5962,8 @@ export interface components {
             slots: components["schemas"]["PlannedSlot"][];
             /** @description Only the bays that the plan is about. */
             bays: components["schemas"]["PlannedBay"][];
+            /** @description Whether it is cleaned inside while it is open; a priced extra. */
+            cleans?: boolean;
             /** @description Positions that must be reached: pulled from, fitted into, or looked at. */
             touched: string[];
             /** @description Whether nothing but looking is planned. */
@@ -5914,6 +5993,11 @@ export interface components {
              */
             discount: number;
             later?: null | components["schemas"]["LaterStage"];
+            /**
+             * @description Whether it is cleaned inside while it is open, at the shop's price.
+             * @default false
+             */
+            cleans: boolean;
         };
         /** @description A plan with what follows from it. */
         PlanView: {
@@ -6006,6 +6090,21 @@ export interface components {
             /** @description `open` or `close` where it holds for one way only; null where for both. */
             when?: null | string;
         };
+        /** @description What somebody else asks for the same thing, as it was seen there. */
+        PriceElsewhere: {
+            /**
+             * Format: double
+             * @description For all pieces of the kind, without tax, in the shop's currency; 0 or more.
+             */
+            price: number;
+            /** @description Who asks it: “the maker's list”. */
+            whose: string;
+            /**
+             * Format: date
+             * @description The day on which it was seen.
+             */
+            seen: string;
+        };
         /** @description RFC 9457. */
         Problem: {
             /** @description urn:revtal: and the code. */
@@ -6086,6 +6185,8 @@ export interface components {
             currency: string;
             /** @description Parts without a price: the total is not final. */
             unpriced: string[];
+            /** @description What others ask for the same parts, a sentence each; null where nothing was compared. */
+            compared?: null | string[];
             /** @description What the shop pays for parts that came out and that it keeps: it lowers what is paid, not the price. */
             credits: components["schemas"]["QuoteLine"][];
             /**
@@ -6743,6 +6844,12 @@ export interface components {
              * @description 0 to 100.
              */
             taxPercent: number;
+            /**
+             * Format: double
+             * @description For cleaning a machine inside while it is open, without tax; null where the shop does
+             *                 not offer it.
+             */
+            cleaningPrice?: null | number;
         };
         /** @description The shop. */
         ShopView: {
@@ -17240,6 +17347,273 @@ export interface operations {
             };
             /** @description The disk is full. Code `disk-full`. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bagOldPart: {
+        parameters: {
+            query?: never;
+            header?: {
+                /**
+                 * @description Who does it: a person's id.
+                 * @example mara
+                 */
+                "Revtal-As"?: string;
+                /**
+                 * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
+                 * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
+                 */
+                "Idempotency-Key"?: string;
+                /**
+                 * @description The ETag of what this was decided on.
+                 * @example "12"
+                 */
+                "If-Match"?: string;
+            };
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+                /**
+                 * @description A slot or a bay, as the guide names it.
+                 * @example A1
+                 */
+                position: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "place": "shelf 3, box of the choir"
+                 *     }
+                 */
+                "application/json": components["schemas"]["BagRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Code `not-signed-in`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has changed since it was read; the detail says what. Code `stale`. */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getBagLabels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

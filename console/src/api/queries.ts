@@ -146,14 +146,14 @@ export const suggestionsQuery = (code?: string) =>
   )
 
 /** What a plan would lead to and cost. */
-export const previewQuery = (order: OrderView, changes: SlotChange[], discount: number) =>
+export const previewQuery = (order: OrderView, changes: SlotChange[], discount: number, cleans: boolean) =>
   queryOptions({
-    queryKey: ['preview', order.number, order.head, changes, discount],
+    queryKey: ['preview', order.number, order.head, changes, discount, cleans],
     queryFn: async () =>
       (
         await api.POST('/api/v1/orders/{number}/plan/preview', {
           params: { path: { number: order.number } },
-          body: { changes, discount },
+          body: { changes, discount, cleans },
         })
       ).data!,
     retry: false,

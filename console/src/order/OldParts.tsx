@@ -1,6 +1,6 @@
 import { NativeSelect, TextInput } from '@mantine/core'
 import { useState } from 'react'
-import { api, type LeavingView, type OrderView } from '../api/client'
+import { api, type BagLabel, type LeavingView, type OrderView } from '../api/client'
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { may } from './acts'
@@ -14,19 +14,76 @@ export function OldParts({ order }: { order: OrderView }) {
   return (
     <div className="stack" style={{ gap: 8 }}>
       <h3>What comes out</h3>
-      {order.comesOut.map((part) =>
-        part.settled ? (
-          <p key={part.position}>
-            <b className="mono">{part.position}</b> {part.name}: {part.words}
-          </p>
-        ) : open && part.isOut ? (
-          <Settle key={part.position} order={order} part={part} />
-        ) : (
-          <p key={part.position} className="muted">
-            <b className="mono">{part.position}</b> {part.name}: still inside
-          </p>
-        ),
+      {order.comesOut.map((part) => (
+        <div key={part.position} className="stack" style={{ gap: 6 }}>
+          {!part.bag ? (
+            <p className="muted">
+              <b className="mono">{part.position}</b> {part.name}: still inside
+            </p>
+          ) : part.settled || !open ? (
+            <p>
+              <b className="mono">{part.position}</b> {part.name}:{' '}
+              {part.words ?? 'nobody said what becomes of it'}
+            </p>
+          ) : (
+            <Settle order={order} part={part} />
+          )}
+          {part.bag && <Bag order={order} bag={part.bag} />}
+        </div>
+      ))}
+      {order.comesOut.some((part) => part.bag) && (
+        <p className="small">
+          <a href={`/api/v1/orders/${order.number}/bags.pdf`} target="_blank" rel="noreferrer">
+            Labels for the bags
+          </a>
+        </p>
       )}
+    </div>
+  )
+}
+
+/** The bag of one part: its code, and where it lies. */
+function Bag({ order, bag }: { order: OrderView; bag: BagLabel }) {
+  const [place, setPlace] = useState<string | null>(null)
+  const change = useChange(async (place: string, header) =>
+    api.POST('/api/v1/orders/{number}/old-parts/{position}/bag', {
+      params: { path: { number: order.number, position: bag.position }, header },
+      body: { place },
+    }),
+  )
+  return (
+    <div className="row small bag">
+      <span>
+        bag <b className="mono">{bag.code}</b>
+        {bag.mark && <span className="muted">, {bag.mark}</span>}
+        {bag.place ? `: ${bag.place}` : <span className="muted">: nobody said where it lies</span>}
+      </span>
+      {may(order, 'bag-old-part') &&
+        (place === null ? (
+          <button className="button" onClick={() => setPlace(bag.place ?? '')}>
+            {bag.place ? 'It lies elsewhere' : 'Say where it lies'}
+          </button>
+        ) : (
+          <form
+            className="row"
+            onSubmit={(e) => {
+              e.preventDefault()
+              if (place.trim()) change.send(place, () => setPlace(null))
+            }}
+          >
+            <TextInput
+              aria-label={`Where bag ${bag.code} lies`}
+              placeholder="shelf 3"
+              value={place}
+              onChange={(e) => setPlace(e.target.value)}
+              autoFocus
+            />
+            <button className="button" disabled={change.isPending || !place.trim()}>
+              It lies there
+            </button>
+          </form>
+        ))}
+      <Trouble error={change.error} />
     </div>
   )
 }

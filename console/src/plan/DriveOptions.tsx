@@ -77,6 +77,7 @@ function Option({ line }: { line: DriveOptionLine }) {
           option.systemRate !== null && `system at ${option.systemRate.toLocaleString('en')} MB/s`,
           `${line.minutes} min`,
           option.extraMinutes === 0 && 'shares the opening of the plan',
+          line.elsewhere !== null && `drive ${money(option.price)}, elsewhere ${money(line.elsewhere)}`,
           line.onShelf ? option.buys && 'on the shelf' : 'to order',
         ]
           .filter(Boolean)

@@ -83,6 +83,8 @@ export function OptionsPanel({ order, giveUp, later = false, onTake }: Props) {
                     <span className="muted small grip-under">
                       {Math.round(o.bandwidthShare * 100)} % of the bandwidth · {o.minutes} min ·{' '}
                       {o.onShelf ? 'on the shelf' : 'to order'}
+                      {o.elsewhere !== null &&
+                        ` · parts ${money(o.option.price)}, elsewhere ${money(o.elsewhere)}`}
                       {o.option.thrown > 0 && ` · modules worth ${money(o.option.thrown)} come out`}
                     </span>
                     {o.option.notes.map((n) => (

@@ -1,6 +1,7 @@
+import { useQuery } from '@tanstack/react-query'
 import { useNavigate } from '@tanstack/react-router'
 import { api, type OrderView } from '../api/client'
-import { useChange } from '../api/queries'
+import { shopQuery, useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { money, size } from '../words'
 import type { Planning } from './usePlanning'
@@ -10,11 +11,12 @@ import type { Held } from './wishes'
 export function PlanTotal({ order, planning }: { order: OrderView; planning: Planning }) {
   const navigate = useNavigate()
   const shown = planning.preview
-  const { changes, discount, later } = planning
+  const { changes, discount, later, cleans } = planning
+  const cleaning = useQuery(shopQuery).data?.terms.cleaningPrice
   const change = useChange(async (_: null, header) =>
     api.POST('/api/v1/orders/{number}/plan', {
       params: { path: { number: order.number }, header: { ...header, 'If-Match': `"${order.head}"` } },
-      body: { changes, discount, later },
+      body: { changes, discount, later, cleans },
     }),
   )
   return (
@@ -27,13 +29,13 @@ export function PlanTotal({ order, planning }: { order: OrderView; planning: Pla
         <dl className="total-facts">
           <Fact name="before" value={size(order.before?.reading.memory.installedBytes)} />
           <Fact name="then" value={shown ? size(shown.plan.expectation.installed) : '–'} strong />
-          {later && <Fact name="next visit" value={later.words} />}
+          {later && <Fact name="next visit" value={later.words} inWords />}
           <Fact
             name="speed"
             value={shown?.plan.expectation.runningSpeed ? `${shown.plan.expectation.runningSpeed} MT/s` : '–'}
           />
-          <Fact name="channels" value={shown?.plan.expectation.channels ?? '–'} />
-          <Fact name="opens" value={shown ? opens(shown.removals) : '–'} />
+          <Fact name="channels" value={shown?.plan.expectation.channels ?? '–'} inWords />
+          <Fact name="opens" value={shown ? opens(shown.removals) : '–'} inWords />
           <Fact name="work" value={shown ? `${shown.quote.minutes} min` : '–'} />
           <Fact
             name={shown && shown.quote.unpriced.length > 0 ? 'without a price yet' : 'total'}
@@ -42,7 +44,15 @@ export function PlanTotal({ order, planning }: { order: OrderView; planning: Pla
           />
         </dl>
       )}
-      <label className="discount">
+      {(cleans || typeof cleaning === 'number') && (
+        <label className="extra">
+          <span className="muted small">
+            cleaning{typeof cleaning === 'number' && `, ${money(cleaning)}`}
+          </span>
+          <input type="checkbox" checked={cleans} onChange={(e) => planning.setCleans(e.target.checked)} />
+        </label>
+      )}
+      <label className="extra">
         <span className="muted small">discount, %</span>
         <input
           type="number"
@@ -69,11 +79,12 @@ export function PlanTotal({ order, planning }: { order: OrderView; planning: Pla
   )
 }
 
-function Fact({ name, value, strong = false }: { name: string; value: string; strong?: boolean }) {
+function Fact(props: { name: string; value: string; strong?: boolean; inWords?: boolean }) {
+  const { name, value, strong = false, inWords = false } = props
   return (
     <div>
       <dt className="muted small">{name}</dt>
-      <dd className={strong ? 'mono strong' : 'mono'}>{value}</dd>
+      <dd className={strong ? 'mono strong' : inWords ? '' : 'mono'}>{value}</dd>
     </div>
   )
 }

@@ -10,11 +10,12 @@ export function usePlanning(order: OrderView) {
   const [wishes, setWishes] = useState<Wishes>(() => wishesOfPlan(order))
   const [later, setLater] = useState<LaterStage | null>(order.plan?.later ?? null)
   const [discount, setDiscount] = useState(order.plan?.discount ?? 0)
+  const [cleans, setCleans] = useState(order.plan?.plan.cleans ?? false)
   const [held, setHeld] = useState<Held | null>(null)
   const [refusal, setRefusal] = useState<{ position: string; text: string } | null>(null)
   const changes = changesOf(wishes)
   const preview = useQuery({
-    ...previewQuery(order, changes, discount),
+    ...previewQuery(order, changes, discount, cleans),
     enabled: changes.length > 0,
     placeholderData: keepPreviousData,
   })
@@ -32,7 +33,7 @@ export function usePlanning(order: OrderView) {
     setRefusal(null)
     if (changesOf(next).length === 0) return
     try {
-      await client.fetchQuery(previewQuery(order, changesOf(next), discount))
+      await client.fetchQuery(previewQuery(order, changesOf(next), discount, cleans))
     } catch (error) {
       if (!(error instanceof Problem)) return
       if (next[position]?.what !== 'drive') setWishes(was)
@@ -51,6 +52,8 @@ export function usePlanning(order: OrderView) {
     later,
     discount,
     setDiscount,
+    cleans,
+    setCleans,
     held,
     setHeld,
     refusal,

@@ -13,7 +13,7 @@ import { Refused } from './Refused'
 import { StepSheet } from './StepSheet'
 import { Stopped } from './Stopped'
 import { useSaid, type Say } from './queue'
-import { useScan } from './scan'
+import { scannedOrder, useScan } from './scan'
 import { byPart, nextStep } from './steps'
 import '../order/order.css'
 import './run.css'
@@ -43,7 +43,7 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
   const following = shown && nextStep(steps, (id) => id === shown.step.id || settled(id))
   useScan((text) => {
     const step = /^revtal:step:(.+)$/.exec(text)?.[1]
-    const other = /^revtal:order:(\d+)$/.exec(text)?.[1]
+    const other = scannedOrder(text)
     if (step) setPicked(step)
     else if (other) void navigate({ to: '/orders/$number/run', params: { number: other } })
     else window.dispatchEvent(new CustomEvent('revtal:scan', { detail: text }))
@@ -133,6 +133,7 @@ function AllSteps(props: {
                 {s.done && (
                   <span className="muted">
                     {s.done.by}, <When at={s.done.at} />
+                    {s.done.note && ` – ${s.done.note}`}
                   </span>
                 )}{' '}
                 {!props.sending && s.step.id === run.lastStep && may(props.order, 'take-step-back') && (

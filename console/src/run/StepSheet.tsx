@@ -37,6 +37,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
   // What is tapped here waits on the tablet for its confirmation.
   const mine = `revtal.step.${order.number}.${run.number}.${step.id}`
   const mineBays = `${mine}.bays`
+  const mineSaw = `${mine}.saw`
   const counts = step.part === 'open' || step.part === 'close'
   const all = useMemo(() => (counts ? step.fasteners.flatMap((g) => g.holes) : nothing), [counts, step])
   const asksBays = step.records.length > 0 && step.id !== recordModules
@@ -44,8 +45,10 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
   const [bays, setBays] = useStored<Record<string, string>>(mineBays, noBays)
   const [explanation, setExplanation] = useState('')
   const [seen, setSeen] = useState('')
+  const [saw, setSaw] = useStored(mineSaw, '')
   const taken = useMemo(() => new Set(counted), [counted])
   const uncovers = step.id.startsWith('uncover.')
+  const looks = step.id.startsWith('look.')
   // Of a sketch, holes were pressed onto its photograph.
   const onPhoto =
     order.model.sketch && step.fasteners.some((f) => f.at.length > 0)
@@ -74,12 +77,13 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
         occupants: asksBays && more.deviation !== 'skipped' ? filled(bays) : null,
         seen: seen.trim() ? typedSize(seen) : null,
         explanation: more.explanation ?? (explanation.trim() || null),
+        note: saw.trim() || null,
         deviation: more.deviation ?? null,
       },
       step: step.id,
       title: step.title,
       confirms: true,
-      keeps: [mine, mineBays],
+      keeps: [mine, mineBays, mineSaw],
     })
   }
 
@@ -165,6 +169,15 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
               size="md"
               value={seen}
               onChange={(e) => setSeen(e.target.value)}
+            />
+          )}
+          {looks && (
+            <TextInput
+              label={`What you saw at ${step.position}, and why it stays`}
+              placeholder="contacts clean, latch whole"
+              size="md"
+              value={saw}
+              onChange={(e) => setSaw(e.target.value)}
             />
           )}
           {step.signs.length > 0 && (

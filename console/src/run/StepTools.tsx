@@ -14,6 +14,7 @@ const finds: [FindKind, string][] = [
   ['dust', 'dust'],
   ['liquid-mark', 'a mark of liquid'],
   ['swollen-battery', 'a swollen battery (stops the run)'],
+  ['left-alone', 'a part that was looked at and left'],
   ['other', 'something else'],
 ]
 
@@ -100,7 +101,7 @@ export function StepTools({ order, step, say, deviate }: Props) {
         <div className="row step-kept">
           {found.map((f, i) => (
             <span key={i} className="muted">
-              found: {f.spoken}
+              {f.told}
               {f.text && `, ${f.text}`}
             </span>
           ))}
@@ -171,7 +172,11 @@ function Found({
         onChange={(e) => setKind(e.target.value as FindKind)}
         data={choices.map(([value, label]) => ({ value, label }))}
       />
-      <Field label="Where, and what of it" value={text} onChange={setText} />
+      <Field
+        label={kind === 'left-alone' ? 'Which, and why it stays' : 'Where, and what of it'}
+        value={text}
+        onChange={setText}
+      />
       <button className="button">Record it</button>
     </form>
   )

@@ -4,6 +4,12 @@ import { useEffect, useRef } from 'react'
 const fastest = 60
 const shortest = 4
 
+/** The order that a code on a sheet or on a bag belongs to. */
+export function scannedOrder(text: string): string | undefined {
+  const code = /^revtal:(?:order:(\d+)|bag:(\d+)-.+)$/.exec(text)
+  return code?.[1] ?? code?.[2]
+}
+
 /** Hears a barcode wedge wherever the focus is, as long as nobody types into a field that wants the keys itself. */
 export function useScan(heard: (text: string) => void) {
   const listener = useRef(heard)

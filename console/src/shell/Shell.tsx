@@ -1,15 +1,21 @@
 import { useMantineColorScheme } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
-import { Link, Outlet } from '@tanstack/react-router'
+import { Link, Outlet, useNavigate } from '@tanstack/react-router'
 import { useState } from 'react'
 import { rememberedPerson, rememberPerson } from '../api/client'
 import { useLiveChanges } from '../api/live'
 import { shopQuery } from '../api/queries'
+import { scannedOrder, useScan } from '../run/scan'
 
 /** The top of every page but the run: where one is, who one is, and whether the service answers. */
 export function Shell() {
   const connected = useLiveChanges()
   const shop = useQuery(shopQuery)
+  const navigate = useNavigate()
+  useScan((text) => {
+    const number = scannedOrder(text)
+    if (number) void navigate({ to: '/orders/$number', params: { number } })
+  })
   return (
     <>
       <header className="top">

@@ -9,10 +9,10 @@ export function KindForm({ onDone }: { onDone: () => void }) {
   const client = useQueryClient()
   const [what, setWhat] = useState<'module' | 'drive'>('module')
   const [f, setF] = useState<Record<string, string>>({})
+  const n = (name: string) => (f[name]?.trim() ? Number(f[name]) : null)
+  const t = (name: string) => f[name]?.trim() || null
   const save = useMutation({
     mutationFn: async (key: string) => {
-      const n = (name: string) => (f[name]?.trim() ? Number(f[name]) : null)
-      const t = (name: string) => f[name]?.trim() || null
       await send(
         'PUT',
         `parts/kind/${encodeURIComponent(f.number ?? '')}`,
@@ -23,6 +23,13 @@ export function KindForm({ onDone }: { onDone: () => void }) {
           least: n('least') ?? 0,
           barcode: t('barcode'),
           supplier: t('supplier'),
+          elsewhere: t('elsewhere')
+            ? {
+                price: n('elsewhere'),
+                whose: t('whose') ?? "the maker's list",
+                seen: t('seen') ?? new Date().toLocaleDateString('sv'),
+              }
+            : null,
           module:
             what === 'module'
               ? { size: t('size'), generation: t('generation'), form: t('form'), ratedSpeed: n('speed') }
@@ -75,6 +82,9 @@ export function KindForm({ onDone }: { onDone: () => void }) {
       {field('least', 'Least on the shelf', '0')}
       {field('barcode', 'Barcode')}
       {field('supplier', 'Supplier')}
+      {field('elsewhere', 'Price elsewhere, without tax', '64.00')}
+      {t('elsewhere') && field('whose', 'Whose price', "the maker's list")}
+      {t('elsewhere') && field('seen', 'Seen on', '2026-11-20')}
       <div className="kind-end">
         <Trouble error={save.error} />
         <button className="button" disabled={!f.number?.trim() || save.isPending}>

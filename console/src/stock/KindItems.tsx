@@ -4,6 +4,7 @@ import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
 import { api, newKey, send, type PartLine } from '../api/client'
 import { Trouble } from '../parts/Trouble'
+import { money } from '../words'
 
 type Claim = { number: string; on: string; reason: string }
 
@@ -98,6 +99,9 @@ export function KindItems({ line }: { line: PartLine }) {
           .join(', ')}
         {line.kind.pieces > 1 && `, kit of ${line.kind.pieces}`}
         {line.kind.supplier && `, from ${line.kind.supplier}`}
+        {line.kind.elsewhere &&
+          `. ${money(line.kind.price)} here, ${money(line.kind.elsewhere.price)} elsewhere` +
+            ` (${line.kind.elsewhere.whose}, ${line.kind.elsewhere.seen})`}
       </p>
       <ul className="items">
         {here.map(({ item: i, ways }) => (

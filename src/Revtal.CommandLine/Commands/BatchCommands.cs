@@ -100,6 +100,7 @@ internal static class BatchCommands
         var like = new Option<int?>("--like") { Description = "The machine whose plan the others get" };
         var only = Only();
         var discount = new Option<decimal?>("--discount") { Description = "In percent of parts and labour" };
+        var cleans = new Option<bool?>("--cleaning") { Description = "Clean each inside while it is open" };
         var note = new Option<string?>("--note");
         var dry = new Option<bool>("--dry-run") { Description = "Only show what it would lead to on each" };
         return Cli.Command(
@@ -114,7 +115,8 @@ internal static class BatchCommands
                     p.GetValue(like),
                     Named(p, only),
                     p.GetValue(note),
-                    p.GetValue(discount)
+                    p.GetValue(discount),
+                    p.GetValue(cleans)
                 );
                 if (p.GetValue(dry))
                 {
@@ -137,6 +139,7 @@ internal static class BatchCommands
             like,
             only,
             discount,
+            cleans,
             note,
             dry
         );

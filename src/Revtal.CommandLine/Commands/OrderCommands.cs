@@ -55,6 +55,8 @@ internal static class OrderCommands
             Seal(),
             Copy(),
             OldPart(),
+            Bag(),
+            BagLabels(),
             MeasureCommands.Scores(),
             MeasureCommands.Trial(),
             MeasureCommands.Swap(),
@@ -642,6 +644,44 @@ internal static class OrderCommands
                     cancel
                 ),
             [number, position, fate, category, method, verified, grade, tested, price, .. claim.All, usedIn, note]
+        );
+    }
+
+    private static Command Bag()
+    {
+        var number = Cli.Number();
+        var position = new Argument<string>("POSITION");
+        var place = new Argument<string>("PLACE") { Description = "Where the bag lies" };
+        return Cli.Change(
+            "bag",
+            "What came out of a position lies in a labelled bag, and where",
+            "revtal order bag 103 S2 \"shelf 3\" --as tobi",
+            (p, client, cancel) =>
+                client.BagAsync(p.GetValue(number), p.GetValue(position)!, new BagRequest(p.GetValue(place)!), cancel),
+            [number, position, place]
+        );
+    }
+
+    private static Command BagLabels()
+    {
+        var number = Cli.Number();
+        var output = new Option<string>("-o", "--output")
+        {
+            Description = "The PDF to write",
+            DefaultValueFactory = _ => "bags.pdf",
+        };
+        return Cli.Command(
+            "bag-labels",
+            "Labels for the bags of what came out, with a code each, on A4",
+            "revtal order bag-labels 103 -o bags.pdf",
+            async (p, client, cancel) =>
+            {
+                var path = p.GetValue(output)!;
+                Files.Write(path, await client.BagPaperAsync(p.GetValue(number), cancel));
+                Screen.Line($"Written: {path}");
+            },
+            number,
+            output
         );
     }
 

@@ -94,6 +94,14 @@ internal static class PartCommands
                                 : null
                         );
                         OrderScreen.Fact("price", PlanScreen.Number(k.Price));
+                        if (k.Elsewhere is { } there)
+                        {
+                            OrderScreen.Fact(
+                                "elsewhere",
+                                $"{PlanScreen.Number(there.Price)}, {there.Whose}, {Phrases.Day(there.Seen)}"
+                            );
+                        }
+
                         OrderScreen.Fact(
                             "on shelf",
                             $"{view.Line.Free} free, {view.Line.Reserved} reserved, {view.Line.Wanted} wanted by plans"
@@ -116,6 +124,13 @@ internal static class PartCommands
         var least = new Option<int>("--least") { Description = "How many should lie on the shelf" };
         var barcode = new Option<string?>("--barcode");
         var supplier = new Option<string?>("--supplier");
+        var elsewhere = new Option<decimal?>("--elsewhere") { Description = "What somebody else asks, without tax" };
+        var whose = new Option<string>("--whose")
+        {
+            Description = "Who asks it",
+            DefaultValueFactory = _ => "the maker's list",
+        };
+        var seen = new Option<DateOnly?>("--seen") { Description = "The day on which it was seen; today" };
         return Cli.Command(
             "add",
             "Add a kind to the catalogue, or change it",
@@ -134,7 +149,14 @@ internal static class PartCommands
                             p.GetValue(pieces),
                             p.GetValue(least),
                             p.GetValue(barcode),
-                            p.GetValue(supplier)
+                            p.GetValue(supplier),
+                            p.GetValue(elsewhere) is { } asked
+                                ? new PriceElsewhere(
+                                    asked,
+                                    p.GetValue(whose)!,
+                                    p.GetValue(seen) ?? DateOnly.FromDateTime(DateTime.Today)
+                                )
+                                : null
                         ),
                         cancel
                     ),
@@ -148,7 +170,10 @@ internal static class PartCommands
             pieces,
             least,
             barcode,
-            supplier
+            supplier,
+            elsewhere,
+            whose,
+            seen
         );
     }
 

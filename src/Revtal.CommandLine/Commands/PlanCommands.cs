@@ -303,6 +303,7 @@ internal static class PlanCommands
         var budget = new Option<decimal?>("--budget");
         var stages = new Option<int>("--stages") { DefaultValueFactory = _ => 1 };
         var discount = new Option<decimal>("--discount") { Description = "In percent of parts and labour" };
+        var cleans = new Option<bool>("--cleaning") { Description = "Clean it inside while it is open, at its price" };
         var note = new Option<string?>("--note");
         var dry = new Option<bool>("--dry-run") { Description = "Only show what it would lead to, and its price" };
         return Cli.Command(
@@ -314,7 +315,8 @@ internal static class PlanCommands
                 var request = new PlanRequest(
                     [.. p.GetValue(changes)!.Select(Change)],
                     p.GetValue(note),
-                    p.GetValue(discount)
+                    p.GetValue(discount),
+                    Cleans: p.GetValue(cleans)
                 );
                 if (p.GetValue(option) is { } line)
                 {
@@ -390,6 +392,7 @@ internal static class PlanCommands
             workload,
             budget,
             stages,
+            cleans,
             discount,
             note,
             dry

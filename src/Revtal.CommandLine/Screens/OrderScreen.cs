@@ -152,9 +152,14 @@ internal static class OrderScreen
             Fact($"copy {c.Bay}", $"{c.Source} to {c.Target}, {c.Method}: {c.Done} of {c.Size}{CopyState(c)}");
         }
 
-        foreach (var part in order.ComesOut.Where(o => o.Settled is not null))
+        foreach (var bag in order.ComesOut.Select(o => o.Bag).OfType<BagLabel>())
         {
-            Fact($"from {part.Position}", part.Words);
+            Fact(
+                $"out of {bag.Position}",
+                $"{bag.Part}{Phrases.When(bag.Mark, m => $", {m}")}: "
+                    + $"{bag.Fate ?? "nobody said yet what becomes of it"}; bag {bag.Code}"
+                    + Phrases.When(bag.Place, p => $", {p}")
+            );
         }
 
         if (order.Agreed is { } agreed)

@@ -65,6 +65,7 @@ internal static class PlanScreen
                     }
             )
         );
+        Shared(view.Options.SelectMany((o, i) => Elsewhere(i, o.Option.Price, o.Elsewhere, currency)), "grey");
         Shared(view.Options.SelectMany((o, i) => o.Option.Notes.Select(n => (i + 1, n.Sentence))), "yellow");
 
         foreach (var left in view.LeftOut)
@@ -109,6 +110,7 @@ internal static class PlanScreen
         }
 
         Shared(view.Options.SelectMany((o, i) => Told(o.Option).Select(t => (i + 1, t))), "grey");
+        Shared(view.Options.SelectMany((o, i) => Elsewhere(i, o.Option.Price, o.Elsewhere, currency)), "grey");
         Shared(view.Options.SelectMany((o, i) => o.Option.Notes.Select(n => (i + 1, n.Sentence))), "yellow");
         foreach (var closed in view.Closed)
         {
@@ -120,6 +122,18 @@ internal static class PlanScreen
             Screen.Marked($"[grey]{view.LeftOut} more fit, and are beaten by these[/]");
         }
     }
+
+    private static IEnumerable<(int, string)> Elsewhere(int i, decimal here, decimal? there, string currency) =>
+        there is { } asked
+            ?
+            [
+                (
+                    i + 1,
+                    $"parts {Core.Phrases.Amount(here, currency)} here, {Core.Phrases.Amount(asked, currency)} "
+                        + "elsewhere, without tax"
+                ),
+            ]
+            : [];
 
     private static IEnumerable<string> Told(DriveOption option)
     {
@@ -227,6 +241,11 @@ internal static class PlanScreen
                 .. Row(quote.Credits.Count > 0, "to pay", quote.ToPay),
             ]
         );
+        foreach (var line in quote.Compared ?? [])
+        {
+            Screen.Marked($"[grey]{Screen.Safe(line)}[/]");
+        }
+
         Screen.Marked(
             $"[grey]{quote.Minutes} min {(quote.PastRuns > 0 ? $"by {quote.PastRuns} past runs" : "by the guide")}[/]"
         );

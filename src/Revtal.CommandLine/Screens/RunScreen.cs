@@ -178,7 +178,7 @@ internal static class RunScreen
         view switch
         {
             { Done: { } done } => $"  [grey]{Phrases.When(done.Deviation, d => $"{d.ToString().ToLowerInvariant()}, ")}"
-                + $"{Screen.Safe(done.By)}, {Screen.Ago(done.At)}[/]",
+                + $"{Screen.Safe(done.By)}, {Screen.Ago(done.At)}[/]{Screen.Safe(Phrases.Added(done.Note))}",
             { Settled: true } => "  [yellow]waived[/]",
             { Blocked: { } blocked } =>
                 $"  [red]impossible:[/] {Screen.Safe(blocked.Reason)} [grey]{Screen.Safe(blocked.By)}[/]",

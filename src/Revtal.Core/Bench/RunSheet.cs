@@ -35,6 +35,9 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
     /// <summary>How many steps are not settled.</summary>
     public int Left(RunState state) => Steps.Count(s => !IsSettled(s, state));
 
+    /// <summary>How long the work takes by the guide; what has a price of its own is no part of it.</summary>
+    public int WorkMinutes => Steps.Where(s => s.Id != StepId.Clean).Sum(s => s.Minutes);
+
     /// <summary>The step of this id.</summary>
     /// <exception cref="RefusedException">The run has none.</exception>
     public RunStep Find(StepId id) =>
@@ -102,6 +105,7 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
         }
 
         CheckOccupants(step, wish, state);
+        CheckLook(step, wish);
         return step.Part switch
         {
             RunPart.Open when !step.IsRecord => FastenerCount.Out(step, wish),
@@ -197,6 +201,18 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
                 "boot-copy-missing",
                 $"The data of {bay} is to be carried over. Its drive does not leave before the copy is verified, or "
                     + "the customer goes without: record which on the order."
+            );
+        }
+    }
+
+    // What was looked at and left is told to the customer: with what was seen, or it was not looked at.
+    private static void CheckLook(RunStep step, StepConfirmation wish)
+    {
+        if (step.Id.Verb == StepVerb.Look && (wish.Note ?? wish.Explanation) is null)
+        {
+            throw RefusedException.Invalid(
+                "look-untold",
+                $"Say with a note what you saw at {step.Id.Subject}, and why it stays as it is."
             );
         }
     }

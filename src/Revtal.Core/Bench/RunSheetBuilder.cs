@@ -18,6 +18,7 @@ public sealed record FoundWay(IReadOnlyList<string> CameOff, IReadOnlyCollection
 public static class RunSheetBuilder
 {
     private const int StaticMinutes = 2;
+    private const int CleaningMinutes = 10;
 
     /// <summary>The run that carries out a plan.</summary>
     /// <param name="expected">What the firmware should show afterwards, if known.</param>
@@ -158,7 +159,7 @@ public static class RunSheetBuilder
                     Position = p,
                     Details =
                     [
-                        "Contacts, dust, latches, marks of liquid. Record what you find; leave the rest as it is.",
+                        "Contacts, dust, latches, marks of liquid. Say what you saw, and why it stays as it is.",
                     ],
                 }
             ),
@@ -169,6 +170,7 @@ public static class RunSheetBuilder
                     .Select(d => DriveSteps.Pull(d.Bay, d.Planned, work.Plan)),
             ]),
             .. Chain([
+                .. Clean(work),
                 .. drives.Where(d => d.Planned.Fits).Reverse().Select(d => DriveSteps.Fit(d.Bay, d.Planned)),
                 .. upperFirst
                     .OrderByDescending(s => Layers.Depth(guide, s))
@@ -341,6 +343,24 @@ public static class RunSheetBuilder
                     "Write down only what differs.",
                 ],
                 Records = work.Pulled,
+            };
+        }
+    }
+
+    // Before anything is fitted: what is blown about must not lie in an open slot under a new module.
+    private static IEnumerable<RunStep> Clean(Work work)
+    {
+        if (work.Plan.Cleans && !work.Done.Contains(StepId.Clean))
+        {
+            yield return RunStep.Of(StepId.Clean, RunPart.Fit, "Clean it inside") with
+            {
+                Details =
+                [
+                    "Dust out of fans, fins, grilles and empty slots; brush what sticks, blow what is loose.",
+                    "Hold each fan still while air blows at it.",
+                ],
+                Precautions = [new Precaution("static", "Dry air, an antistatic brush; no household vacuum cleaner.")],
+                Minutes = CleaningMinutes,
             };
         }
     }

@@ -61,6 +61,9 @@ public enum FindKind
     Heat,
     Noise,
     Freeze,
+
+    /// <summary>A drive or another part was looked at, and left as it is: with why.</summary>
+    LeftAlone,
 }
 
 /// <summary>Something found on the bench.</summary>
@@ -68,6 +71,9 @@ public sealed record BenchFind(FindKind Kind, StepId? Step, string? Text, string
 {
     /// <summary>“a swollen battery”.</summary>
     public string Spoken => Kind.Spoken();
+
+    /// <summary>“found a swollen battery”, “looked at and left”: without what of it.</summary>
+    public string Told => Kind.Told();
 }
 
 /// <summary>A step that somebody could not do.</summary>
@@ -149,6 +155,11 @@ public static class BenchWords
             FindKind.Heat => "heat",
             FindKind.Noise => "a noise",
             FindKind.Freeze => "that it froze",
+            FindKind.LeftAlone => "a part that was looked at and left",
             _ => "something",
         };
+
+    /// <summary>As what was done about it: “found dust”, “looked at and left”.</summary>
+    public static string Told(this FindKind kind) =>
+        kind == FindKind.LeftAlone ? "looked at and left" : $"found {kind.Spoken()}";
 }

@@ -26,6 +26,9 @@ public enum StepVerb
 
     /// <summary>Opening as it happens, until the position lies open.</summary>
     Uncover,
+
+    /// <summary>Dust out of what lies open.</summary>
+    Clean,
 }
 
 /// <summary>
@@ -47,6 +50,9 @@ public readonly record struct StepId(StepVerb Verb, string Subject, string? Work
 
     /// <summary>Each drive is written down by its bay.</summary>
     public static StepId RecordBays { get; } = new(StepVerb.Record, "bays");
+
+    /// <summary>The machine is cleaned inside while it is open.</summary>
+    public static StepId Clean { get; } = new(StepVerb.Clean, "inside");
 
     /// <summary>A start with the case open.</summary>
     public static StepId MeasureOpen { get; } = new(StepVerb.Measure, "open");

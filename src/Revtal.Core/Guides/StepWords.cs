@@ -48,6 +48,7 @@ public static class StepWords
             ),
             StepVerb.Pull => ($"Pull the module from {id.Subject}", $"Pulled the module from {id.Subject}"),
             StepVerb.Fit => ($"Fit the {what} into {id.Subject}", $"Fitted the {what} into {id.Subject}"),
+            StepVerb.Clean => ("Clean it inside", "Cleaned it inside"),
             StepVerb.Measure => ("Start it with the case open and read the capacity", "Started it with the case open"),
             StepVerb.Start when id == StepId.StartOrder => (
                 "Set the firmware's start order",

@@ -134,17 +134,14 @@ public static class BatchStanding
                 .Select(g => (g.First().Step, Orders: g.Select(m => m.Number).ToArray()))
                 .OrderBy(s => s.Step!.Part)
                 .ThenBy(s => s.Step!.Id.ToString(), StringComparer.Ordinal)
-                .Select(s => new BatchStep(s.Step!, s.Orders, WantsAWordAlone(s.Step!))),
+                .Select(s => new BatchStep(s.Step!, s.Orders, IsOneWord(s.Step!))),
         ];
 
     /// <summary>Proves that a step can be said of several machines at once.</summary>
     /// <exception cref="RefusedException">Something is counted, written down or looked at in it.</exception>
     public static void NeedTogether(BatchMember member, Guides.StepId step)
     {
-        if (
-            member.Order.Sheet(member.Guide)?.Steps.FirstOrDefault(s => s.Id == step) is { } own
-            && !WantsAWordAlone(own)
-        )
+        if (member.Order.Sheet(member.Guide)?.Steps.FirstOrDefault(s => s.Id == step) is { } own && !IsOneWord(own))
         {
             throw RefusedException.Rule(
                 "step-one-by-one",
@@ -153,9 +150,11 @@ public static class BatchStanding
         }
     }
 
-    private static bool WantsAWordAlone(Bench.RunStep step) =>
+    // Nothing is told of it but that it is done.
+    private static bool IsOneWord(Bench.RunStep step) =>
         step
             is {
+                Id.Verb: not Guides.StepVerb.Look,
                 LooseFasteners: 0,
                 Records: [],
                 Signs: [],
@@ -195,7 +194,8 @@ public static class BatchStanding
             quotes.Sum(q => q.Tax),
             quotes.Sum(q => q.Total),
             quotes[0].Currency,
-            [.. quotes.SelectMany(q => q.Unpriced).Distinct()]
+            [.. quotes.SelectMany(q => q.Unpriced).Distinct()],
+            Said(quotes.Select(q => q.Compared ?? [])).ToArray() is { Length: > 0 } compared ? compared : null
         )
         {
             Credits = [.. quotes.SelectMany(q => q.Credits)],

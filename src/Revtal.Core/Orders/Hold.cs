@@ -32,6 +32,9 @@ public enum HoldKind
     /// <summary>The customer's own kind of work was to be tried, and was not.</summary>
     TrialOwed,
 
+    /// <summary>It was to be cleaned inside, and was not.</summary>
+    CleaningOwed,
+
     /// <summary>What was fitted is not what was booked.</summary>
     OtherPart,
 

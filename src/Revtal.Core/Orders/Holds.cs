@@ -64,6 +64,7 @@ public static class Holds
                         $"{step.Title}: promised, and not confirmed.",
                         "Do it and confirm the step, then take the after reading again."
                     )),
+            .. order.OwesCleaning && order.WorkStage >= Stage.Checking ? [CleaningOwed] : Array.Empty<Hold>(),
             .. order is { Watches: true, Watch: { } watch } ? [Watched(watch)] : Array.Empty<Hold>(),
             .. order
                 .FatesOpen(guide)
@@ -124,6 +125,13 @@ public static class Holds
                 ),
             ]
             : [];
+
+    private static readonly Hold CleaningOwed = new(
+        "cleaning-owed",
+        HoldKind.CleaningOwed,
+        "A cleaning was agreed, and is not done.",
+        "Open it again and clean it; or a lead releases it, and the customer does not pay for it."
+    );
 
     private static Hold Watched(Watch watch) =>
         new("watched", HoldKind.Watched, $"It is watched: {watch.For}", "End the watch with its outcome.", watch.Until);

@@ -95,6 +95,9 @@ public sealed record Order
     /// <summary>What became of parts that came out.</summary>
     public ImmutableList<OldPartSettled> Settled { get; init; } = [];
 
+    /// <summary>Where the bag of what came out lies, by position.</summary>
+    public ImmutableDictionary<string, string> Bagged { get; init; } = ImmutableDictionary<string, string>.Empty;
+
     /// <summary>Its runs, oldest first; a reseat begins another.</summary>
     public ImmutableList<Run> Runs { get; init; } = [];
 
@@ -195,27 +198,23 @@ public sealed record Order
         ];
 
     /// <summary>What left the machine for good so far, by what was confirmed.</summary>
-    public IReadOnlyList<LeavingPart> CameOut(Guide guide)
+    public IReadOnlyList<LeavingPart> CameOut(Guide guide) =>
+        [.. (Plan?.Value.ComesOut ?? []).Where(o => TakenOut(guide, o.Position) is not null)];
+
+    /// <summary>The step in which what leaves this position for good came out; null while it is inside.</summary>
+    internal StepConfirmation? TakenOut(Guide guide, string position)
     {
-        var done = Done(Runs);
         // What stayed until the plan was mended comes out in the run after that.
-        var since = Done(Runs.Where(r => r.Mends));
-        return
-        [
-            .. (Plan?.Value.ComesOut ?? []).Where(o =>
-                Carried is { } was && was.ComesOut.All(c => c.Position != o.Position)
-                    ? IsOut(was.Slots.FirstOrDefault(s => s.From == o.Position)?.Slot ?? o.Position, since)
-                    : IsOut(o.Position, done)
-            ),
-        ];
+        var isLate = Carried?.ComesOut.All(c => c.Position != position) == true;
+        var place = (isLate ? Carried!.Slots.FirstOrDefault(s => s.From == position)?.Slot : null) ?? position;
+        return Runs.Where(r => !isLate || r.Mends)
+            .SelectMany(r => r.Done)
+            .FirstOrDefault(d => d.Deviation != Deviation.Skipped && TakesOut(d.Step));
 
-        bool IsOut(string position, HashSet<StepId> steps) =>
-            steps.Contains(StepId.Pull(position))
-            || steps.Contains(StepId.Fit(position))
-            || guide.Removals.Any(r => r.TakesOut.Contains(position) && steps.Contains(StepId.Open(r.Id)));
-
-        static HashSet<StepId> Done(IEnumerable<Run> runs) =>
-            [.. runs.SelectMany(r => r.Done).Where(d => d.Deviation != Deviation.Skipped).Select(d => d.Step)];
+        bool TakesOut(StepId step) =>
+            step == StepId.Pull(place)
+            || step == StepId.Fit(place)
+            || guide.Removals.Any(r => r.TakesOut.Contains(place) && step == StepId.Open(r.Id));
     }
 
     /// <summary>What came out and of which nobody said yet what becomes of it.</summary>
@@ -282,6 +281,11 @@ public sealed record Order
             .Concat(before.EmptyBays.Select(bay => (bay, BayMap.Empty)))
             .DistinctBy(o => o.Item1)
             .ToDictionary();
+
+    /// <summary>Whether the plan promised a cleaning that no run did.</summary>
+    internal bool OwesCleaning =>
+        Plan is { Value.Cleans: true }
+        && !Runs.SelectMany(r => r.Done).Any(d => d.Step == StepId.Clean && d.Deviation != Deviation.Skipped);
 
     private IReadOnlyCollection<StepId> DoneBefore =>
         [.. Runs.SkipLast(1).SelectMany(r => r.Done).Where(d => d.Deviation != Deviation.Skipped).Select(d => d.Step)];

@@ -9,6 +9,8 @@ namespace Revtal.Core.Orders;
 /// <summary>An order's plan to what is told to the customer.</summary>
 public static class Quotes
 {
+    private const string Cleaned = "Cleaning inside";
+
     /// <summary>The quote of an order's plan.</summary>
     /// <param name="guide">The facts of this build.</param>
     /// <param name="kinds">The catalogue lines of the plan's parts.</param>
@@ -17,14 +19,14 @@ public static class Quotes
         var plan = order.Plan!.Value;
         var parts = StockEffects.Wishes(plan).GroupBy(w => w.Number).Select(Line).ToArray();
         var labour = Currency.Round(terms.HourRate * time.Minutes / 60, terms.Currency);
-        var discount = Currency.Round((parts.Sum(p => p.Sum) + labour) * order.Discount / 100, terms.Currency);
-        var net = parts.Sum(p => p.Sum) + labour - discount;
+        QuoteLine[] lines = [.. parts, Work(), .. Cleaning()];
+        var discount = Currency.Round(lines.Sum(l => l.Sum) * order.Discount / 100, terms.Currency);
+        var net = lines.Sum(l => l.Sum) - discount;
         var tax = Currency.Round(net * terms.TaxPercent / 100, terms.Currency);
-        var hour = string.Create(CultureInfo.InvariantCulture, $"Work, about {time.Minutes} min");
         return new Quote(
             [.. Done(plan)],
             [.. AtRisk(order, guide)],
-            [.. parts, new QuoteLine(hour, 1, labour, labour)],
+            lines,
             time.Minutes,
             time.PastRuns,
             order.Discount,
@@ -34,25 +36,54 @@ public static class Quotes
             tax,
             net + tax,
             terms.Currency,
-            [.. parts.Where(p => p.Each is null).Select(p => p.Text), .. Unnumbered(plan)]
+            [.. lines.Where(p => p.Each is null).Select(p => p.Text), .. Unnumbered(plan)],
+            Compared()
         )
         {
             Credits = [],
         };
 
+        QuoteLine Work() =>
+            new(string.Create(CultureInfo.InvariantCulture, $"Work, about {time.Minutes} min"), 1, labour, labour);
+
+        QuoteLine[] Cleaning() => plan.Cleans ? [new(Cleaned, 1, terms.CleaningPrice, terms.CleaningPrice ?? 0)] : [];
+
+        string[]? Compared() =>
+            StockEffects
+                .Wishes(plan)
+                .GroupBy(w => w.Number)
+                .Select(g =>
+                    kinds.FirstOrDefault(k => k.Number == g.Key) is { Elsewhere: { } price } kind
+                        ? price.Told(kind, Packages(kind, g.Count()), terms.Currency)
+                        : null
+                )
+                .OfType<string>()
+                .ToArray()
+                is { Length: > 0 } told
+                ? told
+                : null;
+
         QuoteLine Line(IGrouping<PartNumber, PartWish> group)
         {
             var kind = kinds.FirstOrDefault(k => k.Number == group.Key);
-            // A kit that is begun is paid whole.
-            var pieces = kind?.Pieces ?? 1;
-            var count = (group.Count() + pieces - 1) / pieces;
+            var count = Packages(kind, group.Count());
             return kind is null
                 ? new QuoteLine(group.Key.ToString(), count, null, 0)
                 : new QuoteLine($"{kind.Name} ({kind.Number})", count, kind.Price, kind.Price * count);
         }
     }
 
-    /// <summary>The quote with what the shop pays for parts of this order that it bought in since.</summary>
+    // A kit that is begun is paid whole.
+    private static int Packages(PartKind? kind, int modules)
+    {
+        var pieces = kind?.Pieces ?? 1;
+        return (modules + pieces - 1) / pieces;
+    }
+
+    /// <summary>
+    /// The quote with what the shop pays for parts of this order that it bought in since, and for what it agreed to and
+    /// let be.
+    /// </summary>
     public static Quote Credited(Order order, Quote quote) =>
         quote with
         {
@@ -61,8 +92,19 @@ public static class Quotes
                 .. order
                     .Settled.Where(s => s.Fate == PartFate.BoughtIn)
                     .Select(s => new QuoteLine($"Bought in: the part out of {s.Position}", 1, s.Price, s.Price ?? 0)),
+                .. order.OwesCleaning && order.WorkStage >= Stage.Ready
+                    ? quote.Lines.Where(l => l.Text == Cleaned).Select(l => NotDone(quote, l))
+                    : [],
             ],
         };
+
+    // As much as it added to the total.
+    private static QuoteLine NotDone(Quote quote, QuoteLine line)
+    {
+        var paid = line.Sum * (100 - quote.DiscountPercent) / 100 * (100 + quote.TaxPercent) / 100;
+        var rounded = Currency.Round(paid, quote.Currency);
+        return new QuoteLine($"{line.Text}: not done", 1, rounded, rounded);
+    }
 
     private static IEnumerable<string> Unnumbered(Plan plan) =>
         [
@@ -103,6 +145,11 @@ public static class Quotes
                 BayUse.Reseat => $"The drive of bay {bay.Bay} is seated anew.",
                 _ => $"Bay {bay.Bay} is looked at.",
             };
+        }
+
+        if (plan.Cleans)
+        {
+            yield return "It is cleaned inside while it is open.";
         }
 
         static string Path(DriveWish wish) =>

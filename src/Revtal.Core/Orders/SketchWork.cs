@@ -90,7 +90,8 @@ public static class SketchWork
     private static IEnumerable<Trap> Traps(Guide guide, Order order) =>
         order
             .Runs.SelectMany(r => r.Done)
-            .Where(d => (d.Explanation ?? d.Note) is not null)
+            // What was seen of this machine is no trap of its model.
+            .Where(d => d.Step.Verb != StepVerb.Look && (d.Explanation ?? d.Note) is not null)
             .Select(d => new Trap(d.Step.ToString(), (d.Explanation ?? d.Note)!.ReplaceLineEndings(" ")))
             .Distinct()
             .Where(t => !guide.Traps.Contains(t) && GuideChecker.Stands(guide, t));

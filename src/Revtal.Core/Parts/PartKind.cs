@@ -11,6 +11,7 @@ namespace Revtal.Core.Parts;
 /// <param name="Price">For all its pieces, without tax, in the shop's currency; 0 or more.</param>
 /// <param name="Least">How many should lie on the shelf.</param>
 /// <param name="Barcode">As a scanner reads it, where that is not the number.</param>
+/// <param name="Elsewhere">A price to compare with; null where nobody looked.</param>
 public sealed record PartKind(
     PartNumber Number,
     string Name,
@@ -20,7 +21,8 @@ public sealed record PartKind(
     decimal Price,
     int Least = 0,
     string? Barcode = null,
-    string? Supplier = null
+    string? Supplier = null,
+    PriceElsewhere? Elsewhere = null
 )
 {
     /// <summary>The highest price of one, in the currency of the shop.</summary>
@@ -65,6 +67,7 @@ public sealed record PartKind(
                 Name = Words.RequiredLine("The name", Name),
                 Barcode = Words.Line("The barcode", Barcode),
                 Supplier = Words.Line("The supplier", Supplier),
+                Elsewhere = Elsewhere?.Checked(),
                 Module = Module is null ? null : Module with { PartNumber = Number, Serial = null },
                 Drive = Drive is null ? null : Drive with { PartNumber = Number, Serial = null },
             };

@@ -6,7 +6,24 @@ namespace Revtal.Core.Parts;
 /// <param name="Currency">ISO 4217: <c>EUR</c>.</param>
 /// <param name="HourRate">Without tax.</param>
 /// <param name="TaxPercent">0 to 100.</param>
-public sealed record ShopTerms(string Currency, decimal HourRate, decimal TaxPercent);
+/// <param name="CleaningPrice">For cleaning a machine inside while it is open, without tax; null where the shop does
+/// not offer it.</param>
+public sealed record ShopTerms(string Currency, decimal HourRate, decimal TaxPercent, decimal? CleaningPrice = null)
+{
+    /// <summary>Proves that the shop offers what a plan wishes.</summary>
+    /// <exception cref="RefusedException">A cleaning has no price here.</exception>
+    public void Need(bool cleans)
+    {
+        if (cleans && CleaningPrice is null)
+        {
+            throw RefusedException.Rule(
+                "no-cleaning-price",
+                "The shop has no price for a cleaning. Whoever runs the service sets Shop:CleaningPrice; until then "
+                    + "plan without it."
+            );
+        }
+    }
+}
 
 /// <summary>How long the work takes.</summary>
 /// <param name="PastRuns">How many past runs of this model with the same way in it rests on; 0 for the guide's
@@ -18,13 +35,13 @@ public sealed record WorkTime(int Minutes, int PastRuns)
 
     /// <summary>
     /// The median of past runs where there are enough, else the guide's minutes. Hands are idle while the machine
-    /// cools, but it lies on the bench.
+    /// cools, but it lies on the bench. A cleaning has a price of its own, and is no part of it.
     /// </summary>
     /// <param name="past">Minutes of past runs of the same model by the same way in.</param>
     public static WorkTime Of(RunSheet sheet, IReadOnlyList<int> past) =>
         past.Count >= FewestRuns
             ? new WorkTime(past.Order().ElementAt(past.Count / 2), past.Count)
-            : new WorkTime(sheet.Steps.Sum(s => s.Minutes), 0);
+            : new WorkTime(sheet.WorkMinutes, 0);
 }
 
 /// <summary>One line of a quote.</summary>
@@ -36,6 +53,7 @@ public sealed record QuoteLine(string Text, int Count, decimal? Each, decimal Su
 /// <param name="Risks">What is at risk, a sentence each.</param>
 /// <param name="DiscountPercent">Of parts and labour.</param>
 /// <param name="Unpriced">Parts without a price: the total is not final.</param>
+/// <param name="Compared">What others ask for the same parts, a sentence each; null where nothing was compared.</param>
 public sealed record Quote(
     IReadOnlyList<string> Work,
     IReadOnlyList<string> Risks,
@@ -49,7 +67,8 @@ public sealed record Quote(
     decimal Tax,
     decimal Total,
     string Currency,
-    IReadOnlyList<string> Unpriced
+    IReadOnlyList<string> Unpriced,
+    IReadOnlyList<string>? Compared = null
 )
 {
     /// <summary>

@@ -53,6 +53,9 @@ public sealed record Plan(IReadOnlyList<PlannedSlot> Slots, IReadOnlyList<Planne
     /// <summary>Only the bays that the plan is about.</summary>
     public IReadOnlyList<PlannedBay> Bays { get; } = Bays ?? [];
 
+    /// <summary>Whether it is cleaned inside while it is open; a priced extra.</summary>
+    public bool Cleans { get; init; }
+
     /// <summary>Positions that must be reached: pulled from, fitted into, or looked at.</summary>
     public IReadOnlyList<string> Touched =>
         [.. Slots.Where(s => s.Use != SlotUse.Keep).Select(s => s.Slot), .. Bays.Select(b => b.Bay)];

@@ -258,7 +258,8 @@ public sealed class BatchDesk(
             );
         }
 
-        var whole = await plans.CompleteAsync(batch, new PlanRequest(changes), cancel);
+        var cleans = request.Cleans ?? like?.Plan?.Value.Cleans ?? false;
+        var whole = await plans.CompleteAsync(batch, new PlanRequest(changes, Cleans: cleans), cancel);
         return m =>
             PlanRules.SetPlan(
                 m.Order,
@@ -266,7 +267,8 @@ public sealed class BatchDesk(
                 whole.Changes,
                 request.Note,
                 role,
-                request.Discount ?? like?.Discount ?? 0
+                request.Discount ?? like?.Discount ?? 0,
+                cleans: cleans
             );
     }
 

@@ -115,7 +115,7 @@ internal static class OrderViews
 
     private static LeavingView[] Leaving(Order order, Guide guide)
     {
-        var isOut = order.CameOut(guide);
+        var bags = Bags.Of(order, guide).ToDictionary(b => b.Position);
         return
         [
             .. (order.Plan?.Value.ComesOut ?? []).Select(o =>
@@ -125,7 +125,7 @@ internal static class OrderViews
                     o.Position,
                     o.Name,
                     o.IsDrive,
-                    isOut.Contains(o),
+                    bags.GetValueOrDefault(o.Position),
                     settled,
                     settled?.Words,
                     Choices(o)
@@ -183,7 +183,7 @@ internal static class OrderViews
     private static RunRemark[] Remarks(RunState state, Guide guide)
     {
         var found = state.Found.Select(f => new RunRemark(
-            $"Found {f.Spoken}{StepWords.At(f.Step, guide)}{Phrases.Added(f.Text)}",
+            Phrases.Sentence($"{f.Told}{StepWords.At(f.Step, guide)}{Phrases.Added(f.Text)}"),
             f.By,
             f.At
         ));

@@ -112,7 +112,8 @@ public static class PartEndpoints
                         request.Price,
                         request.Least,
                         request.Barcode,
-                        request.Supplier
+                        request.Supplier,
+                        request.Elsewhere
                     ).Checked();
                     var (made, isNew) = await store.PutAsync(
                         [kind],

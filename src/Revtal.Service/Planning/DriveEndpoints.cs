@@ -1,9 +1,12 @@
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Orders;
+using Revtal.Documents;
 using Revtal.Service.Http;
 using Revtal.Service.Orders;
+using Revtal.Service.Shop;
 
 namespace Revtal.Service.Planning;
 
@@ -124,6 +127,57 @@ public static class DriveEndpoints
             .WithSummary(
                 "What becomes of what came out: to its owner, kept, used, sold, returned, bought in or recycled"
             );
+        order
+            .MapPost(
+                "/old-parts/{position}/bag",
+                (
+                    int number,
+                    string position,
+                    BagRequest request,
+                    Sender sender,
+                    OrderDesk desk,
+                    CancellationToken cancel
+                ) =>
+                    desk.RecordAsync(
+                        number,
+                        OrderAct.BagOldPart,
+                        new { position, request },
+                        sender,
+                        (o, g) => DriveRules.Bag(o, g, position, request.Place),
+                        cancel
+                    )
+            )
+            .WithName("bagOldPart")
+            .WithSummary("What came out lies in a labelled bag, and where");
+        order
+            .MapGet("/bags.pdf", BagPaperAsync)
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
+            .WithName("getBagLabels")
+            .Produces<byte[]>(contentType: "application/pdf")
+            .WithSummary("The labels of what came out, with a code each, on A4");
+    }
+
+    private static async Task<IResult> BagPaperAsync(
+        int number,
+        OrderShelf shelf,
+        IOptions<ShopOptions> shop,
+        HttpResponse response,
+        CancellationToken cancel
+    )
+    {
+        var snapshot = await shelf.LoadAsync(number, cancel);
+        var labels = Bags.Of(snapshot.Order, snapshot.Guide);
+        if (labels.Count == 0)
+        {
+            throw RefusedException.Rule("nothing-out", $"Nothing came out of the machine of order {number} yet.");
+        }
+
+        BenchEndpoints.AsPage(response, $"bags-{number}.pdf");
+        var zone = TimeZoneInfo.FindSystemTimeZoneById(shop.Value.Zone);
+        return Results.Bytes(
+            BagPaper.Write(snapshot.Order, snapshot.Guide, labels, shop.Value.Name, zone),
+            "application/pdf"
+        );
     }
 
     private static (int Sampled, int Matched) Compared(CopyVerifyRequest request)

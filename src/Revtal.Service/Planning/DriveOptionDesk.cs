@@ -46,7 +46,15 @@ public sealed class DriveOptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStor
         {
             var visit = LaterRules.Visit(order, guide, option.Changes, reading);
             var quote = await quotes.QuoteAsync(visit, guide, kinds, cancel);
-            lines.Add(new DriveOptionLine(option, option.IsOnShelf, quote.Minutes, quote.Total));
+            lines.Add(
+                new DriveOptionLine(
+                    option,
+                    option.IsOnShelf,
+                    quote.Minutes,
+                    quote.Total,
+                    PriceElsewhere.Sum(kinds, option.Buys is { } b ? [(b.Number, 1)] : [])
+                )
+            );
         }
 
         return new DriveOptionsView(

@@ -68,7 +68,15 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
             var planned = LaterRules.Visit(order, guide, option.Changes, before);
             var quote = await quotes.QuoteAsync(planned, guide, kinds, cancel);
             lines.Add(
-                new OptionLine(option, option.BandwidthShare, option.IsOnShelf, quote.Minutes, quote.Total, later)
+                new OptionLine(
+                    option,
+                    option.BandwidthShare,
+                    option.IsOnShelf,
+                    quote.Minutes,
+                    quote.Total,
+                    later,
+                    PriceElsewhere.Sum(kinds, [.. option.Buys.Select(b => (b.Offer.Number, b.Count))])
+                )
             );
         }
 

@@ -27,7 +27,8 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
             request.Note,
             role,
             request.Discount,
-            request.Later
+            request.Later,
+            request.Cleans
         );
         var planned = order.With(set);
         var kinds = await quotes.KindsAsync(planned, cancel);
@@ -48,10 +49,11 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
 
     /// <summary>
     /// Fills in what the catalogue knows of parts that a wish only names, and proves that a part named by its serial is
-    /// free.
+    /// free. What the shop does not offer is refused.
     /// </summary>
     public async Task<PlanRequest> CompleteAsync(int number, PlanRequest request, CancellationToken cancel)
     {
+        shop.Value.Terms.Need(request.Cleans);
         var changes = request.Changes ?? [];
         PartNumber[] named = [.. changes.Select(PlanParts.Named).OfType<PartNumber>().Distinct()];
         if (named.Length == 0)

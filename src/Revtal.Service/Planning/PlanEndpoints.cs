@@ -62,7 +62,8 @@ public static class PlanEndpoints
                                 whole.Note,
                                 sender.Person.Role,
                                 whole.Discount,
-                                whole.Later
+                                whole.Later,
+                                whole.Cleans
                             ),
                         cancel
                     );

@@ -31,6 +31,9 @@ public sealed class ShopOptions
     /// <summary>In percent; 0 where none is taken.</summary>
     public decimal TaxPercent { get; set; }
 
+    /// <summary>For cleaning a machine inside while it is open, without tax; null where the shop does not.</summary>
+    public decimal? CleaningPrice { get; set; }
+
     /// <summary>From how many percent on a drive is spoken of as nearly full; 1 to 100.</summary>
     public int NearlyFullPercent { get; set; } = 85;
 
@@ -40,7 +43,7 @@ public sealed class ShopOptions
     /// <summary>How much memory the shop advises for which work; a size by its name.</summary>
     public Dictionary<string, string> Workloads { get; set; } = [];
 
-    public ShopTerms Terms => new(Currency, HourRate, TaxPercent);
+    public ShopTerms Terms => new(Currency, HourRate, TaxPercent, CleaningPrice);
 
     /// <summary>The shop's own table, or a plain one where it has none.</summary>
     public IReadOnlyList<Workload> Table =>
@@ -64,6 +67,7 @@ public sealed class ShopOptions
             ? $"“{Currency}” is no ISO 4217 code, like EUR."
         : HourRate is < 0 or > 100_000 ? $"An hour's rate of {HourRate} cannot be."
         : TaxPercent is < 0 or > 100 ? $"A tax of {TaxPercent} % cannot be."
+        : CleaningPrice is < 0 or > PartKind.HighestPrice ? $"A cleaning for {CleaningPrice} cannot be."
         : NearlyFullPercent is < 1 or > 100 ? $"A drive cannot be nearly full from {NearlyFullPercent} % on."
         : CopyRate is < 1 or > 100_000 ? $"A copy at {CopyRate} MB/s cannot be."
         : Workloads.FirstOrDefault(w => !MemorySize.TryParse(w.Value, out _)) is { Key: { } name } bad

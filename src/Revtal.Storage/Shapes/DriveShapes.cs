@@ -22,6 +22,8 @@ internal sealed record StoredOldPartSettled(
     int? UsedIn = null
 );
 
+internal sealed record StoredOldPartBagged(string Position, string Place);
+
 internal sealed record StoredClaim(string Number, DateOnly On, string Reason);
 
 internal static partial class StoredMapper
@@ -59,6 +61,11 @@ internal static class DriveShapes
             "old-part-settled/1",
             StoredMapper.ToStored,
             StoredMapper.ToHeart
+        ),
+        EntryKind.Of<OldPartBagged, StoredOldPartBagged>(
+            "old-part-bagged/1",
+            b => new(b.Position, b.Place),
+            s => new(s.Position, s.Place)
         ),
     ];
 }

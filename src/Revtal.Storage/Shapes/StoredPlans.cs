@@ -2,7 +2,11 @@ namespace Revtal.Storage.Shapes;
 
 // Plans, parts and quotes as they are kept; see EntryKinds.
 
-internal sealed record StoredPlan(IReadOnlyList<StoredPlannedSlot> Slots, IReadOnlyList<StoredPlannedBay>? Bays = null);
+internal sealed record StoredPlan(
+    IReadOnlyList<StoredPlannedSlot> Slots,
+    IReadOnlyList<StoredPlannedBay>? Bays = null,
+    bool Cleans = false
+);
 
 internal sealed record StoredLaterStage(
     string Part,
@@ -35,7 +39,8 @@ internal sealed record StoredQuote(
     decimal Tax,
     decimal Total,
     string Currency,
-    IReadOnlyList<string> Unpriced
+    IReadOnlyList<string> Unpriced,
+    IReadOnlyList<string>? Compared = null
 );
 
 internal sealed record StoredPlannedSlot(

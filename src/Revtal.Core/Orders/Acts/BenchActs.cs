@@ -123,7 +123,7 @@ public sealed record FoundInside(int Run, FindKind Kind, StepId? Step, string? T
     public override OrderAct Act => OrderAct.AddFind;
 
     private protected override string Told(Guide? guide) =>
-        $"Found {Kind.Spoken()}{StepWords.At(Step, guide)}{Phrases.Added(Text)}";
+        Phrases.Sentence($"{Kind.Told()}{StepWords.At(Step, guide)}{Phrases.Added(Text)}");
 
     private protected override Run Apply(Run run, string by, DateTimeOffset at) =>
         run with
@@ -276,6 +276,7 @@ public static class BenchRules
             kind switch
             {
                 FindKind.Other => Words.RequiredText("What was found", text),
+                FindKind.LeftAlone => Words.RequiredText("What was looked at, and why it stays,", text),
                 FindKind.Sign => Words.RequiredLine("What it showed", text),
                 _ => Words.Text("What was found", text),
             }

@@ -3,6 +3,7 @@ using System.Text.Json.Serialization;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Parts;
+using Revtal.Core.Planning;
 
 namespace Revtal.Core.Orders;
 
@@ -117,6 +118,21 @@ public sealed record OldPartSettled(
         };
 }
 
+/// <summary>A part that came out lies in a labelled bag.</summary>
+/// <param name="Place">Where the bag lies.</param>
+public sealed record OldPartBagged(string Position, string Place) : EntryBody
+{
+    public override OrderAct Act => OrderAct.BagOldPart;
+
+    public override string Line(Guide? guide) => $"What came out of {Position} is bagged: {Place}";
+
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
+        {
+            Bagged = order.Bagged.SetItem(Position, Place),
+        };
+}
+
 /// <summary>
 /// The drives' data, and what becomes of the parts that came out. Each rule gives the entry to append, or refuses
 /// with the reason and the way on.
@@ -221,19 +237,7 @@ public static class DriveRules
         int? usedIn = null
     )
     {
-        var leaving =
-            order.Plan!.Value.ComesOut.FirstOrDefault(o => o.Position == position)
-            ?? throw RefusedException.Invalid(
-                "nothing-comes-out",
-                $"By the plan nothing comes out of {position} for good."
-            );
-        if (!order.CameOut(guide).Contains(leaving))
-        {
-            throw RefusedException.Rule(
-                "not-out-yet",
-                $"{leaving.Name} is still in {position}: what becomes of it is said once it is out."
-            );
-        }
+        var leaving = NeedOut(order, guide, position, "what becomes of it is said");
 
         if (leaving.IsDrive && wipe is null && fate.WantsWipe())
         {
@@ -295,6 +299,30 @@ public static class DriveRules
                 : null,
             fate.WantsOrder() ? usedIn : null
         );
+    }
+
+    /// <summary>A part that came out is put into its bag, and the bag somewhere.</summary>
+    /// <param name="place">Where the bag lies: a shelf, a drawer; the last word counts.</param>
+    public static OldPartBagged Bag(Order order, Guide guide, string position, string? place)
+    {
+        NeedOut(order, guide, position, "it is bagged");
+        return new OldPartBagged(position, Words.RequiredLine("Where the bag lies", place));
+    }
+
+    private static LeavingPart NeedOut(Order order, Guide guide, string position, string then)
+    {
+        var leaving =
+            order.Plan?.Value.ComesOut.FirstOrDefault(o => o.Position == position)
+            ?? throw RefusedException.Invalid(
+                "nothing-comes-out",
+                $"By the plan nothing comes out of {position} for good."
+            );
+        return order.TakenOut(guide, position) is null
+            ? throw RefusedException.Rule(
+                "not-out-yet",
+                $"{leaving.Name} is still in {position}: {then} once it is out."
+            )
+            : leaving;
     }
 
     private static void NeedDrivePlan(Order order, string bay)

@@ -95,7 +95,7 @@ public static class MendRules
             );
         var set = PlanRules.SetPlan(order, guide, [.. changes], null, role);
         // Drives stay as they were planned.
-        var plan = new Plan(set.Plan.Slots, fitted.Bays);
+        var plan = new Plan(set.Plan.Slots, fitted.Bays) { Cleans = fitted.Cleans };
         string[] slots =
         [
             .. plan

@@ -104,6 +104,7 @@ public static class PlanRules
     /// The plan is set, or set anew, which asks the customer again. One above every known maximum is a lead's.
     /// </summary>
     /// <param name="discount">In percent.</param>
+    /// <param name="cleans">Whether it is cleaned inside while it is open.</param>
     public static PlanSet SetPlan(
         Order order,
         Guide guide,
@@ -111,7 +112,8 @@ public static class PlanRules
         string? note,
         Role role = Role.Technician,
         decimal discount = 0,
-        LaterStage? later = null
+        LaterStage? later = null,
+        bool cleans = false
     )
     {
         if (discount is < 0 or > 100)
@@ -145,7 +147,10 @@ public static class PlanRules
         }
 
         return new PlanSet(
-            plan,
+            plan with
+            {
+                Cleans = cleans,
+            },
             Words.Text("The note", note),
             discount,
             later is null
