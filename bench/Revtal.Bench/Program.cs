@@ -34,6 +34,7 @@ var wanted =
             "board",
             "console",
             "run-view",
+            "load-plot",
         ]
         : args;
 var report = new Report();
@@ -66,7 +67,10 @@ foreach (var name in wanted)
             await ApiFuzzBench.RunAsync(report);
             break;
         case "run-view":
-            await RunViewBench.RunAsync(report);
+            await BrowserBench.RunViewAsync(report);
+            break;
+        case "load-plot":
+            await BrowserBench.LoadPlotAsync(report);
             break;
         case "start":
             await StartBench.RunAsync(report);
@@ -86,7 +90,7 @@ foreach (var name in wanted)
         default:
             Console.Error.WriteLine(
                 $"There is no benchmark “{name}”: decode, reach, recognise, plan, batch, measure, start, read, "
-                    + "write, board, console, run-view, fuzz (ten minutes), requests (50,000 made up), or all "
+                    + "write, board, console, run-view, load-plot, fuzz (ten minutes), requests (50,000 made up), or all "
                     + "(without fuzz and requests)."
             );
             return 2;

@@ -198,6 +198,7 @@ public sealed record GuidePublished(string Code, int Revision, bool IsNew);
 /// <param name="Workloads">How much memory the shop advises for which work.</param>
 /// <param name="Kinds">Kinds of machines, in the trade's words.</param>
 /// <param name="NearlyFullPercent">From how many percent on a drive is spoken of as nearly full.</param>
+/// <param name="Trials">Kinds of customers' work that the shop often tries; another may be typed.</param>
 public sealed record ShopView(
     string Name,
     string Zone,
@@ -206,7 +207,8 @@ public sealed record ShopView(
     ShopTerms Terms,
     IReadOnlyList<Workload> Workloads,
     IReadOnlyList<string> Kinds,
-    int NearlyFullPercent
+    int NearlyFullPercent,
+    IReadOnlyList<string> Trials
 );
 
 /// <summary>One line of the shop's own table.</summary>

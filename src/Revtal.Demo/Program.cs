@@ -14,6 +14,12 @@ catch (StoreException e)
 }
 
 return await RevtalHost.RunAsync(
-    ["--shop:cleaningPrice=18", .. args],
+    [
+        "--shop:cleaningPrice=18",
+        "--shop:trials:0=a whole plate, opened and turned",
+        "--shop:trials:1=thirty browser pages and a call",
+        "--shop:trials:2=a recording of an hour, cut and saved",
+        .. args,
+    ],
     services => DemoShop.FillAsync(services, Path.Combine(AppContext.BaseDirectory, "demo"))
 );

@@ -6872,6 +6872,8 @@ export interface components {
              * @description From how many percent on a drive is spoken of as nearly full.
              */
             nearlyFullPercent: number;
+            /** @description Kinds of customers' work that the shop often tries; another may be typed. */
+            trials: string[];
         };
         /** @description A sign that a start showed, and what follows from it for this very order. */
         SignAnswer: {

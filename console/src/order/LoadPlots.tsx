@@ -2,12 +2,17 @@ import type { ReactNode } from 'react'
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts'
 import type { WatchedView } from '../api/client'
 import { exact, size } from '../words'
+import { thinned } from './thinned'
 
 const gigabyte = 2 ** 30
 const megabyte = 1_000_000
 
 type Row = { at: number } & Record<Figure, number | null>
-type Figure = 'memory' | 'paged' | 'cpu' | 'disk' | 'net'
+const figures = ['memory', 'paged', 'cpu', 'disk', 'net'] as const
+type Figure = (typeof figures)[number]
+
+// More points than this are closer together than a screen shows.
+const widest = 240
 
 /** The load before and after, one above the other on the same axes, each with its peak and what was installed. */
 export default function LoadPlots({ watched }: { watched: WatchedView[] }) {
@@ -149,7 +154,7 @@ function minutesOf(longest: number): number[] {
 }
 
 function rowsOf({ load: { series } }: WatchedView): Row[] {
-  return series.seconds.map((at, i) => ({
+  const rows = series.seconds.map((at, i) => ({
     at,
     memory: scaled(series.inUseBytes[i], gigabyte),
     paged: scaled(series.pagedOutBytes[i], gigabyte),
@@ -157,6 +162,7 @@ function rowsOf({ load: { series } }: WatchedView): Row[] {
     disk: scaled(series.diskBytes[i], megabyte),
     net: scaled(series.netBytes[i], megabyte),
   }))
+  return thinned(rows, figures, widest)
 }
 
 const scaled = (bytes: number | null | undefined, unit: number) => (bytes == null ? null : bytes / unit)

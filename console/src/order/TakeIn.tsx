@@ -6,6 +6,7 @@ import { useState } from 'react'
 import { api, isLost, newKey, type ArrivalView, type ModelMatch } from '../api/client'
 import { arrivalQuery, guidesQuery, machineQuery, shopQuery, useChange } from '../api/queries'
 import { SerialList } from '../batch/SerialList'
+import { OftenTried, oftenTried } from './OftenTried'
 import { batchListQuery } from '../batch/useBatch'
 import { items } from '../parts/More'
 import { Trouble, Waiting } from '../parts/Trouble'
@@ -195,7 +196,12 @@ export function TakeIn() {
         </div>
         <Textarea label="Complaint" required autosize minRows={2} {...text('complaint')} />
         <Textarea label="What the customer wants to do with it" autosize {...text('goal')} />
-        <TextInput label="Of that, what we are to try on it afterwards" {...text('trial')} />
+        <TextInput
+          label="Of that, what we are to try on it afterwards"
+          list={oftenTried}
+          {...text('trial')}
+        />
+        <OftenTried />
         <div className="two">
           <TextInput label="Accessories" {...text('accessories')} />
           <TextInput label="Condition" {...text('condition')} />

@@ -5,6 +5,7 @@ import { useTold } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { counted, spoken } from '../words'
 import { may } from './acts'
+import { OftenTried, oftenTried } from './OftenTried'
 
 type Outcome = OrderView['trial']['runs'][number]['outcome']
 const outcomes: Record<Outcome, string> = {
@@ -18,6 +19,7 @@ export function TrialPart({ order }: { order: OrderView }) {
   const { trial } = order
   return (
     <section className="stack" aria-label="The trial" style={{ gap: 8 }}>
+      <OftenTried />
       {(trial.asked || trial.runs.length > 0) && (
         <p>
           <b>Trial:</b> {trial.asked ?? 'not asked for'}
@@ -51,7 +53,12 @@ function RunTrial({ order }: { order: OrderView }) {
     <details open={order.trial.asked !== null && order.trial.runs.length === 0}>
       <summary className="muted">Say how the trial went</summary>
       <div className="row watch-form">
-        <TextInput label="Work" value={f.work} onChange={(e) => setF({ ...f, work: e.target.value })} />
+        <TextInput
+          label="Work"
+          list={oftenTried}
+          value={f.work}
+          onChange={(e) => setF({ ...f, work: e.target.value })}
+        />
         <NumberInput label="Minutes" min={1} max={1440} value={minutes} onChange={setMinutes} />
         <NumberInput label="Displays" min={0} max={16} value={displays} onChange={setDisplays} />
         <NativeSelect
@@ -100,6 +107,7 @@ function AskTrial({ order }: { order: OrderView }) {
       <div className="row watch-form">
         <TextInput
           label="Kind of work; empty for none"
+          list={oftenTried}
           value={work}
           onChange={(e) => setWork(e.target.value)}
         />

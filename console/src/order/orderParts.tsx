@@ -214,7 +214,7 @@ function scores(order: OrderView): Told {
   return {
     id: 'scores',
     title: 'Benchmarks and load',
-    state: order.before ? 'offered' : 'later',
+    state: order.before || may(order, 'take-scores') ? 'offered' : 'later',
     body: <Scores order={order} />,
     fetches: true,
   }

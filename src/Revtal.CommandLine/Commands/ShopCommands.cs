@@ -29,6 +29,7 @@ internal static class ShopCommands
                                 new[] { x.Id, Screen.Safe(x.Name), x.Role.ToString().ToLowerInvariant() }
                             )
                         );
+                        OrderScreen.Fact("tries", string.Join("; ", shop.Trials));
                     }
                 )
         );

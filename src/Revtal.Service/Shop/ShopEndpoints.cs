@@ -43,6 +43,9 @@ public sealed class ShopOptions
     /// <summary>How much memory the shop advises for which work; a size by its name.</summary>
     public Dictionary<string, string> Workloads { get; set; } = [];
 
+    /// <summary>Kinds of customers' work that the shop often tries after an upgrade.</summary>
+    public string[] Trials { get; set; } = [];
+
     public ShopTerms Terms => new(Currency, HourRate, TaxPercent, CleaningPrice);
 
     /// <summary>The shop's own table, or a plain one where it has none.</summary>
@@ -70,6 +73,8 @@ public sealed class ShopOptions
         : CleaningPrice is < 0 or > PartKind.HighestPrice ? $"A cleaning for {CleaningPrice} cannot be."
         : NearlyFullPercent is < 1 or > 100 ? $"A drive cannot be nearly full from {NearlyFullPercent} % on."
         : CopyRate is < 1 or > 100_000 ? $"A copy at {CopyRate} MB/s cannot be."
+        : Trials.FirstOrDefault(t => string.IsNullOrWhiteSpace(t) || t.Length > Words.LongestLine) is { } work
+            ? $"“{work}” is no kind of work to try. Write a short line."
         : Workloads.FirstOrDefault(w => !MemorySize.TryParse(w.Value, out _)) is { Key: { } name } bad
             ? $"The workload “{name}” has no size but “{bad.Value}”. Write one like 32 GB."
         : null;
@@ -97,7 +102,8 @@ public static class ShopEndpoints
                         options.Value.Terms,
                         options.Value.Table,
                         GuideTerms.Kinds,
-                        options.Value.NearlyFullPercent
+                        options.Value.NearlyFullPercent,
+                        options.Value.Trials
                     )
             )
             .WithName("getShop")
