@@ -26,7 +26,9 @@ test('a cleaning is planned at its price, and what the maker asks stands beside 
     .waitFor()
   await button('Set the plan').click()
   await page.getByRole('cell', { name: 'Cleaning inside' }).waitFor()
-  await page.getByText(/The machine maker's list asked 236.00 EUR for Four 16 GB tower modules, a kit/).waitFor()
+  await page
+    .getByText(/The machine maker's list asked 236.00 EUR for Four 16 GB tower modules, a kit/)
+    .waitFor()
   expect(await faults(page)).toEqual([])
 }, 60_000)
 

@@ -52,7 +52,8 @@ try {
                 () =>
                     new Promise((done) => {
                         const heading = document.querySelector('#scores summary')
-                        const lines = () => document.querySelectorAll('.load-plot path.recharts-line-curve').length
+                        const lines = () =>
+                            document.querySelectorAll('.load-plot path.recharts-line-curve').length
                         heading.click()
                         const gone = () => {
                             if (lines() > 0) return requestAnimationFrame(gone)
