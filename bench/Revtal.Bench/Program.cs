@@ -90,8 +90,8 @@ foreach (var name in wanted)
         default:
             Console.Error.WriteLine(
                 $"There is no benchmark “{name}”: decode, reach, recognise, plan, batch, measure, start, read, "
-                    + "write, board, console, run-view, load-plot, fuzz (ten minutes), requests (50,000 made up), or all "
-                    + "(without fuzz and requests)."
+                    + "write, board, console, run-view, load-plot, fuzz (ten minutes), requests (50,000 made up), or "
+                    + "all (without fuzz and requests)."
             );
             return 2;
     }
