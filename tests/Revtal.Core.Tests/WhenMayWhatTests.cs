@@ -38,7 +38,7 @@ public sealed class WhenMayWhatTests
     };
 
     /// <summary>An order at every stage, each parked as well, and one whose swap test runs.</summary>
-    private static readonly (string Name, Order Order)[] Orders = [.. Everywhere()];
+    internal static readonly (string Name, Order Order)[] Orders = [.. Everywhere()];
 
     public static TheoryData<OrderAct> Spanned => [.. Span.Keys];
 

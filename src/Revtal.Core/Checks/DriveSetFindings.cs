@@ -227,7 +227,7 @@ internal static class DriveSetFindings
             yield return f.Finding(
                 "drive-gone",
                 Severity.Short,
-                $"{Phrases.Plural(gone, "drive is", "drives are")} not listed any more; "
+                $"{Phrases.Counted(gone, "drive is", "drives are")} not listed any more; "
                     + $"{(unplaced.Leaving == 1 ? "one was" : $"{unplaced.Leaving} were")} to leave.",
                 $"{unplaced.Seen.Count} of {unplaced.Was.Count}",
                 $"{unplaced.Was.Count - unplaced.Leaving} or more",

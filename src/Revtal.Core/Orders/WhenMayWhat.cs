@@ -388,11 +388,9 @@ public static class WhenMayWhat
                 "no-copy",
                 "No copy was begun."
             ),
-            OrderAct.SettleOldPart when order.Plan?.Value.ComesOut.Count is null or 0 => RefusedException.Rule(
-                "nothing-comes-out",
-                "By the plan nothing comes out for good."
-            ),
-            OrderAct.SettleOldPart when order.CameOut(guide).Count == 0 => RefusedException.Rule(
+            OrderAct.SettleOldPart or OrderAct.BagOldPart when order.Plan?.Value.ComesOut.Count is null or 0 =>
+                RefusedException.Rule("nothing-comes-out", "By the plan nothing comes out for good."),
+            OrderAct.SettleOldPart or OrderAct.BagOldPart when order.CameOut(guide).Count == 0 => RefusedException.Rule(
                 "not-out-yet",
                 "Nothing came out yet: confirm the step that takes it out, then say what becomes of it."
             ),

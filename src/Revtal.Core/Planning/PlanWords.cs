@@ -5,7 +5,8 @@ public static class PlanWords
 {
     /// <summary>All that a plan does: “16 GB into S2; 1 TB into D2, copied first”.</summary>
     public static string Short(Plan plan) =>
-        string.Join("; ", plan.Slots.Where(s => s.Use != SlotUse.Keep).Select(Short).Concat(plan.Bays.Select(Short)));
+        string.Join("; ", plan.Slots.Where(s => s.Use != SlotUse.Keep).Select(Short).Concat(plan.Bays.Select(Short)))
+        + Phrases.When(plan.Cleans, "; cleaned inside");
 
     /// <summary>“16 GB into S2”.</summary>
     public static string Short(PlannedSlot slot) =>
