@@ -167,7 +167,7 @@ public sealed class OrderWordsTests
             })
         );
 
-    // The search as it goes on a machine in which this is at fault: it stops the start, or the slots tell, or the total.
+    // The search as it goes where this is at fault: it stops the start, or the slots tell it, or the total alone.
     private static IEnumerable<string> Play(int count, string told, string faulty)
     {
         string[] slots = [.. Enumerable.Range(1, count).Select(i => $"S{i}")];
