@@ -1,4 +1,5 @@
 using System.Globalization;
+using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
@@ -166,6 +167,111 @@ public sealed class OrderWordsTests
                 ) => new(new PartNumber(number), new Drive(DriveSize.Sold(size), form, key, link), price, 1);
             })
         );
+
+    [Fact]
+    public void Seats_by_layout() =>
+        WordFile.Holds(
+            "layouts",
+            from model in Repository.Models
+            let guide = Repository.Guide(model)
+            where guide.Memory.Slots.Any(s => !s.Soldered)
+            from added in (int[][])
+                [
+                    [8],
+                    [16],
+                    [8, 16],
+                    [8, 8],
+                    [16, 16, 8],
+                ]
+            let slots = guide.Memory.Slots
+            where added.Length < slots.Count(s => !s.Soldered) || slots.Count == 2
+            let sizes = slots.Select((s, i) => s.Soldered || (i == 0 && added.Length < slots.Count) ? 8 : 0).ToArray()
+            from line in Seated(guide, Make.Reading(guide, sizes), added)
+            select line
+        );
+
+    [Fact]
+    public void Afterwards() =>
+        WordFile.Holds(
+            "afterwards",
+            from plan in (SlotChange[][])
+                [
+                    [new("A1", Tower(16))],
+                    [new("A1", From: "A2")],
+                    [new("A2", Empty: true), new("B1", Tower(32))],
+                    [new("A2", Reseat: true), new("D1", Inspect: true)],
+                    [new("D2", Drive: new(Disk(1000, "NEW"), DataPath.CopyFirst, Setup: new(Grow: true)))],
+                    [new("D2", Drive: new(Disk(1000, "NEW"), DataPath.CleanInstall))],
+                    [new("D2", Empty: true)],
+                    [new("D2", Reseat: true), new("B2", Tower(8))],
+                ]
+            from line in After(plan)
+            select line
+        );
+
+    private static MemoryModule Tower(int gigabytes) =>
+        new(MemorySize.Gigabytes(gigabytes), "DDR4", "DIMM", 3200, Serial: $"T{gigabytes}");
+
+    private static Drive Disk(int sold, string serial) =>
+        new(DriveSize.Sold(sold), "3.5 in", null, "SATA 6 Gb/s", Serial: serial);
+
+    private static IEnumerable<string> Seated(Guide guide, Reading before, int[] added)
+    {
+        var made = added.Select(a => new MemoryModule(
+            MemorySize.Gigabytes(a),
+            guide.Memory.Generation,
+            guide.Memory.Module,
+            3200
+        ));
+        var kept = Occupancy.Of(guide, before).Where(o => o.Module is not null).Select(o => o.Slot).ToArray();
+        LayoutAnswer answer;
+        try
+        {
+            answer = Layouts.Best(guide, before, kept, [.. made.Select(m => new NewModule(m))]);
+        }
+        catch (RefusedException no)
+        {
+            return [$"{guide.Model.Code}, {string.Join(" + ", added)} GB: {no.Message}"];
+        }
+
+        return
+        [
+            $"{guide.Model.Code}, {string.Join(" + ", added)} GB: {Seats(answer.Best)}",
+            $"  {answer.Best.Worth}",
+            $"  {answer.Because} Proved: {answer.IsProved}.",
+            answer.RunnerUp is { } next ? $"  rather than {Seats(next)}" : "  the only one",
+        ];
+
+        static string Seats(Layout layout) =>
+            string.Join(", ", layout.Seats.Select(s => $"{s.Slot} {s.Module.Size}{(s.Stays ? " stays" : "")}"));
+    }
+
+    private static IEnumerable<string> After(SlotChange[] changes)
+    {
+        var guide = Repository.Guide("QT40");
+        var before = Make.Reading(guide, [0, 8, 0, 16], 23.2, rated: 2666) with
+        {
+            Drives =
+            [
+                new("D1", new Drive(DriveSize.Sold(512), Serial: "BOOT"), 300_000_000_000, true, Initialised: true),
+                new("D2", Disk(500, "DATA"), 450_000_000_000, Initialised: true),
+            ],
+        };
+        var plan = Planner.Make(guide, before, changes);
+        var expected = Expectation.Of(guide, before, plan);
+        var after = AfterPlan.Of(guide, before, plan);
+        return new[]
+        {
+            PlanWords.Short(plan),
+            $"  {expected.Installed}, {expected.UsableLow} to {expected.UsableHigh}, {expected.RunningSpeed} MT/s, "
+                + expected.Channels,
+            $"  comes out: {string.Join("; ", plan.ComesOut)}",
+            $"  usable {after.Memory.UsableBytes}, empty {string.Join(' ', after.EmptyBays)}",
+        }
+            .Concat(after.Memory.Slots.Select(s => $"  {s.Locator}: {s.SizeBytes}, {s.RatedSpeed}, {s.Serial}"))
+            .Concat(after.Drives.Select(d => $"  {d.Bay}: {d.Drive.Serial}, {d.UsedBytes}, {d.Boots}, {d.Initialised}"))
+            .Concat(AfterPlan.Rooms(guide, before, plan).Select(r => $"  {r.Sentence}"));
+    }
 
     // The search as it goes where this is at fault: it stops the start, or the slots tell it, or the total alone.
     private static IEnumerable<string> Play(int count, string told, string faulty)

@@ -169,7 +169,7 @@ public static class Layouts
     private static string Because(Layout best, Layout? next) =>
         (best.Worth, next?.Worth) switch
         {
-            (_, null) => "There is no other way to seat them.",
+            (_, null) => "No other way to seat them differs in what counts.",
             ({ FollowsOrder: true }, { FollowsOrder: false }) =>
                 "It follows the guide's population order; the next best does not.",
             var (a, b) when a.Shared != b!.Shared => best.Share.Interleaved != next!.Share.Interleaved

@@ -140,10 +140,15 @@ public static class Planner
                 throw RefusedException.Invalid("slot-soldered", Soldered(guide, change.From ?? change.Slot));
             }
 
-            if (
-                change.From is { } from
-                && (!present.TryGetValue(from, out var source) || source.Module is null || from == change.Slot)
-            )
+            if (change.From == change.Slot)
+            {
+                throw RefusedException.Invalid(
+                    "moves-nowhere",
+                    $"What sits in {change.Slot} is there already. Leave it out of the plan to keep it, or reseat it."
+                );
+            }
+
+            if (change.From is { } from && (!present.TryGetValue(from, out var source) || source.Module is null))
             {
                 guide.NeedSlot(from);
                 throw RefusedException.Invalid(
