@@ -47,7 +47,15 @@ async function doTheRun(order?: number) {
     await button('Done').or(over).first().waitFor()
     if (await over.isVisible()) return
     await button('Done').click()
-    await page.waitForFunction((was) => document.querySelector('.step h1')?.textContent !== was, title)
+    // A press that met a page in motion is made again, as a hand would.
+    await page
+      .waitForFunction((was) => document.querySelector('.step h1')?.textContent !== was, title, {
+        timeout: 5000,
+      })
+      .catch(async () => {
+        const refused = await page.locator('.trouble').allInnerTexts()
+        if (refused.length > 0) throw new Error(`“${title}” is not taken: ${refused.join(' ')}`)
+      })
   }
 }
 

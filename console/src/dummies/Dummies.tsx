@@ -1,7 +1,7 @@
 import { NativeSelect, TextInput } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { send } from '../api/client'
+import { api, newKey, type DummyActRequest } from '../api/client'
 import { dummiesQuery } from '../api/queries'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
@@ -9,7 +9,7 @@ import { size } from '../words'
 import './dummies.css'
 
 type Dummy = NonNullable<Awaited<ReturnType<NonNullable<typeof dummiesQuery.queryFn>>>>[number]
-type Act = { act: string; position?: string; from?: string; gigabytes?: number; how?: string; value?: string }
+type Act = Omit<DummyActRequest, 'raw'> & { raw?: boolean }
 
 /** Simulated machines, to learn on and to try the whole job without hardware. */
 export function Dummies() {
@@ -56,7 +56,12 @@ function Bench({ dummy }: { dummy: Dummy }) {
   const [code, setCode] = useState('')
   const act = useMutation({
     mutationFn: async (act: Act) =>
-      (await (await send('POST', `dummies/${dummy.name}/acts`, act)).json()) as Dummy,
+      (
+        await api.POST('/api/v1/dummies/{name}/acts', {
+          params: { path: { name: dummy.name }, header: newKey() },
+          body: { raw: false, ...act },
+        })
+      ).data!,
     onSuccess: (after, { act }) => {
       if (act !== 'seat') setShown(after.shown ?? null)
       return client.invalidateQueries({ queryKey: dummiesQuery.queryKey })
@@ -64,7 +69,12 @@ function Bench({ dummy }: { dummy: Dummy }) {
   })
   const collect = useMutation({
     mutationFn: async (code: string) =>
-      (await (await send('POST', `dummies/${dummy.name}/send`, { code })).json()) as { text: string },
+      (
+        await api.POST('/api/v1/dummies/{name}/send', {
+          params: { path: { name: dummy.name }, header: newKey() },
+          body: { code },
+        })
+      ).data!,
   })
   return (
     <div className="sheet stack">
@@ -200,7 +210,7 @@ function Position(props: { dummy: Dummy; position: Dummy['positions'][number]; a
             if (verb === 'fit') act({ act: 'fit', position: p.position, gigabytes: Number(what) })
             else if (verb === 'move') act({ act: 'move', position: what, from: p.position })
             else if (verb === 'spoil') act({ act: 'spoil', position: p.position, how: what })
-            else if (verb) act({ act: verb, position: p.position })
+            else if (verb) act({ act: verb as Act['act'], position: p.position })
           }}
         >
           <option value="">…</option>

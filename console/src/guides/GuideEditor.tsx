@@ -2,7 +2,7 @@ import { useDebouncedValue } from '@mantine/hooks'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useParams } from '@tanstack/react-router'
 import { useEffect, useRef, useState } from 'react'
-import { Problem, send, type Guide, type GuideProblem } from '../api/client'
+import { api, newKey, Problem, send, type Guide, type GuideProblem } from '../api/client'
 import { blankGuide, draftQuery, fileQuery } from '../api/queries'
 import { useMe } from '../api/me'
 import { Trouble, Waiting } from '../parts/Trouble'
@@ -126,7 +126,9 @@ function Editor(props: EditorProps) {
                 className="button"
                 onClick={() =>
                   void act(async () => {
-                    await send('DELETE', `guides/${code}/draft`, null)
+                    await api.DELETE('/api/v1/guides/{code}/draft', {
+                      params: { path: { code }, header: newKey() },
+                    })
                     return 'The draft is gone.'
                   })
                 }
@@ -138,12 +140,10 @@ function Editor(props: EditorProps) {
                 disabled={changed || problems.length > 0}
                 onClick={() =>
                   void act(async () => {
-                    const done = (await (
-                      await send('POST', `guides/${code}/draft/publish`, null)
-                    ).json()) as {
-                      revision: number
-                    }
-                    return `Published as revision ${done.revision}.`
+                    const done = await api.POST('/api/v1/guides/{code}/draft/publish', {
+                      params: { path: { code }, header: newKey() },
+                    })
+                    return `Published as revision ${done.data!.revision}.`
                   })
                 }
               >

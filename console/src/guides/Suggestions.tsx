@@ -1,7 +1,7 @@
 import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
-import { send } from '../api/client'
+import { api, newKey } from '../api/client'
 import { useMe } from '../api/me'
 import { suggestionsQuery } from '../api/queries'
 import { items, More } from '../parts/More'
@@ -19,7 +19,9 @@ export function Suggestions({ code }: { code?: string }) {
   const decide = async (order: number, sequence: number, way: 'accept' | 'decline') => {
     setError(null)
     try {
-      await send('POST', `suggestions/${order}/${sequence}/${way}`, null)
+      await api.POST(`/api/v1/suggestions/{order}/{sequence}/${way}`, {
+        params: { path: { order, sequence }, header: newKey() },
+      })
     } catch (e) {
       setError(e as Error)
     }

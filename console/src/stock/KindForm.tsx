@@ -1,7 +1,7 @@
 import { NativeSelect, TextInput } from '@mantine/core'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { newKey, send } from '../api/client'
+import { api, newKey, typedSize } from '../api/client'
 import { Trouble } from '../parts/Trouble'
 
 /** A new line of the catalogue; a known number is changed. */
@@ -11,12 +11,12 @@ export function KindForm({ onDone }: { onDone: () => void }) {
   const [f, setF] = useState<Record<string, string>>({})
   const n = (name: string) => (f[name]?.trim() ? Number(f[name]) : null)
   const t = (name: string) => f[name]?.trim() || null
+  const typed = (name: string) => typedSize(f[name] ?? '')
   const save = useMutation({
-    mutationFn: async (key: string) => {
-      await send(
-        'PUT',
-        `parts/kind/${encodeURIComponent(f.number ?? '')}`,
-        {
+    mutationFn: async (header: ReturnType<typeof newKey>) => {
+      await api.PUT('/api/v1/parts/kind/{number}', {
+        params: { path: { number: f.number ?? '' }, header },
+        body: {
           name: f.name ?? '',
           price: n('price') ?? -1,
           pieces: n('pieces') ?? 1,
@@ -25,20 +25,21 @@ export function KindForm({ onDone }: { onDone: () => void }) {
           supplier: t('supplier'),
           elsewhere: t('elsewhere')
             ? {
-                price: n('elsewhere'),
+                price: n('elsewhere') ?? -1,
                 whose: t('whose') ?? "the maker's list",
                 seen: t('seen') ?? new Date().toLocaleDateString('sv'),
               }
             : null,
           module:
             what === 'module'
-              ? { size: t('size'), generation: t('generation'), form: t('form'), ratedSpeed: n('speed') }
+              ? { size: typed('size'), generation: t('generation'), form: t('form'), ratedSpeed: n('speed') }
               : null,
           drive:
-            what === 'drive' ? { size: t('size'), form: t('form'), key: t('key'), link: t('link') } : null,
+            what === 'drive'
+              ? { size: typed('size'), form: t('form'), key: t('key'), link: t('link') }
+              : null,
         },
-        key,
-      )
+      })
     },
     onSuccess: async () => {
       await client.invalidateQueries({ queryKey: ['parts'] })
@@ -58,7 +59,7 @@ export function KindForm({ onDone }: { onDone: () => void }) {
       className="sheet kind-form"
       onSubmit={(e) => {
         e.preventDefault()
-        save.mutate(newKey()['Idempotency-Key'])
+        save.mutate(newKey())
       }}
     >
       {field('number', 'Part number')}

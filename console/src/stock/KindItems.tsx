@@ -2,7 +2,7 @@ import { NativeSelect, TextInput } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
-import { api, newKey, send, type PartLine } from '../api/client'
+import { api, newKey, type MovePartRequest, type PartLine } from '../api/client'
 import { Trouble } from '../parts/Trouble'
 import { money } from '../words'
 
@@ -58,15 +58,13 @@ export function KindItems({ line }: { line: PartLine }) {
       client.invalidateQueries({ queryKey: ['parts'] }),
     ])
   const receive = useMutation({
-    mutationFn: async (key: string) => {
+    mutationFn: async (header: ReturnType<typeof newKey>) => {
       const typed = serials.split(/[\s,;]+/).filter(Boolean)
       const count = typed.length === 1 && /^\d{1,3}$/.test(typed[0]!) ? Number(typed[0]) : null
-      await send(
-        'POST',
-        `parts/kind/${encodeURIComponent(number)}/items`,
-        { count, serials: count ? [] : typed, cost: Number(cost) || null, place: place || null },
-        key,
-      )
+      await api.POST('/api/v1/parts/kind/{number}/items', {
+        params: { path: { number }, header },
+        body: { count, serials: count ? [] : typed, cost: Number(cost) || null, place: place || null },
+      })
     },
     onSuccess: () => {
       setSerials('')
@@ -75,18 +73,19 @@ export function KindItems({ line }: { line: PartLine }) {
   })
   const [claims, setClaims] = useState<number | null>(null)
   const move = useMutation({
-    mutationFn: ({ id, to, claim, key }: { id: number; to: string; claim?: Claim; key: string }) =>
-      send('POST', `parts/items/${id}/move`, { to, claim: claim ?? null }, key),
+    mutationFn: ({ id, to, claim }: { id: number; to: MovePartRequest['to']; claim?: Claim }) =>
+      api.POST('/api/v1/parts/items/{id}/move', {
+        params: { path: { id }, header: newKey() },
+        body: { to, claim: claim ?? null },
+      }),
     onSuccess: () => {
       setClaims(null)
       return refetch()
     },
   })
-  const becomes = (id: number, from: string, to: string) =>
+  const becomes = (id: number, from: string, to: MovePartRequest['to']) =>
     // A faulty part goes back under a claim.
-    from === 'faulty' && to === 'returned'
-      ? setClaims(id)
-      : move.mutate({ id, to, key: newKey()['Idempotency-Key'] })
+    from === 'faulty' && to === 'returned' ? setClaims(id) : move.mutate({ id, to })
   const items = view.data?.items ?? []
   // What left for good has a mere count.
   const here = items.filter((i) => !i.isGone)
@@ -124,7 +123,7 @@ export function KindItems({ line }: { line: PartLine }) {
               <NativeSelect
                 aria-label={`What becomes of ${i.serial ?? i.id}`}
                 value=""
-                onChange={(e) => becomes(i.id, i.state, e.target.value)}
+                onChange={(e) => becomes(i.id, i.state, e.target.value as (typeof ways)[number])}
                 data={[
                   { value: '', label: 'becomes…' },
                   ...ways.map((s) => ({ value: s, label: s.replace('-', ' ') })),
@@ -134,9 +133,7 @@ export function KindItems({ line }: { line: PartLine }) {
             {claims === i.id && (
               <ClaimForm
                 sending={move.isPending}
-                onSend={(claim) =>
-                  move.mutate({ id: i.id, to: 'returned', claim, key: newKey()['Idempotency-Key'] })
-                }
+                onSend={(claim) => move.mutate({ id: i.id, to: 'returned', claim })}
               />
             )}
           </li>
@@ -152,7 +149,7 @@ export function KindItems({ line }: { line: PartLine }) {
         className="row receive"
         onSubmit={(e) => {
           e.preventDefault()
-          receive.mutate(newKey()['Idempotency-Key'])
+          receive.mutate(newKey())
         }}
       >
         <TextInput
