@@ -163,6 +163,109 @@ public sealed class RefusalWordsTests
         );
 
     [Fact]
+    public void Gates()
+    {
+        var deep = new Bench("FJ14", [0, 8], Fit("S1", 16));
+        var hot = new Bench("NS13", [8, 8], Fit("S1", 16)).Until("isolate.cool-down");
+        var copied = new Bench("QT40", [0, 8, 0, 0], new SlotChange("D1", Drive: Drive(DataPath.CopyFirst)));
+        var box = new Bench("TB6", [8, 0], Fit("M2"));
+        var nuc = new Bench("NM2", [8, 0], Fit("S2"));
+        Holds(
+            "refused-steps",
+            ("open before it is off", () => Try(deep, "open.hatch")),
+            ("fit before it is open", () => Try(deep.Copy().Until("open.keyboard"), "fit.S1")),
+            ("close before it is fitted", () => Try(deep.Copy().Until("fit.S1"), "close.hatch")),
+            ("start before it is closed", () => Try(deep.Copy().Until("close.hatch"), "start.power-on")),
+            ("pull before it is written down", () => Try(copied.Copy().Until("record.bays"), "pull.D1")),
+            ("hands before it is cool", () => Try(hot, "isolate.cool-down")),
+            ("a seal without consent", () => Try(hot.Copy().Pass(20).Until("open.base"), "open.base")),
+            ("a drive without its copy", () => Try(copied.Copy().Until("pull.D1"), "pull.D1")),
+            (
+                "uncounted",
+                () => Try(deep.Copy().Until("open.keyboard"), "open.keyboard", w => w with { Fasteners = null })
+            ),
+            (
+                "one fewer",
+                () => Try(deep.Copy().Until("open.keyboard"), "open.keyboard", w => w with { Fasteners = 1 })
+            ),
+            ("no such hole", () => Try(deep.Copy().Until("open.keyboard"), "open.keyboard", Hole("roof/1"))),
+            ("counted at a step without", () => Try(deep, "prepare.bench", w => w with { Fasteners = 2 })),
+            ("back uncounted", () => Try(Closing(), "close.keyboard", w => w with { Fasteners = null })),
+            ("one back fewer", () => Try(Closing(), "close.keyboard", w => w with { Fasteners = 1 })),
+            ("one back more", () => Try(Closing(), "close.keyboard", w => w with { Fasteners = 3 })),
+            ("a hole left empty", () => Try(Closing(), "close.keyboard", Hole("keyboard/1"))),
+            ("power with a screw inside", () => Try(Lost(), "start.power-on")),
+            (
+                "power by hand",
+                () => Try(deep.Copy().Until("measure.open"), "measure.open", w => w with { Seen = null })
+            ),
+            ("less than planned", () => Try(deep.Copy().Until("measure.open"), "measure.open", Seen(8))),
+            ("not as it was read", () => Try(ReadOpen(), "measure.open", Seen(16))),
+            ("skipped isolation", () => Try(deep.Copy().Until("isolate.unplug"), "isolate.unplug", Skip("no time"))),
+            ("skipped without why", () => Try(deep, "prepare.bench", Skip(null))),
+            ("looked without a word", () => Try(Looking(), "look.S2", w => w with { Note = null })),
+            ("a drive not written down", () => Try(Out(), "record.drives-out", w => w with { Occupants = null })),
+            ("one drive in two bays", () => Try(Out(), "record.drives-out", All("X"))),
+            ("a bay that is not asked for", () => Try(Out(), "record.drives-out", Occupant("Z9", "X"))),
+            ("drives back untold", () => Try(Back(), "close.drives-out", w => w with { Occupants = null })),
+            ("a stranger comes back", () => Try(Back(), "close.drives-out", Occupant("B1", "STRANGER"))),
+            ("into another bay", () => Try(Back(), "close.drives-out", Occupant("B1", "BSB2"))),
+            ("nothing comes back", () => Try(Back(), "close.drives-out", Occupant("B1", "empty"))),
+            (
+                "the ribbon's drive untold",
+                () => Try(nuc.Copy().Until("close.bottom"), "close.bottom", Occupant("D1", "?"))
+            ),
+            ("after a swollen battery", () => Try(Swollen(), "open.hatch"))
+        );
+
+        Bench Closing() => deep.Copy().Until("close.keyboard");
+
+        Bench Lost() =>
+            Closing()
+                .Confirm("close.keyboard", w => w with { Fasteners = 1, Explanation = "rolled off" })
+                .Until("start.power-on");
+
+        Bench ReadOpen()
+        {
+            var open = deep.Copy().Until("measure.open");
+            return open.Add(
+                MeasureRules.TakeReading(open.Order, open.Guide, Phase.During, Make.Reading(Fjell, [0, 8]), null, null)
+            );
+        }
+
+        static Bench Looking() =>
+            new Bench("FJ14", [0, 8], Fit("S1", 16), new SlotChange("S2", Inspect: true)).Until("look.S2");
+
+        Bench Out() => box.Copy().Until("record.drives-out");
+
+        Bench Back() => box.Copy().Until("close.drives-out");
+
+        Bench Swollen()
+        {
+            var found = deep.Copy().Until("open.hatch");
+            return found.Add(BenchRules.Find(found.Order, found.Guide, FindKind.SwollenBattery, null, "at the left"));
+        }
+
+        static void Try(Bench bench, string step, Func<StepConfirmation, StepConfirmation>? change = null) =>
+            bench.Copy().Confirm(step, change);
+
+        static Func<StepConfirmation, StepConfirmation> Hole(string hole) =>
+            w => w with { Fasteners = null, Holes = [hole] };
+
+        static Func<StepConfirmation, StepConfirmation> Seen(int gigabytes) =>
+            w => w with { Seen = MemorySize.Gigabytes(gigabytes) };
+
+        static Func<StepConfirmation, StepConfirmation> Skip(string? why) =>
+            w => w with { Deviation = Deviation.Skipped, Explanation = why };
+
+        static Func<StepConfirmation, StepConfirmation> Occupant(string bay, string what) =>
+            w => w with { Occupants = new Dictionary<string, string>(w.Occupants!) { [bay] = what } };
+
+        static Func<StepConfirmation, StepConfirmation> All(string what) =>
+            w => w with { Occupants = w.Occupants!.ToDictionary(o => o.Key, _ => what) };
+    }
+
+    [Fact]
     public void Ends() =>
         Holds(
             "refused-ends",
