@@ -209,6 +209,82 @@ public sealed class OrderWordsTests
             select line
         );
 
+    [Fact]
+    public void Scores() =>
+        WordFile.Holds(
+            "scores",
+            from was in (decimal?[])[null, 0, 80, 100]
+            from now in (decimal?[])[null, 80, 100.05m, 140]
+            where was is not null || now is not null
+            from higher in (bool[])[true, false]
+            from others in (decimal[][])
+                [
+                    [],
+                    [90, 100, 110, 120],
+                    [60, 90, 100, 110, 120, 150],
+                ]
+            select $"{was} to {now}, {(higher ? "more" : "less")} is better, among {others.Length}: "
+                + Told(Assert.Single(ScoreLine.Of(Take(was, higher), Take(now, higher), Among(others))))
+        );
+
+    [Fact]
+    public void Sizes() =>
+        WordFile.Holds(
+            "sizes",
+            from installed in (int[])[8, 32]
+            from used in (double?[])[null, 3, 6.5, 7.4]
+            from peak in (double?[])[null, 5, 9]
+            let before = Make.Reading(Guide, [0, installed], installed * 0.95)
+            let advice = Sizing.Of(
+                before with
+                {
+                    Memory = before.Memory with { InUseBytes = (long?)(used * (1L << 30)) },
+                },
+                peak is { } p
+                    ? [new LoadSeries([0, 600], [1, (long)(p * (1L << 30))], [0, 0], [1, 2], [0, 0], [0, 0])]
+                    : null
+            )
+            select $"{installed} GB, {used} in use, {peak} at the peak: {advice?.Target} {advice?.Because}"
+        );
+
+    [Fact]
+    public void Drives_in_bays() =>
+        WordFile.Holds(
+            "drive-fit",
+            from model in Repository.Models
+            let guide = Repository.Guide(model)
+            from bay in guide.Drives.DistinctBy(b => (b.Form, b.Key, b.Link, b.Height))
+            from drive in (Drive[])
+                [
+                    new(DriveSize.Sold(1000), "M.2 2280", "M", "PCIe 4.0 x4", 2.3m),
+                    new(DriveSize.Sold(1000), "M.2 2280", "M", "PCIe 4.0 x4", 8),
+                    new(DriveSize.Sold(1000), "M.2 2230", "M", "PCIe 3.0 x4", 2.2m),
+                    new(DriveSize.Sold(1000), "M.2 2280", "B", "SATA 6 Gb/s", 2.2m),
+                    new(DriveSize.Sold(1000), "2.5 in", null, "SATA 6 Gb/s", 7),
+                    new(DriveSize.Sold(1000), "2.5 in", null, "SATA 6 Gb/s", 15),
+                    new(DriveSize.Sold(8000), "3.5 in", null, "SATA 6 Gb/s", 26.1m),
+                    new(DriveSize.Sold(1000)),
+                ]
+            let wish = new DriveWish(drive, DataPath.CleanInstall, ArrayState: "six of six")
+            let no = Record.Exception(() => Fitted(guide, bay, wish))
+            select $"{model} {bay.Id}, {drive.Form} {drive.Key} {drive.Link} {drive.Height}: "
+                + (no?.Message ?? string.Join(' ', Fitted(guide, bay, wish).Select(n => $"{n.Code}: {n.Sentence}")))
+        );
+
+    private static IReadOnlyList<FitNote> Fitted(Guide guide, DriveBay bay, DriveWish wish)
+    {
+        var before = Make.Reading(guide, [.. guide.Memory.Slots.Select(_ => 8)]);
+        return FitRules.Of(guide, before, Planner.Make(guide, before, [new SlotChange(bay.Id, Drive: wish)]));
+    }
+
+    private static Score[] Take(decimal? value, bool higher) =>
+        value is { } v ? [new Score("copy", "MB/s", v, higher)] : [];
+
+    private static ILookup<(string, string), decimal> Among(decimal[] values) => values.ToLookup(_ => ("copy", "MB/s"));
+
+    private static string Told(ScoreLine l) =>
+        string.Create(CultureInfo.InvariantCulture, $"{l.Percent} %, better {l.Better}, place {l.Place}, {l.Among}");
+
     private static MemoryModule Tower(int gigabytes) =>
         new(MemorySize.Gigabytes(gigabytes), "DDR4", "DIMM", 3200, Serial: $"T{gigabytes}");
 
