@@ -195,6 +195,21 @@ public sealed class RefusalWordsTests
             ("one back more", () => Try(Closing(), "close.keyboard", w => w with { Fasteners = 3 })),
             ("a hole left empty", () => Try(Closing(), "close.keyboard", Hole("keyboard/1"))),
             ("power with a screw inside", () => Try(Lost(), "start.power-on")),
+            ("power with screws of two covers inside", () => Try(LostMore(), "start.power-on")),
+            ("two lengths, uncounted", () => Try(Lengths(), "open.base", w => w with { Fasteners = null })),
+            (
+                "two lengths, one fewer of each",
+                () => Try(Lengths(), "open.base", Groups(("base-long", 3), ("base-short", 2)))
+            ),
+            ("two lengths, one of them", () => Try(Lengths(), "open.base", Groups(("base-long", 4)))),
+            (
+                "two lengths, too many to be",
+                () => Try(Lengths(), "open.base", Groups(("base-long", 1000), ("base-short", 3)))
+            ),
+            (
+                "two lengths, changed over",
+                () => Try(LengthsOut(), "close.base", Groups(("base-long", 3), ("base-short", 4)))
+            ),
             (
                 "power by hand",
                 () => Try(deep.Copy().Until("measure.open"), "measure.open", w => w with { Seen = null })
@@ -217,6 +232,27 @@ public sealed class RefusalWordsTests
             ),
             ("after a swollen battery", () => Try(Swollen(), "open.hatch"))
         );
+
+        Bench LostMore()
+        {
+            var both = new Bench(
+                "FJ14",
+                [0, 8],
+                Fit("S1", 16),
+                new SlotChange("D1", Drive: Drive(DataPath.CleanInstall))
+            );
+            return both.Until("close.base")
+                .Confirm("close.base", w => w with { Fasteners = 7, Explanation = "rolled off" })
+                .Confirm("close.keyboard", w => w with { Fasteners = 1, Explanation = "rolled off" })
+                .Until("start.power-on");
+        }
+
+        Bench Lengths() => hot.Copy().Pass(20).SealGiven().Until("open.base");
+
+        Bench LengthsOut() => Lengths().Until("close.base");
+
+        static Func<StepConfirmation, StepConfirmation> Groups(params (string Group, int Count)[] groups) =>
+            w => w with { Fasteners = null, Groups = groups.ToDictionary(g => g.Group, g => g.Count) };
 
         Bench Closing() => deep.Copy().Until("close.keyboard");
 
