@@ -160,7 +160,7 @@ test('photo, find and suggestion without leaving the step; the lead takes it int
   await page.getByLabel('What was found').selectOption('broken-clip')
   await page.getByLabel('Where, and what of it').fill('left rear')
   await button('Record it').click()
-  await page.getByText('found: a broken clip, left rear').waitFor()
+  await page.getByText('found a broken clip, left rear').waitFor()
 
   await button('Suggest').click()
   await page.getByLabel('What the next technician should know').fill('The left rear clip breaks first.')
@@ -205,7 +205,7 @@ test('what the first start shows is pressed there, and holds the machine until i
   await upTo(104, 'start.power-on')
   await page.goto('/orders/104/run')
   await button(/^a light at the board's corner stays on/).click()
-  await page.getByText('found: a sign at its start').waitFor()
+  await page.getByText('found a sign at its start').waitFor()
   expect(await faults(page)).toEqual([])
   await page.goto('/orders/104')
   await page.getByText('stays on (not seated).').first().waitFor()
