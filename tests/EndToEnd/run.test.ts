@@ -211,7 +211,7 @@ test('what the first start shows is pressed there, and holds the machine until i
   await page.getByText('stays on (not seated).').first().waitFor()
   await page.goto('/orders/104/run')
   await button('started again: as it should').click()
-  await page.getByText('found: a normal start').waitFor()
+  await page.getByText('found a normal start').waitFor()
   await page.goto('/orders/104')
   await page.locator('.order-head').waitFor()
   expect(await page.getByText('stays on (not seated).').count()).toBe(0)
