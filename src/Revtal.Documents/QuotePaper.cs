@@ -101,7 +101,7 @@ public static class QuotePaper
         {
             foreach (var line in quote.Compared ?? [])
             {
-                paper.Y += 3;
+                paper.Y += 7;
                 paper.Write(line, Left, Column - Left, fine, Paper.Grey);
             }
         }

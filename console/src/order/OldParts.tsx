@@ -52,7 +52,7 @@ function Bag({ order, bag }: { order: OrderView; bag: BagLabel }) {
     }),
   )
   return (
-    <div className="row small bag">
+    <div className="row small">
       <span>
         bag <b className="mono">{bag.code}</b>
         {bag.mark && <span className="muted">, {bag.mark}</span>}

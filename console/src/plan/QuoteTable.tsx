@@ -52,7 +52,7 @@ export function QuoteTable({ quote }: { quote: Quote }) {
         </tbody>
       </table>
       {quote.compared && (
-        <ul className="plain small muted compared">
+        <ul className="plain small muted">
           {quote.compared.map((c) => (
             <li key={c}>{c}</li>
           ))}

@@ -665,10 +665,9 @@ internal static class OrderCommands
     private static Command BagLabels()
     {
         var number = Cli.Number();
-        var output = new Option<string>("-o", "--output")
+        var output = new Option<string?>("--output", "-o")
         {
-            Description = "The PDF to write",
-            DefaultValueFactory = _ => "bags.pdf",
+            Description = "The file to write; bags-NUMBER.pdf by default",
         };
         return Cli.Command(
             "bag-labels",
@@ -676,9 +675,9 @@ internal static class OrderCommands
             "revtal order bag-labels 103 -o bags.pdf",
             async (p, client, cancel) =>
             {
-                var path = p.GetValue(output)!;
+                var path = p.GetValue(output) ?? $"bags-{p.GetValue(number)}.pdf";
                 Files.Write(path, await client.BagPaperAsync(p.GetValue(number), cancel));
-                Screen.Line($"Written: {path}");
+                Cli.Show(p, new { path }, w => Screen.Line(w.path));
             },
             number,
             output

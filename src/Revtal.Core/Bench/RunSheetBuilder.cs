@@ -352,7 +352,7 @@ public static class RunSheetBuilder
     {
         if (work.Plan.Cleans && !work.Done.Contains(StepId.Clean))
         {
-            yield return RunStep.Of(StepId.Clean, RunPart.Fit, "Clean it inside") with
+            yield return RunStep.Of(StepId.Clean, RunPart.Fit, StepWords.Title(StepId.Clean, null)) with
             {
                 Details =
                 [

@@ -313,9 +313,15 @@ public static class BenchEndpoints
                 $"Order {number} has no run sheet before it has a plan. Next: " + $"{snapshot.Assessment.Next.Text}."
             );
         AsPage(response, $"run-{number}.pdf");
-        var zone = TimeZoneInfo.FindSystemTimeZoneById(shop.Value.Zone);
         return Results.Bytes(
-            RunPaper.Write(snapshot.Order, snapshot.Guide, sheet, shop.Value.Name, clock.GetUtcNow(), zone),
+            RunPaper.Write(
+                snapshot.Order,
+                snapshot.Guide,
+                sheet,
+                shop.Value.Name,
+                clock.GetUtcNow(),
+                shop.Value.TimeZone
+            ),
             "application/pdf"
         );
     }

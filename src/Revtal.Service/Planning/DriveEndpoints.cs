@@ -173,9 +173,8 @@ public static class DriveEndpoints
         }
 
         BenchEndpoints.AsPage(response, $"bags-{number}.pdf");
-        var zone = TimeZoneInfo.FindSystemTimeZoneById(shop.Value.Zone);
         return Results.Bytes(
-            BagPaper.Write(snapshot.Order, snapshot.Guide, labels, shop.Value.Name, zone),
+            BagPaper.Write(snapshot.Order, snapshot.Guide, labels, shop.Value.Name, shop.Value.TimeZone),
             "application/pdf"
         );
     }

@@ -291,7 +291,7 @@ public static class QuoteEndpoints
                 quote,
                 shop.Value.Name,
                 clock.GetUtcNow(),
-                TimeZoneInfo.FindSystemTimeZoneById(shop.Value.Zone)
+                shop.Value.TimeZone
             ),
             "application/pdf"
         );

@@ -43,6 +43,9 @@ public sealed class ShopOptions
     /// <summary>How much memory the shop advises for which work; a size by its name.</summary>
     public Dictionary<string, string> Workloads { get; set; } = [];
 
+    /// <summary>The bench's; asked for only once <see cref="Problem"/> is null.</summary>
+    public TimeZoneInfo TimeZone => TimeZoneInfo.FindSystemTimeZoneById(Zone);
+
     /// <summary>Kinds of customers' work that the shop often tries after an upgrade.</summary>
     public string[] Trials { get; set; } = [];
 
