@@ -79,7 +79,6 @@ public static class RevtalHost
         Func<IServiceProvider, Task>? fill = null
     )
     {
-        var json = WireJson.Begin();
         var builder = WebApplication.CreateSlimBuilder(args);
         builder.Configuration.AddEnvironmentVariables("REVTAL_").AddCommandLine(args);
         var settings = HostSettings.Read(builder.Configuration);
@@ -91,7 +90,7 @@ public static class RevtalHost
         Listen(builder, settings);
         Log(builder.Logging, settings);
         var steady = new SteadyClock(clock);
-        Register(builder.Services, settings, folder, steady, json);
+        Register(builder.Services, settings, folder, steady);
         var app = builder.Build();
         app.Lifetime.ApplicationStopped.Register(folder.Dispose);
         if (settings.Rebuild)
@@ -150,12 +149,11 @@ public static class RevtalHost
         IServiceCollection services,
         HostSettings settings,
         StoreFolder folder,
-        SteadyClock clock,
-        JsonOptions json
+        SteadyClock clock
     )
     {
         services.AddSingleton(Options.Create(settings.Shop)).AddSingleton<TimeProvider>(clock);
-        services.AddSingleton(Options.Create(json));
+        services.AddSingleton<WireJson>().AddSingleton<IOptions<JsonOptions>>(s => s.GetRequiredService<WireJson>());
         services.AddStorage(folder, GuideYaml.Read, GuideYaml.Write);
         services.AddOrders().AddPlanning().AddLive().AddDummies().AddArrivals().AddBatches().AddCollector();
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
@@ -179,7 +177,7 @@ public static class RevtalHost
         app.UseRateLimiter();
         app.UseConsole();
         app.MapHealth();
-        app.MapOpenApi("/openapi/{documentName}.json");
+        app.MapOpenApi("/openapi/{documentName}.json").AddEndpointFilter(WireJson.DescribeAsync);
         var api = app.MapGroup("/api/v1").AddEndpointFilter(Parameters.CheckAsync).AddEndpointFilter(NoGaps.CheckAsync);
         api.MapBoard();
         api.MapOrders();

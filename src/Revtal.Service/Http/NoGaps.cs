@@ -2,8 +2,6 @@ using System.Collections;
 using System.Collections.Concurrent;
 using System.Text.Json;
 using System.Text.Json.Serialization.Metadata;
-using Microsoft.AspNetCore.Http.Json;
-using Microsoft.Extensions.Options;
 
 namespace Revtal.Service.Http;
 
@@ -24,9 +22,7 @@ internal static class NoGaps
         {
             if (argument?.GetType() is { Namespace: "Revtal.Contracts" } type)
             {
-                options ??= context
-                    .HttpContext.RequestServices.GetRequiredService<IOptions<JsonOptions>>()
-                    .Value.SerializerOptions;
+                options ??= context.HttpContext.RequestServices.GetRequiredService<WireJson>().Strict;
                 Walk(argument, options.GetTypeInfo(type), "$");
             }
         }
