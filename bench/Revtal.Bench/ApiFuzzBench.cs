@@ -22,7 +22,7 @@ internal static class ApiFuzzBench
             await Task.WhenAll(
                 Enumerable
                     .Range(0, Clients)
-                    .Select(c => Task.Run(() => ClientAsync(service, new ApiFuzz(api, seed + c))))
+                    .Select(c => Task.Run(() => ClientAsync(service, new ApiFuzz(api, seed + c, service))))
             );
         }
 

@@ -27,9 +27,10 @@ internal static class BoardBench
     private static async Task<double> PercentileAsync(int orders)
     {
         var folder = Directory.CreateTempSubdirectory("revtal-board-").FullName;
+        await Staff.CopyToAsync(folder);
         await FillAsync(folder, orders);
         await using var service = await ServiceProcess.StartAsync(folder);
-        var request = Load.Get(service.Address, "/api/v1/board");
+        var request = Load.Get(service.Address, "/api/v1/board", service.Token("ines"));
         await Load.TimesAsync(service.Address, request, Requests);
         var times = await Load.TimesAsync(service.Address, request, Requests);
         await service.KillAsync();

@@ -54,10 +54,13 @@ internal static class Load
         return times;
     }
 
-    public static string Get(Uri address, string path) => $"GET {path} HTTP/1.1\r\nHost: {address.Authority}\r\n\r\n";
+    /// <param name="token">Of whoever asks.</param>
+    public static string Get(Uri address, string path, string token = "none") =>
+        $"GET {path} HTTP/1.1\r\nHost: {address.Authority}\r\nAuthorization: Bearer {token}\r\n\r\n";
 
-    public static string Post(Uri address, string path, string body) =>
-        $"POST {path} HTTP/1.1\r\nHost: {address.Authority}\r\nRevtal-As: ines\r\nIdempotency-Key: "
+    /// <param name="token">Of whoever asks.</param>
+    public static string Post(Uri address, string path, string body, string token = "none") =>
+        $"POST {path} HTTP/1.1\r\nHost: {address.Authority}\r\nAuthorization: Bearer {token}\r\nIdempotency-Key: "
         + $"{Guid.CreateVersion7()}\r\nContent-Type: application/json\r\nContent-Length: "
         + $"{Encoding.UTF8.GetByteCount(body)}\r\n\r\n{body}";
 

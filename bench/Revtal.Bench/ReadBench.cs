@@ -36,7 +36,7 @@ internal static class ReadBench
                 await Task.Delay(50);
             }
 
-            var ours = Load.Get(service.Address, path);
+            var ours = Load.Get(service.Address, path, service.Token("ines"));
             var theirs = Load.Get(bare, "/bytes");
             await Load.RateAsync(service.Address, (_, _) => ours, Connections, Turn);
             await Load.RateAsync(bare, (_, _) => theirs, Connections, Turn);

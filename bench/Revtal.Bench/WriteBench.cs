@@ -66,7 +66,8 @@ internal static class WriteBench
                     Load.Post(
                         service.Address,
                         $"/api/v1/orders/{orders[((c * 8) + (n % 8)) % orders.Length]}/notes",
-                        $$"""{"text":"note {{n}} of client {{c}}, in a line of usual length"}"""
+                        $$"""{"text":"note {{n}} of client {{c}}, in a line of usual length"}""",
+                        service.Token("ines")
                     ),
                 clients,
                 Turn

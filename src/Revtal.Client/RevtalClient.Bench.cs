@@ -64,7 +64,7 @@ public sealed partial class RevtalClient
     )
         where T : class
     {
-        using var request = new HttpRequestMessage(HttpMethod.Get, $"{Root}changes");
+        using var request = Signed(new HttpRequestMessage(HttpMethod.Get, $"{Root}changes"));
         if (after is { } position)
         {
             request.Headers.Add("Last-Event-ID", position.ToString(System.Globalization.CultureInfo.InvariantCulture));

@@ -12,8 +12,8 @@ namespace Revtal.Client;
 /// lost. Here is how they travel; what can be asked stands in a file for each part of the work.
 /// </summary>
 /// <param name="http">Its <see cref="HttpClient.BaseAddress"/> is the service's address.</param>
-/// <param name="person">The id of who sends changes; null when only reading.</param>
-public sealed partial class RevtalClient(HttpClient http, string? person = null)
+/// <param name="token">Proves who asks; null where that needs nobody, or <paramref name="http"/> proves it.</param>
+public sealed partial class RevtalClient(HttpClient http, string? token = null)
 {
     private const int LargestPage = 500;
     private const string Root = "api/v1/";
@@ -37,13 +37,16 @@ public sealed partial class RevtalClient(HttpClient http, string? person = null)
 
     private HttpRequestMessage Signed(HttpRequestMessage request)
     {
-        if (person is not null)
+        if (token is not null)
         {
-            request.Headers.TryAddWithoutValidation("Revtal-As", person);
+            request.Headers.Authorization = new AuthenticationHeaderValue("Bearer", token);
         }
 
         return request;
     }
+
+    private static JsonContent Json(object body) =>
+        JsonContent.Create(body, body.GetType(), options: RevtalJson.Options);
 
     private async Task<byte[]> BytesAsync(string path, CancellationToken cancel)
     {
@@ -81,15 +84,7 @@ public sealed partial class RevtalClient(HttpClient http, string? person = null)
         Guid? key,
         int? ifMatch = null,
         CancellationToken cancel = default
-    ) =>
-        ChangeAsync<T>(
-            HttpMethod.Post,
-            path,
-            () => body is null ? null : JsonContent.Create(body, body.GetType(), options: RevtalJson.Options),
-            key,
-            ifMatch,
-            cancel
-        );
+    ) => ChangeAsync<T>(HttpMethod.Post, path, () => body is null ? null : Json(body), key, ifMatch, cancel);
 
     private async Task<T> ChangeAsync<T>(
         HttpMethod method,
@@ -107,7 +102,7 @@ public sealed partial class RevtalClient(HttpClient http, string? person = null)
         HttpRequestMessage Make()
         {
             var request = new HttpRequestMessage(method, Root + path) { Content = content() };
-            Signed(request).Headers.Add("Idempotency-Key", id);
+            request.Headers.Add("Idempotency-Key", id);
 
             if (ifMatch is { } head)
             {
@@ -122,7 +117,7 @@ public sealed partial class RevtalClient(HttpClient http, string? person = null)
     {
         for (var again = false; ; again = true)
         {
-            using var request = make();
+            using var request = Signed(make());
             try
             {
                 var answer = await http.SendAsync(request, cancel);

@@ -78,7 +78,7 @@ internal sealed partial class DemoShop
         var start = TimeProvider.System.GetUtcNow();
         foreach (var person in Staff)
         {
-            await people.PutAsync(person, Hand(start.AddDays(-40)), _ => { });
+            await people.PutAsync(person, Hand(start.AddDays(-40)));
         }
 
         var guides = services.GetRequiredService<GuideShelf>();

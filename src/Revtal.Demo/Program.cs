@@ -21,5 +21,6 @@ return await RevtalHost.RunAsync(
         "--shop:trials:2=a recording of an hour, cut and saved",
         .. args,
     ],
-    services => DemoShop.FillAsync(services, Path.Combine(AppContext.BaseDirectory, "demo"))
+    services => DemoShop.FillAsync(services, Path.Combine(AppContext.BaseDirectory, "demo")),
+    isDemo: true
 );

@@ -17,6 +17,7 @@ using Revtal.Service.Live;
 using Revtal.Service.Machines;
 using Revtal.Service.Orders;
 using Revtal.Service.Parts;
+using Revtal.Service.People;
 using Revtal.Service.Pictures;
 using Revtal.Service.Planning;
 using Revtal.Service.Shop;
@@ -37,8 +38,13 @@ public static class RevtalHost
 
     /// <summary>Runs until it is stopped.</summary>
     /// <param name="fill">What is done once the store is ready, before anybody is answered; null for nothing.</param>
+    /// <param name="isDemo">Whether its people sign in with one press.</param>
     /// <returns>The exit code: 0 stopped, 2 a setting that cannot be, 3 a store that cannot be used.</returns>
-    public static async Task<int> RunAsync(string[] args, Func<IServiceProvider, Task>? fill = null)
+    public static async Task<int> RunAsync(
+        string[] args,
+        Func<IServiceProvider, Task>? fill = null,
+        bool isDemo = false
+    )
     {
         if (args.Any(a => a is "--help" or "-h"))
         {
@@ -48,7 +54,7 @@ public static class RevtalHost
 
         try
         {
-            await using var app = await OpenAsync(args, TimeProvider.System, fill);
+            await using var app = await OpenAsync(args, TimeProvider.System, fill, isDemo);
             if (app is null)
             {
                 return Done;
@@ -76,7 +82,8 @@ public static class RevtalHost
     public static async Task<WebApplication?> OpenAsync(
         string[] args,
         TimeProvider clock,
-        Func<IServiceProvider, Task>? fill = null
+        Func<IServiceProvider, Task>? fill = null,
+        bool isDemo = false
     )
     {
         var builder = WebApplication.CreateSlimBuilder(args);
@@ -90,7 +97,7 @@ public static class RevtalHost
         Listen(builder, settings);
         Log(builder.Logging, settings);
         var steady = new SteadyClock(clock);
-        Register(builder.Services, settings, folder, steady);
+        Register(builder.Services, settings, folder, steady, isDemo);
         var app = builder.Build();
         app.Lifetime.ApplicationStopped.Register(folder.Dispose);
         if (settings.Rebuild)
@@ -149,13 +156,15 @@ public static class RevtalHost
         IServiceCollection services,
         HostSettings settings,
         StoreFolder folder,
-        SteadyClock clock
+        SteadyClock clock,
+        bool isDemo
     )
     {
         services.AddSingleton(Options.Create(settings.Shop)).AddSingleton<TimeProvider>(clock);
         services.AddSingleton<WireJson>().AddSingleton<IOptions<JsonOptions>>(s => s.GetRequiredService<WireJson>());
         services.AddStorage(folder, GuideYaml.Read, GuideYaml.Write);
         services.AddOrders().AddPlanning().AddLive().AddDummies().AddArrivals().AddBatches().AddCollector();
+        services.AddSignIn(isDemo);
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails(o => o.CustomizeProblemDetails = Problems.Complete).AddExceptionHandler<Problems>();
         services.AddResponseCompression(o =>
@@ -175,10 +184,12 @@ public static class RevtalHost
         app.UseRouting();
         app.UseUtf8Only();
         app.UseRateLimiter();
+        app.UseDoor();
         app.UseConsole();
         app.MapHealth();
         app.MapOpenApi("/openapi/{documentName}.json").AddEndpointFilter(WireJson.DescribeAsync);
         var api = app.MapGroup("/api/v1").AddEndpointFilter(Parameters.CheckAsync).AddEndpointFilter(NoGaps.CheckAsync);
+        ((IEndpointConventionBuilder)api).Finally(Door.ByTable);
         api.MapBoard();
         api.MapOrders();
         api.MapBench();
@@ -199,6 +210,7 @@ public static class RevtalHost
         api.MapLibrary();
         api.MapExchange();
         api.MapShop();
+        api.MapSessions();
         api.MapLive();
     }
 
@@ -233,5 +245,6 @@ public static class RevtalHost
             string.Join(" and ", app.Urls),
             settings.Folder
         );
+        SetUp.TellFirst(app);
     }
 }

@@ -47,24 +47,10 @@ public sealed partial class PeopleStore(Connections connections, Road road)
     private sealed record Kept(IReadOnlyList<Person>? List);
 
     /// <summary>Adds somebody, or gives a known id a new name or role.</summary>
-    /// <param name="may">Proves that the sender may, given everybody as they are when it is done.</param>
     /// <exception cref="RefusedException">The id or name cannot be used, or nobody would be left who leads.</exception>
-    public async Task<Put<Person>> PutAsync(
-        Person person,
-        Hand hand,
-        Action<IReadOnlyList<Person>> may,
-        CancellationToken cancel = default
-    )
+    public async Task<Put<Person>> PutAsync(Person person, Hand hand, CancellationToken cancel = default)
     {
-        if (!IdShape().IsMatch(person.Id) || Reserved.Contains(person.Id))
-        {
-            throw RefusedException.Invalid(
-                "person-id",
-                $"“{person.Id}” is no id for a person. Use 2 to 20 lower case letters, digits or hyphens, and no name "
-                    + $"that the shop itself goes by ({Phrases.Listed(Reserved)})."
-            );
-        }
-
+        NeedId(person.Id);
         var named = person with { Name = Words.RequiredLine("The name", person.Name) };
         var done = await road.TakeAsync(
             ShopTopic.People,
@@ -72,7 +58,6 @@ public sealed partial class PeopleStore(Connections connections, Road road)
             async db =>
             {
                 var people = await ReadAsync(db, cancel);
-                may(people);
                 if (
                     named.Role != Role.Lead
                     && people.Any(p => p.Role == Role.Lead)
@@ -101,6 +86,17 @@ public sealed partial class PeopleStore(Connections connections, Road road)
         Volatile.Write(ref kept, new Kept(null));
         return done;
     }
+
+    /// <returns>The id, where it can be one.</returns>
+    /// <exception cref="RefusedException">It cannot.</exception>
+    public static string NeedId(string id) =>
+        IdShape().IsMatch(id) && !Reserved.Contains(id)
+            ? id
+            : throw RefusedException.Invalid(
+                "person-id",
+                $"“{id}” is no id for a person. Use 2 to 20 lower case letters, digits or hyphens, and no name "
+                    + $"that the shop itself goes by ({Phrases.Listed(Reserved)})."
+            );
 
     [GeneratedRegex("^[a-z][a-z0-9-]{1,19}$")]
     private static partial Regex IdShape();

@@ -86,6 +86,15 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
         modelBuilder.Entity<CaptureRow>().ToTable("captures").HasKey(r => r.Hash);
         modelBuilder.Entity<RequestRow>().ToTable("requests").HasKey(r => r.Key);
         modelBuilder.Entity<PersonRow>().ToTable("people").HasKey(r => r.Id);
+        modelBuilder.Entity<AccountRow>().ToTable("accounts").HasKey(r => r.Person);
+        modelBuilder.Entity<SessionRow>(s =>
+        {
+            s.ToTable("sessions").HasKey(r => r.Id);
+            s.HasIndex(r => r.Hash).IsUnique();
+            s.HasIndex(r => r.Person);
+        });
+        modelBuilder.Entity<SetUpLinkRow>().ToTable("set_up_links").HasKey(r => r.Hash);
+        modelBuilder.Entity<AuditRow>().ToTable("audit").HasKey(r => r.Position);
         modelBuilder.Entity<PartKindRow>(k =>
         {
             k.ToTable("part_kinds").HasKey(r => r.Number);

@@ -176,6 +176,88 @@ public sealed class PersonRow
     public required string Role { get; set; }
 }
 
+/// <summary>What proves that somebody is who they say; nobody without a password can sign in.</summary>
+public sealed class AccountRow
+{
+    public required string Person { get; set; }
+
+    /// <summary>Hashed, as ASP.NET Core Identity writes it.</summary>
+    public string? Password { get; set; }
+
+    /// <summary>Wrong passwords in a row.</summary>
+    public int Failed { get; set; }
+
+    public long? LockedUntil { get; set; }
+
+    /// <summary>The shared secret of one-time codes (RFC 6238), in base 32; null where none are asked for.</summary>
+    public string? CodeKey { get; set; }
+
+    /// <summary>Whether codes were proved to work, and so are asked for.</summary>
+    public bool AsksCode { get; set; }
+
+    /// <summary>The last code's time step that was taken, so that none counts twice.</summary>
+    public long LastStep { get; set; }
+
+    /// <summary>Codes on paper that are left, hashed, a line each.</summary>
+    public string? Recovery { get; set; }
+}
+
+/// <summary>Somebody who is signed in, or a token that works in somebody's name.</summary>
+public sealed class SessionRow
+{
+    public required string Id { get; set; }
+
+    /// <summary>SHA-256 of what the browser or program holds.</summary>
+    public required string Hash { get; set; }
+
+    public required string Person { get; set; }
+
+    public required string Kind { get; set; }
+
+    /// <summary>What its owner knows it by.</summary>
+    public required string Name { get; set; }
+
+    /// <summary>Whether it only looks.</summary>
+    public bool Looks { get; set; }
+
+    public long MadeAt { get; set; }
+
+    public long UsedAt { get; set; }
+
+    public long ExpiresAt { get; set; }
+}
+
+/// <summary>A link that sets a password, once.</summary>
+public sealed class SetUpLinkRow
+{
+    /// <summary>SHA-256 of what stands in the link.</summary>
+    public required string Hash { get; set; }
+
+    /// <summary>Null: whoever opens it becomes a lead of the shop.</summary>
+    public string? Person { get; set; }
+
+    public long ExpiresAt { get; set; }
+}
+
+/// <summary>One sign-in, failure, or thing that a lead did about people.</summary>
+public sealed class AuditRow
+{
+    public long Position { get; set; }
+
+    public long At { get; set; }
+
+    /// <summary>An id; what was typed where nobody is called so.</summary>
+    public required string By { get; set; }
+
+    public required string What { get; set; }
+
+    /// <summary>Whom or what it was about.</summary>
+    public string? About { get; set; }
+
+    /// <summary>The address it came from.</summary>
+    public string? From { get; set; }
+}
+
 /// <summary>One line of the catalogue.</summary>
 public sealed class PartKindRow
 {

@@ -25,6 +25,7 @@ public static class StorageServices
             .AddSingleton<JournalWriter>()
             .AddSingleton<Road>()
             .AddSingleton<PeopleStore>()
+            .AddSingleton<SignInStore>()
             .AddSingleton<PartStore>()
             .AddSingleton<PictureStore>()
             .AddSingleton<DummyStore>()

@@ -16,7 +16,7 @@ public sealed class ApiFuzzTests
             program: "revtal-demo"
         );
         var api = (JsonObject)JsonNode.Parse(await File.ReadAllTextAsync(Repository.At("docs", "openapi.json")))!;
-        var fuzz = new ApiFuzz(api, seed: 20260302);
+        var fuzz = new ApiFuzz(api, seed: 20260302, service);
         var met = new HashSet<string>();
         var accepted = new HashSet<string>();
         var faults = new List<string>();

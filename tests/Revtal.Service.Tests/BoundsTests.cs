@@ -76,7 +76,7 @@ public sealed partial class BoundsTests(ServiceFixture fixture) : IClassFixture<
             Content = new ByteArrayContent(new byte[(most * Megabyte) + Megabyte]),
         };
         request.Content.Headers.ContentType = new MediaTypeHeaderValue(type);
-        request.Headers.Add("Revtal-As", "ines");
+        request.Headers.Authorization = fixture.Service.Bearer("ines");
 
         // The service says no to the headers alone; nothing of the body travels.
         request.Headers.ExpectContinue = true;
@@ -168,7 +168,7 @@ public sealed partial class BoundsTests(ServiceFixture fixture) : IClassFixture<
             Content = new ByteArrayContent(Encoding.UTF8.GetBytes(body)),
         };
         request.Content.Headers.ContentType = MediaTypeHeaderValue.Parse(type);
-        request.Headers.Add("Revtal-As", "ines");
+        request.Headers.Authorization = fixture.Service.Bearer("ines");
         using var answer = await service.Http.SendAsync(request);
         Assert.Equal(status, answer.StatusCode);
         var problem = JsonNode.Parse(await answer.Content.ReadAsStringAsync())!;
@@ -205,7 +205,7 @@ public sealed partial class BoundsTests(ServiceFixture fixture) : IClassFixture<
             {
                 Content = new StringContent(body, Encoding.UTF8, "application/json"),
             };
-            request.Headers.Add("Revtal-As", "ines");
+            request.Headers.Authorization = fixture.Service.Bearer("ines");
             using var answer = await service.Http.SendAsync(request);
             return (answer.StatusCode, answer.Headers.Location?.ToString());
         }

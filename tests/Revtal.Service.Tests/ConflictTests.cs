@@ -3,7 +3,6 @@ using Revtal.Client;
 using Revtal.Contracts;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
-using Revtal.Core.Orders;
 using Xunit;
 
 namespace Revtal.Tests.Service;
@@ -94,12 +93,9 @@ public sealed class ConflictTests(ServiceFixture fixture) : IClassFixture<Servic
         try
         {
             var acknowledged = new System.Collections.Concurrent.ConcurrentBag<(int Order, int Sequence)>();
+            await Staff.CopyToAsync(folder);
             await using (var doomed = await ServiceProcess.StartAsync(folder))
             {
-                await doomed.As("ines").PutPersonAsync("ines", new PersonRequest("Ines Havgard", Role.Lead));
-                await doomed
-                    .As("ines")
-                    .PublishGuideAsync(await File.ReadAllTextAsync(Repository.At("guides", "FJ14.yaml")));
                 var writers = Enumerable
                     .Range(0, 8)
                     .Select(async _ =>

@@ -268,14 +268,14 @@ public sealed class GuideFlowTests(ServiceFixture fixture) : IClassFixture<Servi
         {
             Content = new StringContent("x", Encoding.UTF8, "text/plain"),
         };
-        text.Headers.Add("Revtal-As", "mara");
+        text.Headers.Authorization = fixture.Service.Bearer("mara");
         Assert.Equal(HttpStatusCode.UnsupportedMediaType, (await service.Http.SendAsync(text)).StatusCode);
         using var huge = new HttpRequestMessage(HttpMethod.Post, $"/api/v1/orders/{number}/photos")
         {
             Content = new ByteArrayContent(new byte[13 << 20]),
         };
         huge.Content.Headers.ContentType = new MediaTypeHeaderValue("image/jpeg");
-        huge.Headers.Add("Revtal-As", "mara");
+        huge.Headers.Authorization = fixture.Service.Bearer("mara");
         huge.Headers.ExpectContinue = true;
         Assert.Equal(HttpStatusCode.RequestEntityTooLarge, (await service.Http.SendAsync(huge)).StatusCode);
     }

@@ -42,6 +42,7 @@ public sealed class KilledStartTests
             cuts.Add(Tables());
             await using (var again = await ServiceProcess.StartAsync(folder))
             {
+                await again.SetUpAsync();
                 Assert.Equal("ready\n", await again.Http.GetStringAsync("readyz"));
                 Assert.Equal(old, (await again.As(null).SearchAsync(null)).Items.Count > 0);
             }

@@ -223,7 +223,7 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
             request.Headers.Add("Idempotency-Key", key);
             if (person is not null)
             {
-                request.Headers.Add("Revtal-As", person);
+                request.Headers.Authorization = fixture.Service.Bearer(person);
             }
 
             using var answer = await service.Http.SendAsync(request);

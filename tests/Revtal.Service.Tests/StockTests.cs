@@ -258,7 +258,7 @@ public sealed class StockTests(ServiceFixture fixture) : IClassFixture<ServiceFi
         {
             Content = new ByteArrayContent(new byte[9 << 20]),
         };
-        large.Headers.Add("Revtal-As", "mara");
+        large.Headers.Authorization = fixture.Service.Bearer("mara");
         large.Headers.ExpectContinue = true;
         Assert.Equal(413, (int)(await service.Http.SendAsync(large)).StatusCode);
         Assert.Equal(

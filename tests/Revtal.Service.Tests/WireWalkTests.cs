@@ -77,7 +77,7 @@ public sealed class WireWalkTests(ServiceFixture fixture) : IClassFixture<Servic
             {
                 Content = new StringContent(body.ToJsonString(), Encoding.UTF8, "application/json"),
             };
-            request.Headers.Add("Revtal-As", "ines");
+            request.Headers.Authorization = fixture.Service.Bearer("ines");
             using var answer = await fixture.Service.Http.SendAsync(request);
             var told = await answer.Content.ReadAsStringAsync();
             var where = $"{operation} {string.Join('.', [.. place.Path, place.Member])}: {told}";

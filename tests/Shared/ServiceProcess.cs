@@ -1,9 +1,9 @@
 using System.Diagnostics;
+using System.Net.Http.Headers;
 using System.Text;
 using System.Text.RegularExpressions;
 using Revtal.Client;
 using Revtal.Contracts;
-using Revtal.Core.Orders;
 
 namespace Revtal.Tests;
 
@@ -16,6 +16,7 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
     private readonly bool ownsFolder;
     private readonly string program;
     private readonly StringBuilder log = new();
+    private IReadOnlyDictionary<string, string> tokens = new Dictionary<string, string>();
     private readonly TaskCompletionSource<Uri> listens = new();
     private Process? process;
 
@@ -31,8 +32,17 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
 
     public string Folder => folder;
 
-    /// <summary>A client that sends changes as this person.</summary>
-    public RevtalClient As(string? person) => new(Http, person);
+    /// <summary>A client that is signed in as this person; null for whoever only looks.</summary>
+    public RevtalClient As(string? person) => new(Http, person is null ? null : Token(person));
+
+    /// <summary>What proves that it is this person; the same on every service that began with staff.</summary>
+    public string Token(string person) => tokens.GetValueOrDefault(person, $"revtal-of-nobody-called-{person}");
+
+    /// <summary>The same as a header.</summary>
+    public AuthenticationHeaderValue Bearer(string person) => new("Bearer", Token(person));
+
+    /// <summary>What opens a shop without people, as the log tells it.</summary>
+    public string SetUpLink => SetsUp().Match(Log).Groups[1].Value;
 
     /// <summary>What it has logged so far.</summary>
     public string Log
@@ -60,12 +70,15 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
     /// <param name="ready">The path whose answer means that it is up.</param>
     /// <param name="program"><c>revtal-demo</c> for the one with the demo shop in it.</param>
     /// <param name="patience">Milliseconds between two looks.</param>
+    /// <param name="tokens">Of its people, where the folder is not one that began with the staff; none for a folder
+    /// without people.</param>
     public static async Task<ServiceProcess> StartAsync(
         string? folder = null,
         string ready = "/readyz",
         int patience = 50,
         string[]? arguments = null,
-        string program = "revtald"
+        string program = "revtald",
+        IReadOnlyDictionary<string, string>? tokens = null
     )
     {
         var service = new ServiceProcess(
@@ -73,22 +86,39 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
             folder is null,
             program
         );
+        if (program != "revtal-demo")
+        {
+            service.SignIn(tokens ?? await Staff.TokensAsync());
+        }
+
+        if (folder is null && program != "revtal-demo")
+        {
+            await Staff.CopyToAsync(service.folder);
+        }
+
         service.Launch(arguments ?? []);
         await service.ReadyAsync(ready, patience);
-        if (folder is null)
+        if (program == "revtal-demo")
         {
-            var ines = service.As("ines");
-            await ines.PutPersonAsync("ines", new PersonRequest("Ines Havgard", Role.Lead));
-            await ines.PutPersonAsync("mara", new PersonRequest("Mara Lind", Role.Technician));
-            await ines.PutPersonAsync("tobi", new PersonRequest("Tobi Quist", Role.Technician));
-            await ines.PutPersonAsync("sanne", new PersonRequest("Sanne Dyk", Role.Desk));
-            foreach (var code in new[] { "FJ14", "PW24" })
-            {
-                await ines.PublishGuideAsync(await File.ReadAllTextAsync(Repository.At("guides", $"{code}.yaml")));
-            }
+            service.SignIn(await Staff.OfDemoAsync(service.As(null)));
         }
 
         return service;
+    }
+
+    /// <summary>The people whose tokens these are may be asked for; somebody of them looks where nobody is named.</summary>
+    public void SignIn(IReadOnlyDictionary<string, string> people)
+    {
+        tokens = people;
+        Http.DefaultRequestHeaders.Authorization = people.ContainsKey("sanne") ? Bearer("sanne") : null;
+    }
+
+    /// <summary>Opens a shop that nobody can sign in to, as its first lead.</summary>
+    public async Task SetUpAsync()
+    {
+        var first = new SetUpRequest(Staff.Password, "ines", "Ines Havgard", "tests");
+        var ines = await As(null).UseSetUpAsync(SetUpLink, first);
+        SignIn(new Dictionary<string, string> { ["ines"] = ines.Token!, ["sanne"] = ines.Token! });
     }
 
     /// <summary>Ends it as a power cut would: no signal that it could handle.</summary>
@@ -163,6 +193,9 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
 
     [GeneratedRegex("listens on (http://[^ ,\"]+)")]
     private static partial Regex ListensOn();
+
+    [GeneratedRegex("/set-up#([0-9a-f]{64})")]
+    private static partial Regex SetsUp();
 
     /// <summary>Started, and left to itself.</summary>
     public static Process Launch(string folder, string program = "revtald", params string[] more) =>

@@ -2253,10 +2253,183 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Add or change somebody (leads; the first person must be one) */
+        /** Add or change somebody (leads) */
         put: operations["putPerson"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/people/{id}/invite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a link by which somebody sets a password, once (leads) */
+        post: operations["invitePerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/people/{id}/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Somebody's password, tokens and sign-ins work no longer (leads) */
+        delete: operations["endAccess"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who came in, who could not, and what was done about people (leads) */
+        get: operations["listAudit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in here */
+        get: operations["getSession"];
+        put?: never;
+        /** Sign in with a password: a browser gets a cookie, a program a token */
+        post: operations["signIn"];
+        /** Sign out here */
+        delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign in as one of the demo's people, who have no passwords */
+        post: operations["signInToDemo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/set-up/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whose password a set-up link sets */
+        get: operations["readSetUpLink"];
+        put?: never;
+        /** Set a password by a link that works once, and sign in */
+        post: operations["useSetUpLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new password; whoever else is signed in with the old one no longer is */
+        post: operations["changePassword"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where one is signed in, and one's tokens */
+        get: operations["listSessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A token for a program; told once */
+        post: operations["makeToken"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/all/{session}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End one of one's sessions or tokens; a lead anybody's */
+        delete: operations["endSession"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2452,6 +2625,27 @@ export interface components {
              */
             until: null | string;
             told: null | components["schemas"]["ArrivalTold"];
+        };
+        /** @description One line of who came in, who could not, and what leads did about people. */
+        AuditLine: {
+            /**
+             * Format: int64
+             * @description The slot or bay.
+             */
+            position: number;
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
+            at: string;
+            /** @description An id; what was typed where nobody is called so. */
+            by: string;
+            /** @description What became of the line. */
+            what: string;
+            /** @description Whom or what it was about; null where that is who did it. */
+            about: null | string;
+            /** @description The address it came from; null where it came from the service's own machine. */
+            from: null | string;
         };
         /**
          * @description Whether the customer's data is safe elsewhere.
@@ -3519,6 +3713,12 @@ export interface components {
             customer: string;
             /** @description Why. */
             reason?: null | string;
+        };
+        DemoSignInRequest: {
+            /** @description One of the demo shop's people. */
+            person: string;
+            /** @description Null for a browser, which gets a cookie; else what a program's token is called by. */
+            tokenName?: null | string;
         };
         /** @enum {unknown} */
         Deviation: "otherwise" | "skipped" | null;
@@ -5641,6 +5841,18 @@ export interface components {
             owner: null | string;
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
+        PageOfAuditLine: {
+            /** @description This page of them. */
+            items: components["schemas"]["AuditLine"][];
+            /**
+             * Format: int32
+             * @description How many there are on all pages.
+             */
+            total: number;
+            /** @description Asks for the next page, as `after`; null on the last. */
+            next: null | string;
+        };
+        /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfEntryView: {
             /** @description This page of them. */
             items: components["schemas"]["EntryView"][];
@@ -5886,6 +6098,12 @@ export interface components {
             /** @description Each part of the kind. */
             items: components["schemas"]["PartItemView"][];
         };
+        PasswordRequest: {
+            /** @description The password that works now. */
+            old: string;
+            /** @description 15 to 200 characters that are on no list of common ones. */
+            new: string;
+        };
         /** @description Somebody at the bench. */
         Person: {
             /** @description Short, lower case, unique in the shop. */
@@ -5896,6 +6114,15 @@ export interface components {
             role: components["schemas"]["Role"];
             /** @description Whether guides, releases and people are theirs to decide. */
             isLead: boolean;
+        };
+        PersonInvite: {
+            /** @description Opened once by whom it is for; told only here. */
+            link: string;
+            /**
+             * Format: date-time
+             * @description Until when the link works.
+             */
+            expiresAt: string;
         };
         PersonRequest: {
             /** @description What it is called. */
@@ -6475,7 +6702,7 @@ export interface components {
          * @description What somebody at the bench may decide.
          * @enum {unknown}
          */
-        Role: "desk" | "technician" | "lead";
+        Role: "desk" | "technician" | "lead" | "wall";
         /**
          * @description The parts of a run, in order. A step waits for all steps of earlier parts.
          * @enum {unknown}
@@ -6800,6 +7027,69 @@ export interface components {
              */
             runningSpeed?: null | number;
         };
+        /** @description Somebody who is signed in. */
+        Session: {
+            /** @description Names it to its owner; it opens nothing. */
+            id: string;
+            /** @description In whose name it works. */
+            person: string;
+            /** @description What sort it is. */
+            kind: components["schemas"]["SessionKind"];
+            /** @description What it is called. */
+            name: string;
+            /** @description It only looks, whatever its owner may do. */
+            looks: boolean;
+            /**
+             * Format: date-time
+             * @description When it began.
+             */
+            madeAt: string;
+            /**
+             * Format: date-time
+             * @description When it was last used, to five minutes.
+             */
+            usedAt: string;
+            /**
+             * Format: date-time
+             * @description Until when it lasts at most.
+             */
+            expiresAt: string;
+        };
+        /**
+         * @description What a session is used with.
+         * @enum {unknown}
+         */
+        SessionKind: "console" | "token";
+        SessionLine: {
+            /** @description The sign-in or token. */
+            session: components["schemas"]["Session"];
+            /** @description Whether it is the one that asks. */
+            isThis: boolean;
+        };
+        /** @description Who sits here. */
+        SessionView: {
+            person: null | components["schemas"]["Person"];
+            /** @description What the shop is called. */
+            shop: string;
+            /** @description Whether no lead of the shop has a password yet. */
+            wantsSetUp: boolean;
+            /** @description People who sign in with one press; null outside the demo. */
+            demo: null | components["schemas"]["Person"][];
+        };
+        SetUpRequest: {
+            /** @description 15 to 200 characters that are on no list of common ones. */
+            password: string;
+            /** @description Who they will be; for the first lead only. */
+            id?: null | string;
+            /** @description What they are called; for the first lead only. */
+            name?: null | string;
+            /** @description Null for a browser, which gets a cookie; else what a program's token is called by. */
+            tokenName?: null | string;
+        };
+        /** @description What a set-up link does. */
+        SetUpView: {
+            person: null | components["schemas"]["Person"];
+        };
         /**
          * @description How much a finding weighs; the order is from light to heavy.
          * @enum {unknown}
@@ -6945,6 +7235,14 @@ export interface components {
             /** @description Those of the guide, in its order; then those that it does not know. */
             signs: components["schemas"]["SignCount"][];
         };
+        SignInRequest: {
+            /** @description An id. */
+            person: string;
+            /** @description As it was chosen. */
+            password: string;
+            /** @description Null for a browser, which gets a cookie; else what a program's token is called by. */
+            tokenName?: null | string;
+        };
         /** @description How often starts showed a sign of the guide. */
         SignSeen: {
             /** @description What it shows. */
@@ -6959,6 +7257,17 @@ export interface components {
              * @description In how many of them it then started normally.
              */
             passed: number;
+        };
+        SignedInView: {
+            /** @description Who came in. */
+            person: components["schemas"]["Person"];
+            /**
+             * Format: date-time
+             * @description Until when it lasts at most.
+             */
+            expiresAt: string;
+            /** @description For programs, told only here; null where a cookie was set. */
+            token: null | string;
         };
         /** @description How much memory a machine should have, and why. */
         SizeAdvice: {
@@ -7586,6 +7895,27 @@ export interface components {
             /** @description Why the count differs. */
             explanation: null | string;
         };
+        TokenMade: {
+            /** @description The token, as its owner sees it later. */
+            session: components["schemas"]["Session"];
+            /** @description Told only here. */
+            token: string;
+        };
+        TokenRequest: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How long it works, 1 to 365.
+             * @default 90
+             */
+            days: number;
+            /**
+             * @description Whether it only looks.
+             * @default false
+             */
+            looks: boolean;
+        };
         /** @description What people get wrong on this model, told at the step where it happens. */
         Trap: {
             /** @description A step, or what several have in common: `fit.S1`, `open`. */
@@ -7947,6 +8277,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -7971,11 +8319,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -8020,7 +8363,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -8029,7 +8372,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8161,6 +8504,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -8230,6 +8591,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -8270,11 +8649,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -8336,7 +8710,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -8345,7 +8719,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8495,6 +8869,33 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
@@ -8540,6 +8941,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -8555,11 +8974,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -8611,7 +9025,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -8620,7 +9034,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8761,6 +9175,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -8813,11 +9245,6 @@ export interface operations {
             };
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -8863,7 +9290,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -8872,7 +9299,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8985,11 +9412,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -9024,7 +9446,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -9033,7 +9455,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9164,6 +9586,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -9227,6 +9667,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -9274,6 +9732,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -9304,11 +9780,6 @@ export interface operations {
                 "dry-run"?: boolean;
             };
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -9342,7 +9813,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -9351,7 +9822,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9483,6 +9954,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -9539,6 +10028,24 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9619,6 +10126,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -9659,11 +10184,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -9707,7 +10227,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -9716,7 +10236,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9841,6 +10361,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -9921,6 +10459,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -9983,6 +10539,24 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10082,6 +10656,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -10122,11 +10714,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -10176,7 +10763,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10185,7 +10772,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10298,11 +10885,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -10352,7 +10934,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10361,7 +10943,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10474,11 +11056,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -10528,7 +11105,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10537,7 +11114,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10650,11 +11227,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -10704,7 +11276,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10713,7 +11285,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10826,11 +11398,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -10879,7 +11446,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10888,7 +11455,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11001,11 +11568,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -11055,7 +11617,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11064,7 +11626,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11177,11 +11739,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -11221,7 +11778,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11230,7 +11787,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11325,11 +11882,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -11378,7 +11930,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11387,7 +11939,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11500,11 +12052,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -11554,7 +12101,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11563,7 +12110,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11676,11 +12223,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -11737,7 +12279,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11746,7 +12288,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11859,11 +12401,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -11917,7 +12454,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11926,7 +12463,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12039,11 +12576,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -12097,7 +12629,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12106,7 +12638,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12219,11 +12751,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -12274,7 +12801,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12283,7 +12810,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12396,11 +12923,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -12451,7 +12973,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12460,7 +12982,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12573,11 +13095,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -12641,7 +13158,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12650,7 +13167,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12763,11 +13280,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -12821,7 +13333,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12830,7 +13342,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12977,6 +13489,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -13017,11 +13547,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -13071,7 +13596,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13080,7 +13605,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13193,11 +13718,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -13249,7 +13769,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13258,7 +13778,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13371,11 +13891,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -13424,7 +13939,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13433,7 +13948,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13546,11 +14061,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -13600,7 +14110,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13609,7 +14119,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13722,11 +14232,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -13777,7 +14282,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13786,7 +14291,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13899,11 +14404,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -13956,7 +14456,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13965,7 +14465,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14106,6 +14606,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -14213,6 +14731,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -14274,6 +14810,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -14289,11 +14843,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -14354,7 +14903,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -14363,7 +14912,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14476,11 +15025,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -14538,7 +15082,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -14547,7 +15091,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14660,11 +15204,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -14722,7 +15261,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -14731,7 +15270,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14844,11 +15383,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -14897,7 +15431,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -14906,7 +15440,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -15063,6 +15597,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -15183,6 +15735,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -15269,6 +15839,24 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15381,6 +15969,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -15435,6 +16041,24 @@ export interface operations {
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15502,6 +16126,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -15563,6 +16205,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -15600,6 +16260,24 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15694,6 +16372,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -15753,11 +16449,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -15807,7 +16498,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -15816,7 +16507,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -15929,11 +16620,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -15983,7 +16669,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -15992,7 +16678,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -16105,11 +16791,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -16158,7 +16839,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -16167,7 +16848,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -16280,11 +16961,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -16324,7 +17000,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -16333,7 +17009,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -16541,7 +17217,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -16645,11 +17321,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -16706,7 +17377,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -16715,7 +17386,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -16828,11 +17499,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -16886,7 +17552,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -16895,7 +17561,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -17008,11 +17674,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -17069,7 +17730,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -17078,7 +17739,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -17191,11 +17852,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -17250,7 +17906,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -17259,7 +17915,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -17372,11 +18028,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -17430,7 +18081,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -17439,7 +18090,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -17580,6 +18231,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -17682,6 +18351,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -17771,6 +18458,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -17850,6 +18555,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -17912,6 +18635,24 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17988,6 +18729,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -18028,11 +18787,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -18094,7 +18848,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -18103,7 +18857,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -18207,11 +18961,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -18260,7 +19009,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -18269,7 +19018,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -18373,11 +19122,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -18422,7 +19166,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -18431,7 +19175,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -18535,11 +19279,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -18583,7 +19322,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -18592,7 +19331,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -18718,6 +19457,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -18748,11 +19505,6 @@ export interface operations {
                 "dry-run"?: boolean;
             };
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -18786,7 +19538,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -18795,7 +19547,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -18921,6 +19673,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -18951,11 +19721,6 @@ export interface operations {
                 "dry-run"?: boolean;
             };
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -18989,7 +19754,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -18998,7 +19763,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -19124,6 +19889,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -19148,11 +19931,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -19199,7 +19977,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -19208,7 +19986,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -19305,11 +20083,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -19347,7 +20120,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -19356,7 +20129,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -19492,6 +20265,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -19532,11 +20323,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -19586,7 +20372,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -19595,7 +20381,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -19723,6 +20509,33 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
@@ -19768,6 +20581,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -19805,6 +20636,24 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19881,6 +20730,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -19943,6 +20810,24 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20029,6 +20914,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -20090,6 +20993,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -20105,11 +21026,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -20155,7 +21071,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -20164,7 +21080,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -20268,11 +21184,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -20320,7 +21231,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -20329,7 +21240,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -20433,11 +21344,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -20482,7 +21388,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -20491,7 +21397,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -20595,11 +21501,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -20634,7 +21535,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -20643,7 +21544,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -20729,11 +21630,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -20780,7 +21676,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -20789,7 +21685,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -20893,11 +21789,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -20951,7 +21842,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -20960,7 +21851,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -21064,11 +21955,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -21112,7 +21998,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -21121,7 +22007,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -21225,11 +22111,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -21274,7 +22155,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -21283,7 +22164,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -21387,11 +22268,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -21440,7 +22316,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -21449,7 +22325,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -21562,11 +22438,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -21615,7 +22486,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -21624,7 +22495,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -21737,11 +22608,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -21790,7 +22656,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -21799,7 +22665,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -21940,6 +22806,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -21980,11 +22864,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -22042,7 +22921,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22051,7 +22930,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -22164,11 +23043,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -22218,7 +23092,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22227,7 +23101,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -22340,11 +23214,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -22395,7 +23264,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22404,7 +23273,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -22523,11 +23392,6 @@ export interface operations {
             };
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -22571,7 +23435,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22580,7 +23444,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -22693,11 +23557,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -22752,7 +23611,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22761,7 +23620,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -22874,11 +23733,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -22940,7 +23794,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22949,7 +23803,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -23062,11 +23916,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -23118,7 +23967,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -23127,7 +23976,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -23240,11 +24089,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -23295,7 +24139,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -23304,7 +24148,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -23417,11 +24261,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -23472,7 +24311,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -23481,7 +24320,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -23594,11 +24433,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -23648,7 +24482,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -23657,7 +24491,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -23792,6 +24626,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -23816,11 +24668,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -23860,7 +24707,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -23869,7 +24716,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -23994,6 +24841,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -24034,11 +24899,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -24085,7 +24945,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -24094,7 +24954,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -24226,6 +25086,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -24285,11 +25163,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -24333,7 +25206,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -24342,7 +25215,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -24484,6 +25357,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -24524,11 +25415,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -24571,7 +25457,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -24580,7 +25466,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -24711,6 +25597,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -24786,6 +25690,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -24848,6 +25770,24 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -24935,6 +25875,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -24994,11 +25952,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -25042,7 +25995,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -25051,7 +26004,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -25165,6 +26118,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -25228,6 +26199,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -25272,6 +26261,33 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -25324,6 +26340,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -25361,6 +26395,24 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -25408,11 +26460,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -25466,7 +26513,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -25475,7 +26522,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -25588,11 +26635,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -25625,7 +26667,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -25634,7 +26676,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -25720,11 +26762,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -25773,7 +26810,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -25782,7 +26819,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -25868,11 +26905,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -25916,7 +26948,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -25925,7 +26957,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -26054,6 +27086,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is nothing of this name or number. Codes `no-such-…`. */
             404: {
                 headers: {
@@ -26095,11 +27145,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -26139,7 +27184,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -26148,7 +27193,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -26234,11 +27279,6 @@ export interface operations {
             query?: never;
             header?: {
                 /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
-                /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
                  */
@@ -26278,7 +27318,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -26287,7 +27327,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -26419,6 +27459,33 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
@@ -26464,6 +27531,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
             default: {
                 headers: {
@@ -26479,11 +27564,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -26551,7 +27631,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -26560,7 +27640,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -26679,6 +27759,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -26703,11 +27801,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /**
-                 * @description Who does it: a person's id.
-                 * @example mara
-                 */
-                "Revtal-As"?: string;
                 /**
                  * @description A UUID; the same one on a retry changes once. It is remembered for 30 days.
                  * @example 0199f3c2-5b1e-7c44-9d6a-2f6f6a1c9f10
@@ -26762,7 +27855,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody known sent this. Code `not-signed-in`. */
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -26771,7 +27864,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Another role decides this. Codes `lead-…`, `role`. */
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -26822,6 +27915,1454 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    invitePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description The person's id: 2 to 20 lower-case letters, digits or hyphens.
+                 * @example mara
+                 */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonInvite"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    endAccess: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description The person's id: 2 to 20 lower-case letters, digits or hyphens.
+                 * @example mara
+                 */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listAudit: {
+        parameters: {
+            query?: {
+                /**
+                 * @description Where the page before ended: its `next`.
+                 * @example 120
+                 */
+                after?: string;
+                /**
+                 * @description How many at most, 1 to 500.
+                 * @example 50
+                 */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOfAuditLine"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "person": "mara",
+                 *       "password": "four words and a number 7"
+                 *     }
+                 */
+                "application/json": components["schemas"]["SignInRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignedInView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Tried too often from this address. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    signInToDemo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "person": "mara"
+                 *     }
+                 */
+                "application/json": components["schemas"]["DemoSignInRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignedInView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readSetUpLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description What stands in a set-up link.
+                 * @example 0000000000000000000000000000000000000000000000000000000000000000
+                 */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Tried too often from this address. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    useSetUpLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description What stands in a set-up link.
+                 * @example 0000000000000000000000000000000000000000000000000000000000000000
+                 */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "password": "four words and a number 7",
+                 *       "id": "ines",
+                 *       "name": "Ines Havgard"
+                 *     }
+                 */
+                "application/json": components["schemas"]["SetUpRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignedInView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Tried too often from this address. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "old": "four words and a number 7",
+                 *       "new": "a quite different sentence"
+                 *     }
+                 */
+                "application/json": components["schemas"]["PasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Tried too often from this address. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionLine"][];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeToken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "name": "book-keeping",
+                 *       "days": 90,
+                 *       "looks": true
+                 *     }
+                 */
+                "application/json": components["schemas"]["TokenRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenMade"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    endSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description A session or token, by its id.
+                 * @example 5f0c1d2e3a4b
+                 */
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {

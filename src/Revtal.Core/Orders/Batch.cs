@@ -113,11 +113,12 @@ public static class BatchRules
     /// <exception cref="RefusedException">The shop has nobody called so, or who is at the desk.</exception>
     public static OwnerNamed NameOwner(string? owner, IReadOnlyList<Person> people) =>
         owner is null ? new OwnerNamed(null)
-        : people.FirstOrDefault(p => p.Id == owner) is { Role: not Role.Desk } hands ? new OwnerNamed(hands.Id)
+        : people.FirstOrDefault(p => p.Id == owner) is { Role: not (Role.Desk or Role.Wall) } hands
+            ? new OwnerNamed(hands.Id)
         : throw RefusedException.Invalid(
             "no-such-hands",
             $"“{owner}” has no machine in hand here. Name one of "
-                + $"{Phrases.Either(people.Where(p => p.Role != Role.Desk).Select(p => p.Id))}."
+                + $"{Phrases.Either(people.Where(p => p.Role is not (Role.Desk or Role.Wall)).Select(p => p.Id))}."
         );
 
     /// <summary>Machines given out in turn, so that nobody gets two more than another.</summary>

@@ -6,6 +6,9 @@ public enum Role
     Desk,
     Technician,
     Lead,
+
+    /// <summary>A screen that all see: it looks, and changes nothing.</summary>
+    Wall,
 }
 
 /// <summary>Somebody at the bench.</summary>

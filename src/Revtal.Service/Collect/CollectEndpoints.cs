@@ -1,7 +1,6 @@
 using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
-using System.Threading.RateLimiting;
 using Microsoft.AspNetCore.Mvc;
 using Revtal.Contracts;
 using Revtal.Core;
@@ -27,24 +26,7 @@ public static class CollectEndpoints
     public static readonly IReadOnlyList<string> Systems = ["linux", "windows", "macos"];
 
     public static void AddCollector(this IServiceCollection services) =>
-        services
-            .AddSingleton<Collector>()
-            .AddRateLimiter(o =>
-            {
-                o.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-                o.AddPolicy(
-                    Root,
-                    context =>
-                        RateLimitPartition.GetFixedWindowLimiter(
-                            context.Connection.RemoteIpAddress?.ToString() ?? "",
-                            _ => new FixedWindowRateLimiterOptions
-                            {
-                                PermitLimit = TriesAMinute,
-                                Window = TimeSpan.FromMinutes(1),
-                            }
-                        )
-                );
-            });
+        services.AddSingleton<Collector>().AddTries(Root, TriesAMinute);
 
     public static void MapCollect(this WebApplication app, IEndpointRouteBuilder api)
     {

@@ -154,7 +154,6 @@ public static class DraftEndpoints
         CancellationToken cancel
     )
     {
-        sender.NeedLead("lead-discards", "A draft is thrown away by a lead.");
         await drafts.DiscardAsync(code, sender.Hand(clock, $"draft/{code}/discard", null), cancel);
         return TypedResults.NoContent();
     }
@@ -167,7 +166,6 @@ public static class DraftEndpoints
         CancellationToken cancel
     )
     {
-        sender.NeedLead("lead-publishes", "Guides are published by a lead.");
         return GuideEndpoints.Answer(
             await drafts.PublishAsync(code, sender.Hand(clock, $"draft/{code}/publish", null), cancel)
         );
@@ -201,7 +199,6 @@ public static class DraftEndpoints
         CancellationToken cancel
     )
     {
-        sender.NeedLead("lead-decides", "What goes into a guide is decided by a lead.");
         return View(
             await drafts.DecideAsync(
                 order,

@@ -87,7 +87,6 @@ public static class LibraryEndpoints
         [FromQuery(Name = "dry-run")] bool dryRun = false
     )
     {
-        sender.NeedLead("lead-publishes", "Guides are published by a lead.");
         using var body = new MemoryStream();
         await request.Body.CopyToAsync(body, cancel);
         body.Position = 0;

@@ -1,12 +1,15 @@
 using System.Reflection;
 using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.OpenApi;
+using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.OpenApi;
 using Revtal.Contracts;
 using Revtal.Core.Bench;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
+using Revtal.Core.Orders;
 using Revtal.Service.Orders;
+using Revtal.Service.People;
 
 namespace Revtal.Service.Http;
 
@@ -65,14 +68,33 @@ internal static class ApiDescription
         };
         document.Servers = [new OpenApiServer { Url = "/", Description = "Where this was read." }];
 
-        // Nobody signs in yet: the header Revtal-As says who, and proves nothing.
-        document.Security = [new OpenApiSecurityRequirement()];
+        document.Security =
+        [
+            new OpenApiSecurityRequirement { [new OpenApiSecuritySchemeReference("token", document)] = [] },
+            new OpenApiSecurityRequirement { [new OpenApiSecuritySchemeReference("cookie", document)] = [] },
+        ];
         document.Tags = new HashSet<OpenApiTag>(
             Tags.Select(t => new OpenApiTag { Name = t.Key, Description = t.Value })
         );
         document.Components ??= new OpenApiComponents();
         document.Components.Schemas ??= new Dictionary<string, IOpenApiSchema>();
         document.Components.Schemas[ProblemName] = Problem();
+        document.Components.SecuritySchemes = new Dictionary<string, IOpenApiSecurityScheme>
+        {
+            ["token"] = new OpenApiSecurityScheme
+            {
+                Type = SecuritySchemeType.Http,
+                Scheme = "bearer",
+                Description = "A program's token: POST /session with a tokenName, or POST /session/tokens.",
+            },
+            ["cookie"] = new OpenApiSecurityScheme
+            {
+                Type = SecuritySchemeType.ApiKey,
+                In = ParameterLocation.Cookie,
+                Name = Door.SafeCookie,
+                Description = "A browser's sign-in. Changes are taken from the service's own pages only.",
+            },
+        };
     }
 
     // What is sent as an event is no body of an answer, so the framework does not see it.
@@ -115,6 +137,7 @@ internal static class ApiDescription
         ["guides"] = "What the bench knows of each model.",
         ["pictures"] = "Photos of orders and pictures of guides.",
         ["dummies"] = "Simulated machines.",
+        ["session"] = "Who is signed in, and how people come in.",
         ["shop"] = "The shop and its people.",
         ["live"] = "What changes, as it changes.",
     };
@@ -180,7 +203,13 @@ internal static class ApiDescription
         };
         Address(operation, handler, path);
         Headers(operation, facts);
-        Refusals(operation, facts, context.Document!);
+        var right = metadata.OfType<Right>().Last();
+        operation.Security = right.IsOpen ? [new OpenApiSecurityRequirement()] : null;
+        Refusals(operation, facts, right, context.Description.HttpMethod != HttpMethods.Get, context.Document!);
+        if (metadata.OfType<EnableRateLimitingAttribute>().Any())
+        {
+            Refuse(operation, "429", "Tried too often from this address. Code `too-many`.", context.Document!);
+        }
         Example(operation, facts, takes);
     }
 
@@ -217,11 +246,6 @@ internal static class ApiDescription
         }
 
         operation.Parameters ??= [];
-        if (!facts.NeedsNobody)
-        {
-            operation.Parameters.Add(Header(Sender.PersonHeader, "Who does it: a person's id.", "mara"));
-        }
-
         operation.Parameters.Add(
             Header(
                 Sender.KeyHeader,
@@ -236,12 +260,18 @@ internal static class ApiDescription
     }
 
     // All refusals come from one place and have one form.
-    private static void Refusals(OpenApiOperation operation, ApiFacts facts, OpenApiDocument document)
+    private static void Refusals(
+        OpenApiOperation operation,
+        ApiFacts facts,
+        Right right,
+        bool isUnsafe,
+        OpenApiDocument document
+    )
     {
         operation.Responses ??= [];
         var asked = operation.Parameters?.Any(p => p.In is ParameterLocation.Path or ParameterLocation.Query) == true;
         Refuse("400", "It cannot be read: the detail names the member or the parameter. Code `bad-request`.");
-        if (asked || facts.IsChange)
+        if (asked || facts.IsChange || (isUnsafe && facts.RefusesByRule))
         {
             Refuse("404", "There is nothing of this name or number. Codes `no-such-…`.");
         }
@@ -258,14 +288,21 @@ internal static class ApiDescription
             Refuse("415", "It is of another media type, or not in UTF-8. Code `media-type`.");
         }
 
-        if (facts.IsChange && !facts.NeedsNobody)
+        if (!right.IsOpen || (isUnsafe && facts.RefusesByRule))
         {
-            Refuse("401", "Nobody known sent this. Code `not-signed-in`.");
+            Refuse("401", "Nobody known sent this. Codes `not-signed-in`, `wrong-password`.");
         }
 
-        if (facts.IsChange)
+        if (!right.IsOpen || isUnsafe)
         {
-            Refuse("403", "Another role decides this. Codes `lead-…`, `role`.");
+            Refuse(
+                "403",
+                "Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`."
+            );
+        }
+
+        if (isUnsafe)
+        {
             Refuse("503", "The store cannot be written. Code `store-failed`.");
             Refuse("507", "The disk is full. Code `disk-full`.");
         }
@@ -285,18 +322,26 @@ internal static class ApiDescription
         Refuse("default", "Refused, or failed: nothing was recorded, and the detail says why and what to do.");
 
         void Refuse(string status, string description) =>
-            operation.Responses[status] = new OpenApiResponse
-            {
-                Description = description,
-                Content = new Dictionary<string, OpenApiMediaType>
-                {
-                    ["application/problem+json"] = new OpenApiMediaType
-                    {
-                        Schema = new OpenApiSchemaReference(ProblemName, document),
-                    },
-                },
-            };
+            ApiDescription.Refuse(operation, status, description, document);
     }
+
+    private static void Refuse(
+        OpenApiOperation operation,
+        string status,
+        string description,
+        OpenApiDocument document
+    ) =>
+        operation.Responses![status] = new OpenApiResponse
+        {
+            Description = description,
+            Content = new Dictionary<string, OpenApiMediaType>
+            {
+                ["application/problem+json"] = new OpenApiMediaType
+                {
+                    Schema = new OpenApiSchemaReference(ProblemName, document),
+                },
+            },
+        };
 
     private static void Example(OpenApiOperation operation, ApiFacts facts, IEnumerable<Type> takes)
     {

@@ -4,12 +4,10 @@ namespace Revtal.Service.Http;
 /// <param name="IsChange">It changes something, though it binds no <see cref="Sender"/>.</param>
 /// <param name="LooksAtState">It reads If-Match.</param>
 /// <param name="RefusesByRule">It only computes, and a rule of the bench may be in the way.</param>
-/// <param name="NeedsNobody">Whoever has the address may do it: no person is named.</param>
 /// <param name="Example">A body in JSON, where the record that it becomes is not of the contracts.</param>
 internal sealed record ApiFacts(
     bool IsChange = false,
     bool LooksAtState = false,
     bool RefusesByRule = false,
-    bool NeedsNobody = false,
     string? Example = null
 );

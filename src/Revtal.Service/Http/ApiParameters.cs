@@ -45,6 +45,8 @@ internal static class ApiParameters
             ("slot", _) => ("A slot, as the guide names it.", "A1"),
             ("bay", _) => ("A bay, as the guide names it.", "D1"),
             ("position", _) => ("A slot or a bay, as the guide names it.", "A1"),
+            ("link", "session") => ("What stands in a set-up link.", new string('0', 64)),
+            ("session", _) => ("A session or token, by its id.", "5f0c1d2e3a4b"),
             ("link", _) => ("What stands in the customer's link.", "106-3q2-7wEA"),
             ("only-short", _) => ("Only what should be ordered for plans and shelf.", true),
             ("kind", _) => ("A part number.", "OS4U-16G"),

@@ -89,7 +89,7 @@ public sealed partial class Problems(IProblemDetailsService details, ILogger<Pro
             ),
             NotSignedInException n => Make(
                 StatusCodes.Status401Unauthorized,
-                "not-signed-in",
+                n.Code,
                 "Nobody known sent this",
                 n.Message
             ),

@@ -4,6 +4,7 @@ using Microsoft.Extensions.Primitives;
 using Revtal.Core;
 using Revtal.Core.Orders;
 using Revtal.Service.Orders;
+using Revtal.Service.People;
 using Revtal.Storage;
 
 namespace Revtal.Service.Http;
@@ -14,16 +15,15 @@ namespace Revtal.Service.Http;
 /// <param name="IfMatch">The head that the sender saw; null when it does not mind.</param>
 public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatch)
 {
-    public const string PersonHeader = "Revtal-As",
-        KeyHeader = "Idempotency-Key";
+    public const string KeyHeader = "Idempotency-Key";
 
     /// <summary>Bound by minimal APIs.</summary>
     public static ValueTask<Sender> BindAsync(HttpContext context)
     {
-        var people = context.RequestServices.GetRequiredService<PeopleStore>().List();
+        var who = Door.Of(context) ?? throw new NotSignedInException("Nobody is signed in here. Sign in first.");
         var headers = context.Request.Headers;
         var (id, given) = Key(headers[KeyHeader]);
-        return ValueTask.FromResult(new Sender(Named(people, headers[PersonHeader]), id, given, Head(headers.IfMatch)));
+        return ValueTask.FromResult(new Sender(who.Person, id, given, Head(headers.IfMatch)));
     }
 
     /// <summary>The same for a change outside the journal.</summary>
@@ -31,34 +31,11 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
     public Hand Hand(TimeProvider clock, string action, object? request) =>
         new(Person.Id, clock.GetUtcNow(), Id, MayBeRetry ? Fingerprint(action, request) : null);
 
-    /// <summary>Proves that a lead sent this.</summary>
-    /// <exception cref="RefusedException">Somebody else did.</exception>
-    public void NeedLead(string code, string message)
-    {
-        if (Person.Role != Role.Lead)
-        {
-            throw new RefusedException(RefusalKind.Role, code, message);
-        }
-    }
-
     /// <summary>A hash of what a request asks, so that one id cannot stand for two different things.</summary>
     public static string Fingerprint(string action, object? request)
     {
         var json = JsonSerializer.SerializeToUtf8Bytes(request, RevtalJson.Options);
         return $"{action}:{Convert.ToHexString(SHA256.HashData(json).AsSpan(0, 16))}";
-    }
-
-    private static Person Named(IReadOnlyList<Person> people, string? id)
-    {
-        if (people.Count == 0)
-        {
-            throw new NotSignedInException("The shop has no people yet. Add the first, a lead.");
-        }
-
-        return people.FirstOrDefault(p => p.Id == id)
-            ?? throw new NotSignedInException(
-                $"Say who you are with the header {PersonHeader}: one of {string.Join(", ", people.Select(p => p.Id))}."
-            );
     }
 
     internal static (Guid Id, bool Given) Key(StringValues header)
@@ -86,7 +63,10 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
 }
 
 /// <summary>Nobody known sent this.</summary>
-public sealed class NotSignedInException(string message) : Exception(message);
+public sealed class NotSignedInException(string message, string code = "not-signed-in") : Exception(message)
+{
+    public string Code { get; } = code;
+}
 
 /// <summary>The order moved on since the sender read it.</summary>
 /// <param name="now">As it is now.</param>

@@ -97,7 +97,7 @@ public static class QuoteEndpoints
             .WithSummary("What the customer sees behind a link");
         customer
             .MapPost("/answer", AnswerAsync)
-            .WithMetadata(new ApiFacts(IsChange: true, NeedsNobody: true))
+            .WithMetadata(new ApiFacts(IsChange: true))
             .WithName("answerQuote")
             .WithSummary("The customer agrees or declines, by name");
     }

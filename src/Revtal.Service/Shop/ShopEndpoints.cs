@@ -7,6 +7,7 @@ using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
 using Revtal.Service.Http;
+using Revtal.Service.People;
 using Revtal.Storage;
 
 namespace Revtal.Service.Shop;
@@ -96,7 +97,7 @@ public static class ShopEndpoints
         var shop = api.MapGroup("/shop").WithTags("shop");
         shop.MapGet(
                 "/",
-                async (PeopleStore people, IOptions<ShopOptions> options, CancellationToken cancel) =>
+                (PeopleStore people, IOptions<ShopOptions> options) =>
                     new ShopView(
                         options.Value.Name,
                         options.Value.Zone,
@@ -111,47 +112,92 @@ public static class ShopEndpoints
             )
             .WithName("getShop")
             .WithSummary("The shop and its people");
-        shop.MapPut("/people/{id}", PutPersonAsync)
-            .WithMetadata(new ApiFacts(IsChange: true))
-            .WithName("putPerson")
-            .WithSummary("Add or change somebody (leads; the first person must be one)");
+        shop.MapPut("/people/{id}", PutPersonAsync).WithName("putPerson").WithSummary("Add or change somebody (leads)");
+        shop.MapPost("/people/{id}/invite", InvitePerson)
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
+            .WithName("invitePerson")
+            .WithSummary("Make a link by which somebody sets a password, once (leads)");
+        shop.MapDelete("/people/{id}/access", EndAccess)
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
+            .WithName("endAccess")
+            .WithSummary("Somebody's password, tokens and sign-ins work no longer (leads)");
+        shop.MapGet(
+                "/audit",
+                (SignInStore store, string? after = null, int limit = Paging.Usual) =>
+                    Page.Of(
+                        store.Audit(Paging.Number(after), Paging.Checked(limit) + 1),
+                        limit,
+                        store.AuditCount(),
+                        l => $"{l.Position}"
+                    )
+            )
+            .WithName("listAudit")
+            .WithSummary("Who came in, who could not, and what was done about people (leads)");
     }
 
     private static async Task<Results<Created<Person>, Ok<Person>>> PutPersonAsync(
         string id,
         PersonRequest request,
-        HttpContext context,
+        Sender sender,
         PeopleStore people,
+        SignInStore store,
         TimeProvider clock,
         CancellationToken cancel
     )
     {
         var person = new Person(id, request.Name, request.Role);
-
-        // The first person cannot be named by anyone else.
-        var sender =
-            (people.List()).Count == 0
-                ? new Sender(person, Guid.CreateVersion7(), MayBeRetry: false, null)
-                : await Sender.BindAsync(context);
-        var (done, isNew) = await people.PutAsync(
-            person,
-            sender.Hand(clock, $"person/{id}", request),
-            // Asked when it is done: of two first persons at once, one is the first.
-            everybody =>
-            {
-                var first = everybody.Count == 0;
-                var role = first ? person.Role : everybody.FirstOrDefault(p => p.Id == sender.Person.Id)?.Role;
-                if (role != Role.Lead)
-                {
-                    throw new RefusedException(
-                        RefusalKind.Role,
-                        "lead-names",
-                        first ? "The first person must be a lead." : "People are added by a lead."
-                    );
-                }
-            },
-            cancel
+        var (done, isNew) = await people.PutAsync(person, sender.Hand(clock, $"person/{id}", request), cancel);
+        store.Note(
+            sender.Person.Id,
+            isNew ? "person-added" : "person-changed",
+            clock.GetUtcNow(),
+            $"{id}: {done.Role}"
         );
         return Made.At($"shop/people/{id}", done, isNew);
+    }
+
+    private static PersonInvite InvitePerson(
+        string id,
+        HttpContext context,
+        PeopleStore people,
+        SignInStore store,
+        IOptions<ShopOptions> options,
+        TimeProvider clock
+    )
+    {
+        var (who, now) = (Door.Of(context)!, clock.GetUtcNow());
+        Need(people, id);
+        var link = store.Link(id, now + SignInDesk.LinkLasts);
+        store.Note(who.Person.Id, "person-invited", now, id, Door.From(context));
+        context.Response.Headers.CacheControl = "no-store";
+        return new PersonInvite(SetUp.Address(options.Value, context, link), now + SignInDesk.LinkLasts);
+    }
+
+    private static NoContent EndAccess(
+        string id,
+        HttpContext context,
+        PeopleStore people,
+        SignInStore store,
+        TimeProvider clock
+    )
+    {
+        var who = Door.Of(context)!;
+        Need(people, id);
+        if (who.Person.Id == id)
+        {
+            throw RefusedException.Rule("own-access", "Your own access is ended by another lead.");
+        }
+
+        store.Shut(id);
+        store.Note(who.Person.Id, "access-ended", clock.GetUtcNow(), id, Door.From(context));
+        return TypedResults.NoContent();
+    }
+
+    private static void Need(PeopleStore people, string id)
+    {
+        if (people.List().All(p => p.Id != id))
+        {
+            throw RefusedException.NotFound("no-such-person", $"The shop has nobody called “{id}”.");
+        }
     }
 }

@@ -17,6 +17,37 @@ namespace Revtal.Storage.Migrations
 #pragma warning disable 612, 618
             modelBuilder.HasAnnotation("ProductVersion", "10.0.15");
 
+            modelBuilder.Entity("Revtal.Storage.AccountRow", b =>
+                {
+                    b.Property<string>("Person")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("AsksCode")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("CodeKey")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Failed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("LastStep")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("LockedUntil")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Password")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Recovery")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Person");
+
+                    b.ToTable("accounts", (string)null);
+                });
+
             modelBuilder.Entity("Revtal.Storage.ArrivalRow", b =>
                 {
                     b.Property<string>("Id")
@@ -51,6 +82,34 @@ namespace Revtal.Storage.Migrations
                     b.HasIndex("Order", "At");
 
                     b.ToTable("arrivals", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.AuditRow", b =>
+                {
+                    b.Property<long>("Position")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("About")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Position");
+
+                    b.ToTable("audit", (string)null);
                 });
 
             modelBuilder.Entity("Revtal.Storage.CaptureRow", b =>
@@ -406,6 +465,65 @@ namespace Revtal.Storage.Migrations
                     b.HasKey("Key");
 
                     b.ToTable("requests", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.SessionRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("ExpiresAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Looks")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Person")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("UsedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash")
+                        .IsUnique();
+
+                    b.HasIndex("Person");
+
+                    b.ToTable("sessions", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.SetUpLinkRow", b =>
+                {
+                    b.Property<string>("Hash")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("ExpiresAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Person")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Hash");
+
+                    b.ToTable("set_up_links", (string)null);
                 });
 
             modelBuilder.Entity("Revtal.Storage.StockMoveRow", b =>

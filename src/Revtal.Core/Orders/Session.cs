@@ -1,0 +1,31 @@
+namespace Revtal.Core.Orders;
+
+/// <summary>What a session is used with.</summary>
+public enum SessionKind
+{
+    /// <summary>A browser's cookie.</summary>
+    Console,
+
+    /// <summary>What a command line or another program sends.</summary>
+    Token,
+}
+
+/// <summary>Somebody who is signed in.</summary>
+/// <param name="Id">Names it to its owner; it opens nothing.</param>
+/// <param name="Looks">It only looks, whatever its owner may do.</param>
+public sealed record Session(
+    string Id,
+    string Person,
+    SessionKind Kind,
+    string Name,
+    bool Looks,
+    DateTimeOffset MadeAt,
+    DateTimeOffset UsedAt,
+    DateTimeOffset ExpiresAt
+);
+
+/// <summary>One line of who came in, who could not, and what leads did about people.</summary>
+/// <param name="By">An id; what was typed where nobody is called so.</param>
+/// <param name="About">Whom or what it was about; null where that is who did it.</param>
+/// <param name="From">The address it came from; null where it came from the service's own machine.</param>
+public sealed record AuditLine(long Position, DateTimeOffset At, string By, string What, string? About, string? From);

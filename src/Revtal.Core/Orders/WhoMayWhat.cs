@@ -1,0 +1,102 @@
+namespace Revtal.Core.Orders;
+
+/// <summary>Who may use an operation of the API.</summary>
+/// <param name="Roles">Empty where nobody need be signed in: a code, a link or a password in the request proves who
+/// asks.</param>
+/// <param name="Code">Of the refusal that others get.</param>
+/// <param name="Why">What they are told.</param>
+public sealed record Right(IReadOnlySet<Role> Roles, string Code, string Why)
+{
+    /// <summary>Whether it is asked by people who have not signed in.</summary>
+    public bool IsOpen => Roles.Count == 0;
+
+    /// <exception cref="RefusedException">It is for somebody else; the message says for whom.</exception>
+    public void Need(Role role)
+    {
+        if (!IsOpen && !Roles.Contains(role))
+        {
+            throw new RefusedException(RefusalKind.Role, Code, Why);
+        }
+    }
+}
+
+/// <summary>
+/// The table of operations and roles: who may use what at all. When an order lets an act be done stands in
+/// <see cref="WhenMayWhat"/>, and there too what of an order's work is the technicians'.
+/// </summary>
+public static class WhoMayWhat
+{
+    private static readonly Right Open = new(new HashSet<Role>(), "", "");
+
+    private static readonly Right Look = new(
+        new HashSet<Role> { Role.Desk, Role.Technician, Role.Lead, Role.Wall },
+        "",
+        ""
+    );
+
+    private static readonly Right Work = new(
+        new HashSet<Role> { Role.Desk, Role.Technician, Role.Lead },
+        "wall-looks",
+        "A wall screen only looks. Sign in as somebody of the bench."
+    );
+
+    private static readonly Dictionary<string, Right> Table = new[]
+    {
+        (Open, Words("answerQuote readQuote getSession signIn signInToDemo signOut useSetUpLink readSetUpLink")),
+        (
+            Look,
+            Words(
+                """
+                getBoard getMachine matchGuides getPicture listDrafts getCollector streamChanges searchOrders getOrder
+                getEntries getCheck getCapture lookAtAdoption getRunPaper getDriveOptions getOptions getShelf getQuote
+                getQuotePaper getBagLabels getParts getPartItems getLedger findPart getPart exportCatalogue exportShelf
+                listArrivals getArrival getBatch getBatchRun getBatchReport getScores listDummies getDummy captureDummy
+                listGuides getGuide getGuideFile listRevisions compareGuides getSigns getGuideSchema getDraft
+                listSuggestions exportGuide exportLibrary getShop
+                """
+            )
+        ),
+        (
+            Work,
+            Words(
+                """
+                decode previewPlan findLayout checkFit readBatchList previewBatchPlan checkGuide compareExchange
+                takeIn takeReading inviteReading addPhoto keepPicture markReady handBack park correctIntake vouchReading
+                releaseHold resume cancel addNote confirmStep blockStep takeBackStep waiveGate addFind tellCameOff
+                tellPosition adoptGuide reseat tellVariant tellSeal tellCopy suggest setPlan mend noteLater dropLater
+                agreePlan declinePlan offerQuote revokeQuote beginCopy advanceCopy verifyCopy settleOldPart bagOldPart
+                putPart receiveParts movePart splitKit importCatalogue importShelf takeArrival inviteArrival takeInBatch
+                planBatch agreeBatch declineBatch offerBatchQuote revokeBatchQuote spreadBatch confirmBatchStep
+                readyBatch handBackBatch leaveBatch joinBatch nameOwner takeScores askTrial runTrial takeScoresFile
+                beginSwapTest trySwap endSwapTest beginWatch noteWatch endWatch makeDummy actOnDummy sendDummy
+                saveDraft beginDraft mergeExchange
+                """
+            )
+        ),
+        (Lead("lead-publishes", "Guides are published by a lead."), Words("publishGuide publishSketch publishDraft")),
+        (Lead("lead-publishes", "Guides are published by a lead."), Words("importLibrary")),
+        (Lead("lead-discards", "A draft is thrown away by a lead."), Words("discardDraft")),
+        (
+            Lead("lead-decides", "What goes into a guide is decided by a lead."),
+            Words("acceptSuggestion declineSuggestion")
+        ),
+        (Lead("lead-names", "People are added by a lead."), Words("putPerson invitePerson")),
+        (Lead("lead-locks", "Who may come in is a lead's to end."), Words("endAccess")),
+        (Lead("lead-watches", "Who signed in when is told to leads."), Words("listAudit")),
+        // One's own.
+        (Look, Words("listSessions endSession")),
+        (Work, Words("makeToken changePassword")),
+    }.SelectMany(row => row.Item2.Select(operation => (operation, row.Item1))).ToDictionary(o => o.operation, o => o.Item2);
+
+    /// <summary>Every operation that the table knows.</summary>
+    public static IReadOnlyCollection<string> Operations => Table.Keys;
+
+    /// <param name="operation">Its name in the API's description.</param>
+    /// <exception cref="KeyNotFoundException">It has no line in the table, and so is for nobody.</exception>
+    public static Right Of(string operation) => Table[operation];
+
+    private static Right Lead(string code, string why) => new(new HashSet<Role> { Role.Lead }, code, why);
+
+    private static string[] Words(string names) =>
+        names.Split((char[])[' ', '\n'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+}

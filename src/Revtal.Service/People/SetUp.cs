@@ -1,0 +1,31 @@
+using Revtal.Service.Shop;
+using Revtal.Storage;
+
+namespace Revtal.Service.People;
+
+/// <summary>Links that set a password once.</summary>
+internal static class SetUp
+{
+    /// <summary>A link's address. What opens it stands behind #, which a browser sends to nobody.</summary>
+    public static string Address(ShopOptions shop, HttpContext context, string link) =>
+        At(shop.Url ?? $"{context.Request.Scheme}://{context.Request.Host}", link);
+
+    /// <summary>Says at the start how the shop gets its first lead; nothing once it has one who can sign in.</summary>
+    public static void TellFirst(WebApplication app)
+    {
+        var store = app.Services.GetRequiredService<SignInStore>();
+        if (app.Services.GetRequiredService<DemoSignIn>().IsOffered || store.HasLead())
+        {
+            return;
+        }
+
+        var now = app.Services.GetRequiredService<TimeProvider>().GetUtcNow();
+        var link = store.Link(null, now + SignInDesk.LinkLasts);
+        app.Logger.LogWarning(
+            "No lead of this shop has a password yet. Within a day, open {Link} once to become the first.",
+            At(app.Urls.First(), link)
+        );
+    }
+
+    private static string At(string address, string link) => $"{address.TrimEnd('/')}/set-up#{link}";
+}
