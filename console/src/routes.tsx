@@ -7,10 +7,19 @@ import {
   Outlet,
 } from '@tanstack/react-router'
 import { Board } from './board/Board'
+import { Door } from './people/Door'
 import { Shell } from './shell/Shell'
 
 const root = createRootRoute({ component: Outlet, notFoundComponent: NotFound })
-const shell = createRoute({ getParentRoute: () => root, id: 'shell', component: Shell })
+const shell = createRoute({
+  getParentRoute: () => root,
+  id: 'shell',
+  component: () => (
+    <Door>
+      <Shell />
+    </Door>
+  ),
+})
 
 const board = createRoute({ getParentRoute: () => shell, path: '/', component: Board })
 const takeIn = createRoute({
@@ -47,6 +56,11 @@ const parts = createRoute({
   getParentRoute: () => shell,
   path: '/parts',
   component: lazyRouteComponent(() => import('./stock/PartsPage'), 'PartsPage'),
+})
+const people = createRoute({
+  getParentRoute: () => shell,
+  path: '/people',
+  component: lazyRouteComponent(() => import('./people/PeoplePage'), 'PeoplePage'),
 })
 const dummies = createRoute({
   getParentRoute: () => shell,
@@ -91,6 +105,13 @@ const quote = createRoute({
   component: lazyRouteComponent(() => import('./plan/CustomerPage'), 'CustomerPage'),
 })
 
+// Whoever has a set-up link is not signed in yet.
+const setUp = createRoute({
+  getParentRoute: () => root,
+  path: '/set-up',
+  component: lazyRouteComponent(() => import('./people/SetUp'), 'SetUp'),
+})
+
 export const router = createRouter({
   routeTree: root.addChildren([
     shell.addChildren([
@@ -107,9 +128,11 @@ export const router = createRouter({
       guide,
       guideEdit,
       guideCompare,
+      people,
     ]),
     run,
     quote,
+    setUp,
   ]),
 })
 

@@ -33,7 +33,7 @@ internal static class Cli
 
     public static readonly Option<string?> As = new("--as")
     {
-        Description = "Who does it: a person's id; or REVTAL_AS",
+        Description = "Who does it, of those signed in here; or REVTAL_AS",
         Recursive = true,
         DefaultValueFactory = _ => Environment.GetEnvironmentVariable("REVTAL_AS"),
     };
@@ -67,7 +67,7 @@ internal static class Cli
         {
             return Fail(
                 e.Status == HttpStatusCode.Unauthorized
-                    ? $"{e.Message} Here that is --as ID, or REVTAL_AS."
+                    ? e.Message + Hints.After(e.Code)
                     : e.Message + Hints.After(e.Code),
                 e.Status switch
                 {
@@ -149,7 +149,8 @@ internal static class Cli
                     BaseAddress = new Uri(parse.GetValue(Service)!.TrimEnd('/') + "/"),
                     Timeout = TimeSpan.FromSeconds(100),
                 };
-                await action(parse, new RevtalClient(http, parse.GetValue(As)), cancel);
+                var token = SignIns.Token(parse.GetValue(Service)!, parse.GetValue(As));
+                await action(parse, new RevtalClient(http, token), cancel);
                 return Done;
             }
         );

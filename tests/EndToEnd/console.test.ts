@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import type { Page } from 'playwright-core'
 import { expect, test } from 'vitest'
+import { faults } from './browser'
+import { signIn } from './demo.mjs'
 import { capture, everyTest, type Scene } from './scene'
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
@@ -188,16 +190,67 @@ test('a lost service is told, and the page comes back with it', async () => {
   await page.getByRole('link', { name: /107/ }).getByText('tobi, now').waitFor()
 }, 60_000)
 
-test('nobody can write without saying who', async () => {
-  await page.goto('/orders/107')
-  await page.evaluate(() => localStorage.removeItem('revtal.person'))
-  await page.getByLabel('Note, or reason').fill('hello')
-  await button('Add as a note').click()
-  await page.getByRole('alert').getByText('Choose who you are').waitFor()
+test('nobody comes past the door without signing in, and goes on where they were', async () => {
+  const context = await page.context().browser()!.newContext({ baseURL: service.url })
+  const stranger = await context.newPage()
+  await stranger.goto('/orders/107')
+  await stranger.getByRole('heading', { name: 'Saltmarsh Road' }).waitFor()
+  expect(await stranger.getByRole('heading', { name: /107/ }).count()).toBe(0)
+  expect(await faults(stranger)).toEqual([])
+  await stranger.getByRole('button', { name: 'Mara Lind' }).click()
+  await stranger.getByRole('heading', { name: /107/ }).waitFor()
+  const cookie = (await context.cookies()).find((c) => c.name === '__Host-revtal')
+  expect([cookie?.httpOnly, cookie?.secure, cookie?.sameSite]).toEqual([true, true, 'Strict'])
+  await stranger.getByLabel('Note, or reason').fill('from the cookie')
+  await stranger.getByRole('button', { name: 'Add as a note' }).click()
+  await stranger.getByText('from the cookie').waitFor()
+
+  // Signed out elsewhere, the page asks again instead of losing what it shows.
+  await stranger.goto('/people')
+  await stranger.getByRole('button', { name: 'Sign out here' }).click()
+  await stranger.getByRole('button', { name: 'Ines Havgard' }).click()
+  await stranger.getByRole('heading', { name: 'Who came in' }).waitFor()
+  expect(await faults(stranger)).toEqual([])
+  await context.close()
+})
+
+test('what one person said without a network is not sent as another', async () => {
+  const context = await page.context().browser()!.newContext({ baseURL: service.url })
+  await signIn(context, service.url, 'mara')
+  const tablet = await context.newPage()
+  await tablet.goto('/orders/104/run')
+  await tablet.getByRole('button', { name: 'Stuck?' }).waitFor()
+  await tablet.evaluate(() =>
+    localStorage.setItem(
+      'revtal.said.104',
+      JSON.stringify([
+        {
+          key: crypto.randomUUID(),
+          path: 'orders/104/notes',
+          body: { text: 'said by Tobi' },
+          step: '',
+          title: 'a note',
+          confirms: false,
+          by: 'tobi',
+        },
+      ]),
+    ),
+  )
+  await tablet.reload()
+  await tablet.getByText('1 said by tobi: kept here until tobi signs in').waitFor()
+  await signIn(context, service.url, 'tobi')
+  await tablet.reload()
+  await tablet.getByText('said by tobi').waitFor({ state: 'detached' })
+  const entries = (await service.get('orders/104/entries')) as { items: { by: string }[] }
+  expect(entries.items.filter((e) => JSON.stringify(e).includes('said by Tobi')).map((e) => e.by)).toEqual([
+    'tobi',
+  ])
+  await context.close()
 })
 
 const pages = [
   '/',
+  '/people',
   '/take-in',
   '/orders/101',
   '/orders/107',

@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process'
-import { cpSync, mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import { chromium } from 'playwright-core'
@@ -20,6 +20,52 @@ export const launch = () =>
             '--disable-sync',
         ],
     })
+
+const tokens = new Map()
+
+/** What proves that it is this one of the demo's people. */
+export async function tokenOf(url, person) {
+    const name = `${url} ${person}`
+    if (!tokens.has(name)) {
+        const answer = await fetch(`${url}/api/v1/session/demo`, {
+            method: 'POST',
+            headers: { 'Content-Type': 'application/json' },
+            body: JSON.stringify({ person, tokenName: 'tests' }),
+        })
+        if (!answer.ok) throw new Error(await answer.text())
+        tokens.set(name, (await answer.json()).token)
+    }
+    return tokens.get(name)
+}
+
+/** The same as a header. */
+export const bearer = async (url, person) => ({ Authorization: `Bearer ${await tokenOf(url, person)}` })
+
+/** Has this one of the demo's people sit at a browser. */
+export const signIn = async (context, url, person) =>
+    context.addCookies([
+        {
+            name: '__Host-revtal',
+            value: await tokenOf(url, person),
+            url: url.replace('http:', 'https:'),
+            httpOnly: true,
+            secure: true,
+            sameSite: 'Strict',
+        },
+    ])
+
+/** A file by which the command line is signed in as all of these. */
+export async function signIns(url, people) {
+    const file = join(mkdtempSync(join(tmpdir(), 'revtal-signed-in-')), 'sign-ins.json')
+    const all = people.map(async (person) => ({
+        service: url,
+        person,
+        token: await tokenOf(url, person),
+        expiresAt: '9999-12-31T00:00:00Z',
+    }))
+    writeFileSync(file, JSON.stringify(await Promise.all(all)))
+    return file
+}
 
 /** The built service with the demo data, in a folder of its own: empty, or a copy of one that was filled. */
 export async function startDemo({ like, more = [] } = {}) {
@@ -61,13 +107,13 @@ export async function startDemo({ like, more = [] } = {}) {
         stop,
         start: () => start(new URL(url).port),
         async get(path) {
-            return (await fetch(`${url}/api/v1/${path}`)).json()
+            return (await fetch(`${url}/api/v1/${path}`, { headers: await bearer(url, 'tobi') })).json()
         },
         /** A change made elsewhere: another technician at another screen. */
         async post(path, body, person = 'tobi') {
             const answer = await fetch(`${url}/api/v1/${path}`, {
                 method: 'POST',
-                headers: { 'Content-Type': 'application/json', 'Revtal-As': person },
+                headers: { 'Content-Type': 'application/json', ...(await bearer(url, person)) },
                 body: JSON.stringify(body),
             })
             if (!answer.ok) throw new Error(await answer.text())

@@ -1,5 +1,6 @@
 import type { Page } from 'playwright-core'
 import { expect, test } from 'vitest'
+import { bearer } from './demo.mjs'
 import { faults } from './browser'
 import { everyTest, type Scene } from './scene'
 
@@ -160,7 +161,7 @@ test('what somebody else puts on the shelf is on the page by itself', async () =
   await page.getByRole('button', { name: 'BN-1T' }).waitFor()
   const put = await fetch(`${service.url}/api/v1/parts/kind/ZZ-LIVE`, {
     method: 'PUT',
-    headers: { 'Revtal-As': 'ines', 'Content-Type': 'application/json' },
+    headers: { 'Content-Type': 'application/json', ...(await bearer(service.url, 'ines')) },
     body: JSON.stringify({ name: 'Seen at once', price: 9, module: { size: '8 GB' } }),
   })
   expect(put.status).toBe(201)

@@ -1,5 +1,5 @@
 // How soon a load of an hour is drawn, once its code is there: from the press that opens it to its last line.
-import { launch, startDemo } from './demo.mjs'
+import { bearer, launch, signIn, startDemo } from './demo.mjs'
 
 const service = await startDemo()
 const browser = await launch()
@@ -24,7 +24,7 @@ const text = ['revtal-load/1', ...samples.map((s) => s.join(' '))].join('\n')
 const post = async (path, body) => {
     const answer = await fetch(`${service.url}/api/v1/${path}`, {
         method: 'POST',
-        headers: { 'Content-Type': 'application/json', 'Revtal-As': 'mara' },
+        headers: { 'Content-Type': 'application/json', ...(await bearer(service.url, 'mara')) },
         body: JSON.stringify(body),
     })
     if (!answer.ok) throw new Error(await answer.text())
@@ -41,7 +41,7 @@ try {
         },
     })
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
-    await context.addInitScript(() => localStorage.setItem('revtal.person', 'mara'))
+    await signIn(context, service.url, 'mara')
     const page = await context.newPage()
     await page.goto(`${service.url}/orders/${order}#scores`)
     await page.locator('.load-plot').waitFor()

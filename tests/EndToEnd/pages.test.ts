@@ -13,7 +13,7 @@ type Order = {
   comesOut: { position: string; isDrive: boolean; settled: object | null }[]
 }
 
-const get = async <T>(path: string) => (await (await fetch(`${service.url}/api/v1/${path}`)).json()) as T
+const get = async <T>(path: string) => (await service.get(path)) as T
 const order = (number: number) => get<Order>(`orders/${number}`)
 const orders = async () => {
   const cards = (await get<{ items: { number: number }[] }>('orders?limit=50')).items

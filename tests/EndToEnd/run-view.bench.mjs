@@ -1,5 +1,5 @@
 // Figures of the run view: how soon a confirmed step is seen on another open console, and how soon a tap is answered.
-import { launch, startDemo } from './demo.mjs'
+import { bearer, launch, signIn, startDemo } from './demo.mjs'
 
 const service = await startDemo()
 const { url } = service
@@ -8,10 +8,10 @@ const rounds = 80
 // What is loaded and compiled for the first time is not counted.
 const warm = 8
 const p95 = (all) => all.slice(warm).sort((a, b) => a - b)[Math.floor((all.length - warm) * 0.95)]
-const post = (path, body, person = 'mara') =>
+const post = async (path, body, person = 'mara') =>
     fetch(`${url}/api/v1/${path}`, {
         method: 'POST',
-        headers: { 'Content-Type': 'application/json', 'Revtal-As': person },
+        headers: { 'Content-Type': 'application/json', ...(await bearer(url, person)) },
         body: JSON.stringify(body),
     }).then((r) => (r.ok ? r.json() : r.text().then((t) => Promise.reject(new Error(t)))))
 
@@ -21,7 +21,7 @@ try {
             viewport: { width: 1024, height: 768 },
             baseURL: url,
         })
-        await context.addInitScript(() => localStorage.setItem('revtal.person', 'mara'))
+        await signIn(context, url, 'mara')
         return context.newPage()
     }
 

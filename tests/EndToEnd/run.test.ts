@@ -1,5 +1,6 @@
 import type { Page } from 'playwright-core'
 import { expect, test } from 'vitest'
+import { bearer } from './demo.mjs'
 import { faults } from './browser'
 import { doUpTo, everyTest, stepsOf, type Scene } from './scene'
 
@@ -108,7 +109,7 @@ test('a scan confirms the step, and a scanned drive finds its bay', async () => 
     await service.post(`orders/111/steps/${step}`, body)
   await page.goto('/orders/111/run')
   await heading('Put the six drive trays back').waitFor()
-  const order = (await (await fetch(`${service.url}/api/v1/orders/111`)).json()) as {
+  const order = (await service.get('orders/111')) as {
     run: {
       steps: {
         step: { id: string }
@@ -229,7 +230,9 @@ test('a guide for a new model is begun, and a library is taken in, by a lead', a
   await button('Publish').click()
   await page.getByText('Published as revision 1.').waitFor()
 
-  const zip = await (await fetch(`${service.url}/api/v1/library`)).arrayBuffer()
+  const zip = await (
+    await fetch(`${service.url}/api/v1/library`, { headers: await bearer(service.url, 'ines') })
+  ).arrayBuffer()
   await page.goto('/guides')
   await page.getByText('Norrland Ny 9').waitFor()
   await page.locator('input[type=file]').setInputFiles({

@@ -1,11 +1,13 @@
 // Takes the pictures of docs/screenshots from the demo data: make screenshots.
 import { execFileSync } from 'node:child_process'
 import { join } from 'node:path'
-import { launch, root, startDemo } from './demo.mjs'
+import { launch, root, signIn, signIns, startDemo } from './demo.mjs'
 
 const service = await startDemo({ more: ['--shop:taxPercent', '19'] })
 const { url } = service
 const browser = await launch()
+// The command line is signed in as each of them; last as who is at the desk.
+process.env.REVTAL_SIGN_INS = await signIns(url, ['ines', 'mara', 'tobi', 'juno', 'pell', 'sanne'])
 
 async function page(width, height, colorScheme = 'light', person = 'mara') {
     const context = await browser.newContext({
@@ -13,7 +15,7 @@ async function page(width, height, colorScheme = 'light', person = 'mara') {
         colorScheme,
         baseURL: url,
     })
-    await context.addInitScript((who) => localStorage.setItem('revtal.person', who), person)
+    await signIn(context, url, person)
     return context.newPage()
 }
 

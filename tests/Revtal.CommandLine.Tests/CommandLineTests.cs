@@ -80,7 +80,6 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     [InlineData(2, "order", "show", "twelve")]
     [InlineData(2, "--service", "not a url", "board", "show")]
     [InlineData(3, "--service", "http://127.0.0.1:1", "board", "show")]
-    [InlineData(4, "order", "note", "101", "hello")]
     [InlineData(4, "order", "note", "101", "hello", "--as", "nobody")]
     [InlineData(0, "board", "show")]
     [InlineData(0, "order", "take-in", "--help")]
@@ -718,6 +717,7 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
             RedirectStandardError = true,
         };
         start.Environment["REVTAL_SERVICE"] = fixture.Service.Address.ToString();
+        start.Environment["REVTAL_SIGN_INS"] = fixture.SignIns;
         using var process = Process.Start(start)!;
         await process.StandardInput.WriteAsync(input);
         process.StandardInput.Close();

@@ -196,6 +196,7 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
     {
         var start = new ProcessStartInfo(Repository.At("bin", "revtal"), arguments) { RedirectStandardOutput = true };
         start.Environment["REVTAL_SERVICE"] = demo.Service.Address.ToString();
+        start.Environment["REVTAL_SIGN_INS"] = demo.SignIns;
         start.Environment["REVTAL_TERMINAL"] = "1";
         start.Environment["COLUMNS"] = width.ToString(System.Globalization.CultureInfo.InvariantCulture);
         return Process.Start(start)!;
@@ -208,8 +209,13 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
 
         internal ServiceProcess Service { get; private set; } = null!;
 
-        public async ValueTask InitializeAsync() =>
+        internal string SignIns { get; private set; } = "";
+
+        public async ValueTask InitializeAsync()
+        {
             Service = await ServiceProcess.StartAsync(folder, program: "revtal-demo");
+            SignIns = Staff.SignInsFile(Service);
+        }
 
         public async ValueTask DisposeAsync()
         {

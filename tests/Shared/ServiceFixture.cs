@@ -7,7 +7,14 @@ public sealed class ServiceFixture : IAsyncLifetime
 {
     internal ServiceProcess Service { get; private set; } = null!;
 
-    public async ValueTask InitializeAsync() => Service = await ServiceProcess.StartAsync();
+    /// <summary>By which the command line is signed in here.</summary>
+    internal string SignIns { get; private set; } = "";
+
+    public async ValueTask InitializeAsync()
+    {
+        Service = await ServiceProcess.StartAsync();
+        SignIns = Staff.SignInsFile(Service);
+    }
 
     public ValueTask DisposeAsync() => Service.DisposeAsync();
 }

@@ -38,6 +38,9 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
     /// <summary>What proves that it is this person; the same on every service that began with staff.</summary>
     public string Token(string person) => tokens.GetValueOrDefault(person, $"revtal-of-nobody-called-{person}");
 
+    /// <summary>Whose tokens are known.</summary>
+    public IEnumerable<string> People => tokens.Keys;
+
     /// <summary>The same as a header.</summary>
     public AuthenticationHeaderValue Bearer(string person) => new("Bearer", Token(person));
 

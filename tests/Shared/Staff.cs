@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Revtal.Client;
 using Revtal.Contracts;
 using Revtal.Core.Orders;
@@ -26,6 +27,29 @@ internal static class Staff
         {
             File.Copy(file, Path.Combine(folder, Path.GetFileName(file)));
         }
+    }
+
+    /// <summary>A file by which the command line is signed in as everybody; last as who is at the desk.</summary>
+    public static string SignInsFile(ServiceProcess service)
+    {
+        var file = Path.Combine(Directory.CreateTempSubdirectory("revtal-signed-in-").FullName, "sign-ins.json");
+        AppDomain.CurrentDomain.ProcessExit += (_, _) =>
+            Directory.Delete(Path.GetDirectoryName(file)!, recursive: true);
+        File.WriteAllText(
+            file,
+            JsonSerializer.Serialize(
+                service
+                    .People.OrderBy(p => p == "sanne")
+                    .Select(p => new
+                    {
+                        service = service.Address.ToString().TrimEnd('/'),
+                        person = p,
+                        token = service.Token(p),
+                        expiresAt = DateTimeOffset.MaxValue,
+                    })
+            )
+        );
+        return file;
     }
 
     /// <summary>The demo's people, who have no passwords.</summary>

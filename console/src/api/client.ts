@@ -63,6 +63,9 @@ export type BatchMachine = Schemas['BatchMachine']
 export type BatchStepView = Schemas['BatchStepView']
 export type BatchListLine = Schemas['BatchListLine']
 export type BatchReceipt = Schemas['BatchReceipt']
+export type Person = NonNullable<Schemas['Person']>
+export type Role = Person['role']
+export type SessionLine = Schemas['SessionLine']
 
 type Filled<P> = P extends `${infer A}{${string}}${infer B}` ? `${A}${string}${Filled<B>}` : P
 type BodyOf<O> = O extends { requestBody: { content: { 'application/json': infer B } } } ? B : null
@@ -99,9 +102,19 @@ export class Problem extends Error {
   }
 }
 
-const personKey = 'revtal.person'
-export const rememberedPerson = () => localStorage.getItem(personKey) ?? ''
-export const rememberPerson = (id: string) => localStorage.setItem(personKey, id)
+let sitting: string | null = null
+let signedOut = () => {}
+
+/** Who is signed in here, by id; null for nobody. */
+export const whoSits = () => sitting
+export const seat = (person: string | null) => {
+  sitting = person
+}
+
+/** @param tell Called where an answer shows that nobody is signed in any more. */
+export const onSignedOut = (tell: () => void) => {
+  signedOut = tell
+}
 
 // How far the service's clock is ahead of this machine's; its answers carry the time, in whole seconds.
 let ahead = 0
@@ -116,23 +129,16 @@ async function heed(response: Response): Promise<Response> {
   if (!Number.isNaN(date) && Math.abs(date + 500 - serverNow()) > 1000) ahead = date + 500 - Date.now()
   if (response.ok) return response
   const body = (await response.json().catch(() => ({}))) as Body
-  const detail = response.status === 401 ? 'Choose who you are, at the top of the page.' : body.detail
+  if (body.code === notSignedIn) signedOut()
   throw new Problem(
     response.status,
     body.code ?? '',
-    detail ?? body.title ?? `The service answered ${response.status}.`,
+    body.detail ?? body.title ?? `The service answered ${response.status}.`,
     body.answers,
   )
 }
 
-const headers: Middleware = {
-  onRequest({ request }) {
-    const person = rememberedPerson()
-    if (request.method !== 'GET' && person) request.headers.set('Revtal-As', person)
-    return request
-  },
-  onResponse: ({ response }) => heed(response),
-}
+const answers: Middleware = { onResponse: ({ response }) => heed(response) }
 
 /** One change whose path is not known beforehand, or whose body is no JSON. */
 export async function send(
@@ -150,7 +156,6 @@ export async function send(
       headers: {
         'Content-Type': type,
         'Idempotency-Key': key,
-        'Revtal-As': rememberedPerson(),
         ...more,
       },
       body: raw ? body : body === null ? null : JSON.stringify(body),
@@ -159,7 +164,12 @@ export async function send(
 }
 
 export const api = createClient<paths>({ baseUrl: location.origin })
-api.use(headers)
+api.use(answers)
+
+const notSignedIn = 'not-signed-in'
+
+/** Nobody is signed in (any more), as against an answer that says no. */
+export const isSignedOut = (error: unknown) => error instanceof Problem && error.code === notSignedIn
 
 /** A lost connection, as against an answer that says no. */
 export const isLost = (error: unknown) => error instanceof TypeError

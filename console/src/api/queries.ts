@@ -48,6 +48,17 @@ export const shopQuery = queryOptions({
   staleTime: 60_000,
 })
 
+/** Where one is signed in; everybody's for a lead. */
+export const sessionsQuery = queryOptions({
+  queryKey: ['sessions'],
+  queryFn: async () => (await api.GET('/api/v1/session/all')).data!,
+})
+
+/** Who came in, and what was done about people; newest first. */
+export const auditQuery = pagesOf(['audit'], (after) =>
+  api.GET('/api/v1/shop/audit', { params: { query: { after } } }),
+)
+
 /** @param text Found anywhere in the guide; empty for all. */
 export const guidesQuery = (text = '') =>
   pagesOf(['guides', text], (after) =>

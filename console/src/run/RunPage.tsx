@@ -12,6 +12,7 @@ import { Countdown } from './Countdown'
 import { Refused } from './Refused'
 import { StepSheet } from './StepSheet'
 import { Stopped } from './Stopped'
+import { Door } from '../people/Door'
 import { useSaid, type Say } from './queue'
 import { scannedOrder, useScan } from './scan'
 import { byPart, nextStep } from './steps'
@@ -19,7 +20,13 @@ import '../order/order.css'
 import './run.css'
 
 /** The run on a tablet: one step large, the next in sight. */
-export function RunPage() {
+export const RunPage = () => (
+  <Door>
+    <Opened />
+  </Door>
+)
+
+function Opened() {
   const { number } = useParams({ from: '/orders/$number/run' })
   const connected = useLiveChanges()
   const query = useQuery(orderQuery(Number(number)))
@@ -69,7 +76,12 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
             Not connected. {waiting.length > 0 ? `${waiting.length} kept here` : 'Go on: it is kept here'}
           </span>
         )}
-        {connected && !queue.lost && waiting.length > 1 && (
+        {queue.waitsFor && (
+          <span className="offline" role="status">
+            {waiting.length} said by {queue.waitsFor}: kept here until {queue.waitsFor} signs in
+          </span>
+        )}
+        {connected && !queue.lost && !queue.waitsFor && waiting.length > 1 && (
           <span className="muted">{waiting.length} on their way</span>
         )}
         <Strip steps={steps} shown={shown?.step.id} settled={settled} />

@@ -1,6 +1,14 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState, useSyncExternalStore } from 'react'
-import { isLost, Problem, send, type OrderChange, type RefusalAnswer } from '../api/client'
+import {
+  isLost,
+  isSignedOut,
+  Problem,
+  send,
+  whoSits,
+  type OrderChange,
+  type RefusalAnswer,
+} from '../api/client'
 
 /** Something said on the tablet that the service has not answered yet. */
 export type Said = {
@@ -12,6 +20,8 @@ export type Said = {
   title: string
   /** Whether it confirms its step. */
   confirms: boolean
+  /** Whose hands it was; it is sent when they are signed in here. */
+  by?: string | null
   /** What the tablet keeps of it, by name: of no use once the service has taken it. */
   keeps?: string[]
   /** Why the service did not take it. */
@@ -70,7 +80,10 @@ export class SaidQueue {
     const others = this.list.filter(
       (s) => !(s.refused && s.step === what.step && s.confirms === what.confirms),
     )
-    this.put([...others, { ...what, path: `orders/${this.order}/${what.path}`, key: crypto.randomUUID() }])
+    this.put([
+      ...others,
+      { ...what, path: `orders/${this.order}/${what.path}`, key: crypto.randomUUID(), by: whoSits() },
+    ])
     void this.flush()
   }
 
@@ -87,10 +100,11 @@ export class SaidQueue {
     try {
       for (;;) {
         const next = this.list.find((s) => !s.refused)
-        if (!next) break
+        if (!next || (next.by && next.by !== whoSits())) break
         try {
           await send('POST', next.path, next.body, next.key)
         } catch (error) {
+          if (isSignedOut(error)) break
           if (isLost(error)) {
             this.lost = true
             this.put(this.list)
@@ -145,5 +159,8 @@ export function useSaid(order: number, connected: boolean) {
       window.removeEventListener('online', go)
     }
   }, [queue, connected])
-  return { said, lost, say: queue.say, again: queue.again, drop: queue.drop }
+  const next = said.find((s) => !s.refused)
+  // What somebody else said here is sent in their name, once they are signed in again.
+  const waitsFor = next?.by && next.by !== whoSits() ? next.by : null
+  return { said, lost, waitsFor, say: queue.say, again: queue.again, drop: queue.drop }
 }

@@ -1,8 +1,8 @@
 import { useMantineColorScheme } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { Link, Outlet, useNavigate } from '@tanstack/react-router'
-import { useState } from 'react'
-import { rememberedPerson, rememberPerson } from '../api/client'
+import { sessionQuery } from '../api/me'
+import { useDemoSeat } from '../people/SignIn'
 import { useLiveChanges } from '../api/live'
 import { shopQuery } from '../api/queries'
 import { scannedOrder, useScan } from '../run/scan'
@@ -53,29 +53,36 @@ export function Shell() {
   )
 }
 
+/** Who sits here; in the demo, whose people have no passwords, another one with a press. */
 function WhoAmI() {
-  const people = useQuery(shopQuery).data?.people ?? []
-  const [who, setWho] = useState(rememberedPerson)
+  const session = useQuery(sessionQuery).data
+  const sit = useDemoSeat()
+  if (!session?.person) return null
+  const { person, demo } = session
   return (
-    <label className="who">
-      <span className="muted small">I am</span>
-      <select
-        value={people.some((p) => p.id === who) ? who : ''}
-        onChange={(e) => {
-          rememberPerson(e.target.value)
-          setWho(e.target.value)
-        }}
-      >
-        <option value="" disabled>
-          choose…
-        </option>
-        {people.map((p) => (
-          <option key={p.id} value={p.id}>
-            {p.name} ({p.role})
-          </option>
-        ))}
-      </select>
-    </label>
+    <span className="who">
+      {demo ? (
+        <label>
+          <span className="muted small" title="This is a demo: nobody here has a password.">
+            Demo: I am
+          </span>{' '}
+          <select value={person.id} onChange={(e) => sit.mutate(e.target.value)}>
+            {demo.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name} ({p.role})
+              </option>
+            ))}
+          </select>
+        </label>
+      ) : (
+        <span className="muted small">
+          {person.name}, {person.role}
+        </span>
+      )}
+      <Link to="/people" className="small">
+        People
+      </Link>
+    </span>
   )
 }
 

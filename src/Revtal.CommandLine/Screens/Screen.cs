@@ -97,6 +97,10 @@ internal static class Screen
         string.Join('\n', text.Split('\n').Select(line => string.Join('\t', line.Split('\t').Select(Words.Plain))));
 
     /// <summary>Relative under a day, else the date.</summary>
+    /// <summary>A moment on this computer's clock.</summary>
+    public static string Time(DateTimeOffset at) =>
+        at.ToLocalTime().ToString("yyyy-MM-dd HH:mm", System.Globalization.CultureInfo.InvariantCulture);
+
     public static string Ago(DateTimeOffset at)
     {
         var ago = DateTimeOffset.UtcNow - at;

@@ -1,0 +1,110 @@
+import { TextInput } from '@mantine/core'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, type Person } from '../api/client'
+import { Trouble } from '../parts/Trouble'
+import { useTitle } from '../parts/title'
+import './people.css'
+
+type Session = { shop: string; wantsSetUp: boolean; demo: Person[] | null }
+
+/** Whoever comes in begins with a clean page: what another saw here is fetched anew. */
+export const useComesIn = () => {
+  const client = useQueryClient()
+  return () => client.resetQueries()
+}
+
+/** One of the demo's people sits down here. */
+export const useDemoSeat = () => {
+  const comesIn = useComesIn()
+  return useMutation({
+    mutationFn: async (person: string) => {
+      await api.POST('/api/v1/session/demo', { body: { person } })
+    },
+    onSuccess: comesIn,
+  })
+}
+
+/** The page that nobody gets past without saying, and proving, who they are. */
+export function SignIn({ session }: { session: Session }) {
+  useTitle('Sign in')
+  return (
+    <main className="sign-in stack">
+      <header className="row">
+        <img src="/mark.svg" alt="" />
+        <h1>{session.shop}</h1>
+      </header>
+      {session.demo ? (
+        <DemoPeople people={session.demo} />
+      ) : session.wantsSetUp ? (
+        <p className="sheet">
+          Nobody can sign in here yet. The service’s log has a link, told when it starts, by which the shop’s
+          first lead chooses a password.
+        </p>
+      ) : (
+        <Password />
+      )}
+    </main>
+  )
+}
+
+function DemoPeople({ people }: { people: Person[] }) {
+  const sit = useDemoSeat()
+  return (
+    <section className="sheet stack">
+      <p>This is a demo: nobody here has a password. Who are you today?</p>
+      <ul className="people-grid">
+        {people.map((p) => (
+          <li key={p.id}>
+            <button className="button" disabled={sit.isPending} onClick={() => sit.mutate(p.id)}>
+              <b>{p.name}</b>
+              <span className="muted small">{p.role}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {sit.error && <Trouble error={sit.error} />}
+    </section>
+  )
+}
+
+function Password() {
+  const comesIn = useComesIn()
+  const [person, setPerson] = useState('')
+  const [password, setPassword] = useState('')
+  const signIn = useMutation({
+    mutationFn: async () => {
+      await api.POST('/api/v1/session', { body: { person: person.trim(), password } })
+    },
+    onSuccess: comesIn,
+  })
+  return (
+    <form
+      className="sheet stack"
+      onSubmit={(e) => {
+        e.preventDefault()
+        signIn.mutate()
+      }}
+    >
+      <TextInput
+        label="Your id"
+        autoComplete="username"
+        autoCapitalize="none"
+        value={person}
+        onChange={(e) => setPerson(e.target.value)}
+      />
+      <TextInput
+        label="Password"
+        type="password"
+        autoComplete="current-password"
+        value={password}
+        onChange={(e) => setPassword(e.target.value)}
+      />
+      <button className="button now" disabled={!person.trim() || !password || signIn.isPending}>
+        Sign in
+      </button>
+      {signIn.error && <Trouble error={signIn.error} />}
+      <p className="muted small">Without a password, or with one forgotten: a lead makes you a link.</p>
+    </form>
+  )
+}
