@@ -1,3 +1,4 @@
+using System.Net;
 using Revtal.Service.Collect;
 using Revtal.Service.Http;
 using Revtal.Service.Shop;
@@ -5,11 +6,15 @@ using Revtal.Service.Shop;
 namespace Revtal.Service;
 
 /// <summary>What the service is started with, read and proved before anything is built.</summary>
-/// <param name="Urls">Where it listens; loopback only.</param>
+/// <param name="Urls">Where it listens; on loopback only until a lead has a password.</param>
 /// <param name="Folder">Its data.</param>
 /// <param name="CollectUrls">Where machines on the bench's network reach the collector; null where they do not.</param>
 /// <param name="PlainLog">Lines for people instead of JSON.</param>
 /// <param name="Rebuild">Make the projection anew and end.</param>
+/// <param name="Certificate">A file in PEM, for https; null where none is spoken here.</param>
+/// <param name="CertificateKey">Its key, in PEM.</param>
+/// <param name="Hosts">Further names by which it is called.</param>
+/// <param name="Proxies">Addresses whose word for where a request came from is taken.</param>
 internal sealed record HostSettings(
     string Urls,
     string Folder,
@@ -17,14 +22,35 @@ internal sealed record HostSettings(
     int? CollectPort,
     ShopOptions Shop,
     bool PlainLog,
-    bool Rebuild
+    bool Rebuild,
+    string? Certificate,
+    string? CertificateKey,
+    IReadOnlyList<string> Hosts,
+    IReadOnlyList<string> Proxies
 )
 {
+    /// <summary>The first of the addresses that others could reach; null when there is none.</summary>
+    public string? FirstOpen => LoopbackOnly.FirstOpen(Urls);
+
+    /// <summary>The names by which the console and the API are called; the collector answers to any.</summary>
+    public IReadOnlyList<string> AllowedHosts =>
+        [
+            "localhost",
+            "127.0.0.1",
+            "[::1]",
+            .. Hosts,
+            .. Parts(Urls)
+                .Select(u => BindingAddress.Parse(u).Host)
+                .Where(h => h is not ("*" or "+" or "0.0.0.0" or "[::]")),
+            .. Shop.Url is { } url ? [new Uri(url).Host] : Array.Empty<string>(),
+        ];
+
     /// <summary>What is printed for <c>--help</c>.</summary>
     public const string Help = """
         revtald: the bench's service.
 
-          --urls ADDRESS           where it listens; loopback only      (http://127.0.0.1:7420)
+          --urls ADDRESS           where it listens; loopback only until
+                                   a lead has a password                (http://127.0.0.1:7420)
           --data FOLDER            its data                             (~/.local/share/revtal)
           --shop:name NAME         what the shop is called              (Repair bench)
           --shop:url ADDRESS       where customers open their links     (where you are)
@@ -32,6 +58,9 @@ internal sealed record HostSettings(
           --shop:currency CODE     of its quotes, ISO 4217              (EUR)
           --shop:hourRate PRICE    of an hour's work, without tax       (60)
           --shop:taxPercent SHARE                                       (0)
+          --certificate FILE       for https://, in PEM, with --certificateKey FILE
+          --hosts NAME;NAME        names by which it is called          (those of --urls and --shop:url)
+          --proxies IP;IP          proxies whose forwarded headers are taken
           --collect:urls ADDRESS   where machines reach the collector   (nowhere)
           --log plain              lines for people instead of JSON
           --rebuild true           makes the projection anew, and ends
@@ -61,20 +90,41 @@ internal sealed record HostSettings(
             collectUrls is null ? null : CollectorPort.Of(collectUrls),
             shop,
             from["Log"] == "plain",
-            from["Rebuild"] is not null
+            from["Rebuild"] is not null,
+            from["Certificate"],
+            from["CertificateKey"],
+            Parts(from["Hosts"]),
+            Parts(from["Proxies"])
         );
         return settings.WhyImpossible() is { } why ? throw new SettingException(why) : settings;
     }
+
+    private static string[] Parts(string? list) =>
+        list?.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries) ?? [];
 
     private static string DefaultFolder =>
         Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.LocalApplicationData), "revtal");
 
     private string? WhyImpossible()
     {
-        if (LoopbackOnly.FirstOpen(Urls) is { } open)
+        if (Parts(Urls).FirstOrDefault(u => !LoopbackOnly.IsAddress(u)) is { } none)
         {
-            return $"{open} can be reached from other machines. Until people sign in, it listens on loopback only: "
-                + $"use {LoopbackOnly.DefaultUrl}.";
+            return $"“{none}” is no address to listen on. Write one like {LoopbackOnly.DefaultUrl}.";
+        }
+
+        if (Certificate is null && Urls.Contains("https://", StringComparison.OrdinalIgnoreCase))
+        {
+            return "An address with https:// wants a certificate: give --certificate FILE and --certificateKey FILE.";
+        }
+
+        if (Certificate is not null && CertificateKey is null)
+        {
+            return "A certificate wants its key: give --certificateKey FILE, in PEM.";
+        }
+
+        if (Proxies.FirstOrDefault(p => !IPAddress.TryParse(p, out _)) is { } proxy)
+        {
+            return $"“{proxy}” is no address of a proxy. Write it like 10.0.0.2.";
         }
 
         if (CollectUrls is not null && CollectPort is null)

@@ -1,6 +1,9 @@
+using System.Net;
+using System.Security.Cryptography;
+using System.Security.Cryptography.X509Certificates;
 using Microsoft.AspNetCore.Connections;
-using Microsoft.AspNetCore.HostFiltering;
 using Microsoft.AspNetCore.Http.Json;
+using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Revtal.Documents;
@@ -110,6 +113,7 @@ public static class RevtalHost
 
         Map(app, settings);
         await prepared;
+        NeedClosed(app, settings, isDemo);
         if (app.Services.GetRequiredService<Journal>().LastMoment() is { } written)
         {
             steady.NotBefore(written);
@@ -124,14 +128,45 @@ public static class RevtalHost
         return app;
     }
 
+    // Until somebody has to prove who they are, nobody is asked from afar.
+    private static void NeedClosed(WebApplication app, HostSettings settings, bool isDemo)
+    {
+        if (settings.FirstOpen is { } open && (isDemo || !app.Services.GetRequiredService<SignInStore>().HasLead()))
+        {
+            throw new SettingException(
+                $"{open} can be reached from other machines. "
+                    + (isDemo ? "A demo, whose people have no passwords, " : "Until a lead has a password, it ")
+                    + $"listens on loopback only: use {LoopbackOnly.DefaultUrl}."
+            );
+        }
+    }
+
     private static void Listen(WebApplicationBuilder builder, HostSettings settings) =>
         builder
             .WebHost.UseUrls(settings.CollectUrls is { } more ? $"{settings.Urls};{more}" : settings.Urls)
+            .UseKestrelHttpsConfiguration()
             .ConfigureKestrel(k =>
             {
+                if (settings.Certificate is { } file)
+                {
+                    k.ConfigureHttpsDefaults(h => h.ServerCertificate = CertificateOf(file, settings.CertificateKey!));
+                }
+
                 k.AddServerHeader = false;
                 k.Limits.MaxRequestBodySize = LargestBody;
             });
+
+    private static X509Certificate2 CertificateOf(string file, string key)
+    {
+        try
+        {
+            return X509Certificate2.CreateFromPemFile(file, key);
+        }
+        catch (Exception e) when (e is IOException or CryptographicException or UnauthorizedAccessException)
+        {
+            throw new SettingException($"The certificate {file} with the key {key} cannot be used: {e.Message}");
+        }
+    }
 
     private static void Log(ILoggingBuilder logging, HostSettings settings)
     {
@@ -170,14 +205,33 @@ public static class RevtalHost
         services.AddResponseCompression(o =>
             o.MimeTypes = ["text/html", "text/css", "text/javascript", "application/javascript"]
         );
-        services.Configure<HostFilteringOptions>(o => o.AllowedHosts = ["localhost", "127.0.0.1", "[::1]"]);
-        services.AddHostFiltering(_ => { });
+        services.Configure<ForwardedHeadersOptions>(o =>
+        {
+            o.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto;
+            o.KnownIPNetworks.Clear();
+            o.KnownProxies.Clear();
+            foreach (var proxy in settings.Proxies)
+            {
+                o.KnownProxies.Add(IPAddress.Parse(proxy));
+            }
+        });
         services.AddRevtalOpenApi();
     }
 
     private static void Map(WebApplication app, HostSettings settings)
     {
-        app.UseCollectorPort(settings.CollectPort);
+        if (settings.Proxies.Count > 0)
+        {
+            app.UseForwardedHeaders();
+        }
+
+        app.UseCollectorPort(settings.CollectPort, settings.AllowedHosts);
+        if (settings.FirstOpen is not null)
+        {
+            // Only what came over https is answered so.
+            app.UseHsts();
+        }
+
         app.UseExceptionHandler();
         app.UseStatusCodePages();
         app.UseResponseCompression();

@@ -3,7 +3,7 @@ import { createRequire } from 'node:module'
 import type { Browser, Page } from 'playwright-core'
 import { signIn } from './demo.mjs'
 
-/** A page of its own on which this person is at work; the context goes with it. */
+/** A page of its own on which this person is at work (nobody: “”); the context goes with it. */
 export async function openAs(
   browser: Browser,
   baseURL: string,
@@ -11,7 +11,7 @@ export async function openAs(
   viewport: { width: number; height: number },
 ): Promise<Page> {
   const context = await browser.newContext({ viewport, baseURL })
-  await signIn(context, baseURL, person)
+  if (person) await signIn(context, baseURL, person)
   const page = await context.newPage()
   page.setDefaultTimeout(15_000)
   return page

@@ -68,10 +68,11 @@ export async function signIns(url, people) {
 }
 
 /** The built service with the demo data, in a folder of its own: empty, or a copy of one that was filled. */
-export async function startDemo({ like, more = [] } = {}) {
+export async function startDemo({ like, more = [], program = 'revtal-demo' } = {}) {
     const folder = mkdtempSync(join(tmpdir(), 'revtal-e2e-'))
     if (like) cpSync(like, folder, { recursive: true })
     let child
+    let log = ''
     // The system gives the first start a free port; a later one comes back where it was.
     const start = (port) =>
         new Promise((ready, failed) => {
@@ -84,8 +85,8 @@ export async function startDemo({ like, more = [] } = {}) {
                 'Saltmarsh Road',
                 ...more,
             ]
-            child = spawn(join(root, 'bin/revtal-demo'), args, { stdio: ['ignore', 'pipe', 'inherit'] })
-            let log = ''
+            child = spawn(join(root, 'bin', program), args, { stdio: ['ignore', 'pipe', 'inherit'] })
+            log = ''
             child.stdout.on('data', (text) => {
                 log += text
                 const url = /listens on (http:[^ ",]+)/.exec(log)?.[1]
@@ -106,6 +107,7 @@ export async function startDemo({ like, more = [] } = {}) {
         folder,
         stop,
         start: () => start(new URL(url).port),
+        log: () => log,
         async get(path) {
             return (await fetch(`${url}/api/v1/${path}`, { headers: await bearer(url, 'tobi') })).json()
         },

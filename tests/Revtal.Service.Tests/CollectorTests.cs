@@ -209,6 +209,9 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
         );
         using var outside = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
         Assert.Equal(HttpStatusCode.NotFound, (await outside.GetAsync("api/v1/board")).StatusCode);
+        using var byName = new HttpRequestMessage(HttpMethod.Get, "c/104-ABCD-EFGH");
+        byName.Headers.Host = "bench.local";
+        Assert.Equal(HttpStatusCode.NotFound, (await outside.SendAsync(byName)).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await outside.GetAsync("")).StatusCode);
         var client = service.As("mara");
         var order = (await client.TakeInAsync(new TakeInRequest("FJ14", "Choir's archive", "slow"))).Order;

@@ -247,7 +247,7 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         using var process = System.Diagnostics.Process.Start(
             new System.Diagnostics.ProcessStartInfo(
                 Repository.At("bin", "revtald"),
-                ["--urls", "http://0.0.0.0:0", "--data", service.Folder]
+                ["--urls", "http://0.0.0.0:0", "--data", Path.Combine(service.Folder, "nobody-yet")]
             )
             {
                 RedirectStandardError = true,

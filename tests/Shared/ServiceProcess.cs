@@ -191,6 +191,7 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
             await Task.Delay(patience);
         }
 
+        await KillAsync();
         throw new TimeoutException("The service did not become ready. Build it first: make build.");
     }
 

@@ -22,11 +22,31 @@ internal static class CollectorPort
             : null;
 
     /// <summary>
-    /// Answers only the collector's paths on its port, and on the others only this machine's own names.
+    /// Answers only the collector's paths on its port; on the others anything but these only to the shop's own names.
     /// </summary>
-    public static void UseCollectorPort(this WebApplication app, int? port)
+    /// <param name="hosts">The shop's own names.</param>
+    public static void UseCollectorPort(this WebApplication app, int? port, IReadOnlyList<string> hosts)
     {
-        app.UseWhen(context => context.Connection.LocalPort != port, own => own.UseHostFiltering());
+        // The framework's own filter knows no path that answers to any name.
+        var known = hosts.ToHashSet(StringComparer.OrdinalIgnoreCase);
+        app.Use(
+            (context, next) =>
+            {
+                if (
+                    context.Connection.LocalPort == port
+                    || context.Request.Path.StartsWithSegments(CollectEndpoints.Root)
+                    || known.Contains(context.Request.Host.Host)
+                )
+                {
+                    return next(context);
+                }
+
+                context.Response.StatusCode = StatusCodes.Status400BadRequest;
+                return context.Response.WriteAsync(
+                    "The service is not called by this name. Whoever runs it may add it with --hosts.\n"
+                );
+            }
+        );
         app.Use(
             (context, next) =>
             {
