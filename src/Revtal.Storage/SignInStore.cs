@@ -65,11 +65,6 @@ public sealed class SignInStore(Connections connections)
             account.Recovery
         );
 
-    /// <summary>Takes a one-time code's time step, once.</summary>
-    /// <returns>Whether it had not been taken, nor a later one.</returns>
-    public bool TakeStep(string person, long step) =>
-        Change("""UPDATE accounts SET "LastStep" = @p1 WHERE "Person" = @p0 AND "LastStep" < @p1""", person, step) == 1;
-
     /// <summary>Whether a lead of the shop can sign in.</summary>
     public bool HasLead() =>
         connections.Read(db =>

@@ -82,9 +82,16 @@ public sealed class SignInTests(ServiceFixture fixture) : IClassFixture<ServiceF
         Assert.Equal((401, "wrong-password"), await Story.Refused(SignIn("juno", Staff.Password)));
         Assert.Equal("juno", (await SignIn("juno", "vier wörter ohne sinn")).Person.Id);
 
+        using var cancel = new CancellationTokenSource(TimeSpan.FromSeconds(30));
+        var listens = Task.Run(async () =>
+        {
+            await foreach (var _ in juno.ChangesAsync(cancel: cancel.Token)) { }
+        });
+
         // Whoever gets a new link is signed out everywhere once it is used.
         await Use(Code((await ines.InvitePersonAsync("juno")).Link), "another four of them");
         Assert.Null((await juno.SessionAsync()).Person);
+        await listens;
         await ines.EndAccessAsync("juno");
         Assert.Equal((401, "wrong-password"), await Story.Refused(SignIn("juno", "another four of them")));
         Assert.Equal((409, "own-access"), await Story.Refused(ines.EndAccessAsync("ines")));

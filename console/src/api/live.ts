@@ -55,6 +55,8 @@ export function useLiveChanges() {
     source.onerror = () => {
       away = true
       setConnected(false)
+      // Closed for good: whoever was signed in no longer is.
+      if (source.readyState === EventSource.CLOSED) void client.refetchQueries({ queryKey: ['session'] })
     }
     return () => {
       source.close()

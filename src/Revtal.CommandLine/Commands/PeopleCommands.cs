@@ -46,6 +46,14 @@ internal static class PeopleCommands
             async (p, client, cancel) =>
             {
                 var code = p.GetValue(link)!.Split('#')[^1];
+                if (string.IsNullOrWhiteSpace(code))
+                {
+                    throw RefusedException.Invalid(
+                        "no-link",
+                        "A set-up link ends with # and what opens it. Copy it whole."
+                    );
+                }
+
                 await client.ReadSetUpAsync(code, cancel);
                 var request = new SetUpRequest(Secret("New password"), p.GetValue(id), p.GetValue(name), ThisComputer);
                 Keep(p, await client.UseSetUpAsync(code, request, cancel));

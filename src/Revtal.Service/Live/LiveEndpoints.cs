@@ -4,6 +4,7 @@ using System.IO.Pipelines;
 using System.Text;
 using System.Threading.Channels;
 using Revtal.Contracts;
+using Revtal.Service.People;
 using Revtal.Storage;
 
 namespace Revtal.Service.Live;
@@ -14,7 +15,8 @@ namespace Revtal.Service.Live;
 /// </summary>
 public static class LiveEndpoints
 {
-    private static readonly TimeSpan Heartbeat = TimeSpan.FromSeconds(15);
+    private static readonly TimeSpan Heartbeat = TimeSpan.FromSeconds(15),
+        BetweenLooks = TimeSpan.FromSeconds(5);
 
     /// <summary>Every commit of the journal is told to who listens.</summary>
     public static IServiceCollection AddLive(this IServiceCollection services) =>
@@ -44,6 +46,7 @@ public static class LiveEndpoints
             lifetime.ApplicationStopping
         );
         var cancel = ended.Token;
+        _ = EndWithSessionAsync(context, ended, cancel);
         var last = journal.LastPosition();
         var position = LastSeen(context) is { } seen ? Math.Min(seen, last) : last;
         context.Response.ContentType = "text/event-stream";
@@ -82,6 +85,30 @@ public static class LiveEndpoints
         finally
         {
             feed.Leave(listener);
+        }
+    }
+
+    // Who is signed out is told nothing more, however long the answer already runs.
+    private static async Task EndWithSessionAsync(
+        HttpContext context,
+        CancellationTokenSource ended,
+        CancellationToken cancel
+    )
+    {
+        using var looks = new PeriodicTimer(BetweenLooks);
+        try
+        {
+            while (await looks.WaitForNextTickAsync(cancel))
+            {
+                if (!Door.IsStill(context))
+                {
+                    await ended.CancelAsync();
+                }
+            }
+        }
+        catch (OperationCanceledException)
+        {
+            // The listener left.
         }
     }
 

@@ -50,6 +50,20 @@ internal static class Door
             return known;
         }
 
+        if (Found(context) is not { } signedIn)
+        {
+            return null;
+        }
+
+        context.Features.Set(signedIn);
+        return signedIn;
+    }
+
+    /// <summary>Whether who sent this is signed in now too, of a request that takes its time.</summary>
+    public static bool IsStill(HttpContext context) => Found(context) is not null;
+
+    private static SignedIn? Found(HttpContext context)
+    {
         if (Secret(context.Request) is not { } secret)
         {
             return null;
@@ -63,14 +77,7 @@ internal static class Door
         }
 
         var people = services.GetRequiredService<PeopleStore>().List();
-        if (people.FirstOrDefault(p => p.Id == session.Person) is not { } person)
-        {
-            return null;
-        }
-
-        var signedIn = new SignedIn(person, session);
-        context.Features.Set(signedIn);
-        return signedIn;
+        return people.FirstOrDefault(p => p.Id == session.Person) is { } person ? new SignedIn(person, session) : null;
     }
 
     /// <summary>Gives a browser its session.</summary>
