@@ -109,7 +109,7 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
         return service;
     }
 
-    /// <summary>The people whose tokens these are may be asked for; somebody of them looks where nobody is named.</summary>
+    /// <summary>Whose tokens are asked for by name; somebody of them looks where nobody is named.</summary>
     public void SignIn(IReadOnlyDictionary<string, string> people)
     {
         tokens = people;

@@ -86,7 +86,7 @@ public static class WhoMayWhat
         // One's own.
         (Look, Words("listSessions endSession")),
         (Work, Words("makeToken changePassword")),
-    }.SelectMany(row => row.Item2.Select(operation => (operation, row.Item1))).ToDictionary(o => o.operation, o => o.Item2);
+    }.SelectMany(row => row.Item2.Select(name => KeyValuePair.Create(name, row.Item1))).ToDictionary();
 
     /// <summary>Every operation that the table knows.</summary>
     public static IReadOnlyCollection<string> Operations => Table.Keys;

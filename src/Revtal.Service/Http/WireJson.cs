@@ -32,7 +32,7 @@ internal sealed class WireJson : IOptions<JsonOptions>
     /// <summary>What the framework takes: the latecomers, until the description of the API wants the shapes.</summary>
     public JsonOptions Value => _described ? _whole : _late;
 
-    /// <summary>An endpoint filter for the description: the framework's writer of it asks for the options once.</summary>
+    /// <summary>An endpoint filter for the description: the framework asks for its options once.</summary>
     public static ValueTask<object?> DescribeAsync(EndpointFilterInvocationContext c, EndpointFilterDelegate next)
     {
         c.HttpContext.RequestServices.GetRequiredService<WireJson>()._described = true;

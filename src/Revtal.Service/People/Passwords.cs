@@ -64,16 +64,16 @@ internal static class Passwords
         return length < Least
                 ? RefusedException.Invalid(
                     "password-short",
-                    $"A password has at least {Least} characters; four words that do not belong together are easy to keep "
-                        + $"in mind. This one has {length}."
+                    $"A password has at least {Least} characters; four words that do not belong together are easy to "
+                        + $"keep in mind. This one has {length}."
                 )
             : password.Length > Most
                 ? RefusedException.Invalid("password-long", $"A password has at most {Most} characters.")
             : IsGuessed(password, about)
                 ? RefusedException.Invalid(
                     "password-common",
-                    "This password would be guessed soon: it is made of common ones, of a row of keys, or of the name of "
-                        + "the person or the shop. Take words that do not belong together."
+                    "This password would be guessed soon: it is made of common ones, of a row of keys, or of the name "
+                        + "of the person or the shop. Take words that do not belong together."
                 )
             : null;
     }

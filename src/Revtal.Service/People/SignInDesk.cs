@@ -121,7 +121,7 @@ internal sealed class SignInDesk(
     }
 
     /// <summary>Sets the password for which a link was made, and uses the link up.</summary>
-    /// <exception cref="RefusedException">The link opens nothing, or the password or the new lead cannot be.</exception>
+    /// <exception cref="RefusedException">The link opens nothing, or password or lead cannot be.</exception>
     public async Task<Person> UseLinkAsync(string link, SetUpRequest request, string? from, CancellationToken cancel)
     {
         var person = LinkFor(link) ?? Lead(request);
@@ -143,7 +143,7 @@ internal sealed class SignInDesk(
         return person;
     }
 
-    /// <summary>A new password in place of a known one; whoever else was signed in as this person no longer is.</summary>
+    /// <summary>A new password in place of a known one; elsewhere this person is signed out.</summary>
     /// <exception cref="RefusedException">The old one is wrong, or the new one cannot be.</exception>
     public async Task ChangeAsync(Person person, PasswordRequest request, string session, string? from)
     {
