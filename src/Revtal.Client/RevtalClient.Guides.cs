@@ -73,13 +73,7 @@ public sealed partial class RevtalClient
     public Task<DraftView> SaveDraftAsync(string code, string yaml, int? version, CancellationToken cancel = default) =>
         ChangeAsync<DraftView>(HttpMethod.Put, Draft(code), () => YamlBody(yaml), null, version, cancel);
 
-    public async Task DiscardDraftAsync(string code, CancellationToken cancel = default)
-    {
-        using var answer = await SendAsync(
-            () => Signed(new HttpRequestMessage(HttpMethod.Delete, Root + Draft(code))),
-            cancel
-        );
-    }
+    public Task DiscardDraftAsync(string code, CancellationToken cancel = default) => DeleteAsync(Draft(code), cancel);
 
     public Task<GuidePublished> PublishDraftAsync(string code, CancellationToken cancel = default) =>
         PostAsync<GuidePublished>($"{Draft(code)}/publish", null, null, cancel: cancel);

@@ -55,9 +55,4 @@ public sealed partial class RevtalClient
     /// <summary>Who came in, who could not, and what was done about people; newest first.</summary>
     public Task<Page<AuditLine>> AuditAsync(string? after = null, int limit = 50, CancellationToken cancel = default) =>
         GetAsync<Page<AuditLine>>($"shop/audit?limit={limit}{Query("after", after)}", cancel);
-
-    private async Task DeleteAsync(string path, CancellationToken cancel)
-    {
-        using var _ = await SendAsync(() => new HttpRequestMessage(HttpMethod.Delete, Root + path), cancel);
-    }
 }

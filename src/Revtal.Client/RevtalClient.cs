@@ -48,6 +48,11 @@ public sealed partial class RevtalClient(HttpClient http, string? token = null)
     private static JsonContent Json(object body) =>
         JsonContent.Create(body, body.GetType(), options: RevtalJson.Options);
 
+    private async Task DeleteAsync(string path, CancellationToken cancel)
+    {
+        using var _ = await SendAsync(() => new HttpRequestMessage(HttpMethod.Delete, Root + path), cancel);
+    }
+
     private async Task<byte[]> BytesAsync(string path, CancellationToken cancel)
     {
         using var answer = await SendAsync(() => new HttpRequestMessage(HttpMethod.Get, Root + path), cancel);

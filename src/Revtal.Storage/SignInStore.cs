@@ -90,10 +90,20 @@ public sealed class SignInStore(Connections connections)
 
         if (now - session.UsedAt >= UseKept)
         {
-            Change("""UPDATE sessions SET "UsedAt" = @p1 WHERE "Id" = @p0""", session.Id, now.ToUnixTimeMilliseconds());
+            KeepUse(session.Id, now);
         }
 
         return session;
+    }
+
+    // Where the disk is full, people still look: then it is kept at a later use.
+    private void KeepUse(string id, DateTimeOffset now)
+    {
+        try
+        {
+            Change("""UPDATE sessions SET "UsedAt" = @p1 WHERE "Id" = @p0""", id, now.ToUnixTimeMilliseconds());
+        }
+        catch (Exception e) when (StoreException.Of(e) is not null) { }
     }
 
     /// <summary>Signed in, newest first.</summary>

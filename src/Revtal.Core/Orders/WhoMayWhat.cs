@@ -42,10 +42,10 @@ public static class WhoMayWhat
 
     private static readonly Dictionary<string, Right> Table = new[]
     {
-        (Open, Words("answerQuote readQuote getSession signIn signInToDemo signOut useSetUpLink readSetUpLink")),
+        (Open, Named("answerQuote readQuote getSession signIn signInToDemo signOut useSetUpLink readSetUpLink")),
         (
             Look,
-            Words(
+            Named(
                 """
                 getBoard getMachine matchGuides getPicture listDrafts getCollector streamChanges searchOrders getOrder
                 getEntries getCheck getCapture lookAtAdoption getRunPaper getDriveOptions getOptions getShelf getQuote
@@ -58,7 +58,7 @@ public static class WhoMayWhat
         ),
         (
             Work,
-            Words(
+            Named(
                 """
                 decode previewPlan findLayout checkFit readBatchList previewBatchPlan checkGuide compareExchange
                 takeIn takeReading inviteReading addPhoto keepPicture markReady handBack park correctIntake vouchReading
@@ -73,19 +73,21 @@ public static class WhoMayWhat
                 """
             )
         ),
-        (Lead("lead-publishes", "Guides are published by a lead."), Words("publishGuide publishSketch publishDraft")),
-        (Lead("lead-publishes", "Guides are published by a lead."), Words("importLibrary")),
-        (Lead("lead-discards", "A draft is thrown away by a lead."), Words("discardDraft")),
+        (
+            Lead("lead-publishes", "Guides are published by a lead."),
+            Named("publishGuide publishSketch publishDraft importLibrary")
+        ),
+        (Lead("lead-discards", "A draft is thrown away by a lead."), Named("discardDraft")),
         (
             Lead("lead-decides", "What goes into a guide is decided by a lead."),
-            Words("acceptSuggestion declineSuggestion")
+            Named("acceptSuggestion declineSuggestion")
         ),
-        (Lead("lead-names", "People are added by a lead."), Words("putPerson invitePerson")),
-        (Lead("lead-locks", "Who may come in is a lead's to end."), Words("endAccess")),
-        (Lead("lead-watches", "Who signed in when is told to leads."), Words("listAudit")),
+        (Lead("lead-names", "People are added by a lead."), Named("putPerson invitePerson")),
+        (Lead("lead-locks", "Who may come in is a lead's to end."), Named("endAccess")),
+        (Lead("lead-watches", "Who signed in when is told to leads."), Named("listAudit")),
         // One's own.
-        (Look, Words("listSessions endSession")),
-        (Work, Words("makeToken changePassword")),
+        (Look, Named("listSessions endSession")),
+        (Work, Named("makeToken changePassword")),
     }.SelectMany(row => row.Item2.Select(name => KeyValuePair.Create(name, row.Item1))).ToDictionary();
 
     /// <summary>Every operation that the table knows.</summary>
@@ -97,6 +99,6 @@ public static class WhoMayWhat
 
     private static Right Lead(string code, string why) => new(new HashSet<Role> { Role.Lead }, code, why);
 
-    private static string[] Words(string names) =>
+    private static string[] Named(string names) =>
         names.Split((char[])[' ', '\n'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
 }

@@ -20,7 +20,7 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
     /// <summary>Bound by minimal APIs.</summary>
     public static ValueTask<Sender> BindAsync(HttpContext context)
     {
-        var who = Door.Of(context) ?? throw new NotSignedInException("Nobody is signed in here. Sign in first.");
+        var who = Door.Need(context);
         var headers = context.Request.Headers;
         var (id, given) = Key(headers[KeyHeader]);
         return ValueTask.FromResult(new Sender(who.Person, id, given, Head(headers.IfMatch)));

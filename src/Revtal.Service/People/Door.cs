@@ -59,6 +59,11 @@ internal static class Door
         return signedIn;
     }
 
+    /// <summary>Who sent this.</summary>
+    /// <exception cref="NotSignedInException">Nobody known.</exception>
+    public static SignedIn Need(HttpContext context) =>
+        Of(context) ?? throw new NotSignedInException("Nobody is signed in here. Sign in first.");
+
     /// <summary>Whether who sent this is signed in now too, of a request that takes its time.</summary>
     public static bool IsStill(HttpContext context) => Found(context) is not null;
 
@@ -117,7 +122,7 @@ internal static class Door
             return;
         }
 
-        var who = Of(context) ?? throw new NotSignedInException("Nobody is signed in here. Sign in first.");
+        var who = Need(context);
         right.Need(who.Person.Role);
         if (changes && who.Session.Looks)
         {

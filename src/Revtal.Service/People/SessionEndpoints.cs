@@ -134,7 +134,7 @@ internal static class SessionEndpoints
         HttpContext context
     )
     {
-        var who = Door.Of(context)!;
+        var who = Door.Need(context);
         await desk.ChangeAsync(who.Person, request, who.Session.Id, Door.From(context));
         return TypedResults.NoContent();
     }
@@ -142,7 +142,7 @@ internal static class SessionEndpoints
     // A lead sees everybody's: what was lost is theirs to end.
     private static IReadOnlyList<SessionLine> All(HttpContext context, SignInStore store, TimeProvider clock)
     {
-        var who = Door.Of(context)!;
+        var who = Door.Need(context);
         return
         [
             .. store
@@ -164,7 +164,7 @@ internal static class SessionEndpoints
             throw RefusedException.Invalid("token-days", $"A token works for 1 to {mostDays} days.");
         }
 
-        var who = Door.Of(context)!;
+        var who = Door.Need(context);
         var name = Words.RequiredLine("The token's name", request.Name);
         var now = clock.GetUtcNow();
         var (session, secret) = store.Begin(
@@ -182,7 +182,7 @@ internal static class SessionEndpoints
 
     private static NoContent EndSession(string session, HttpContext context, SignInStore store, TimeProvider clock)
     {
-        var who = Door.Of(context)!;
+        var who = Door.Need(context);
         if (!store.End(session, who.Person.IsLead ? null : who.Person.Id))
         {
             throw RefusedException.NotFound("no-such-session", "There is no such session or token of yours.");

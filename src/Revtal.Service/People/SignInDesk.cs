@@ -36,7 +36,7 @@ internal sealed class SignInDesk(
     // Tries for one account come one after another: tried at once, each would count as the first.
     private static readonly SemaphoreSlim[] OneByOne = [.. Enumerable.Range(0, 64).Select(_ => new SemaphoreSlim(1))];
     private static readonly AccountRow Nobody = new() { Person = "" };
-    private string? nobodysPassword;
+    private static string? nobodysPassword;
 
     /// <summary>Whether the demo's people sign in with one press.</summary>
     public bool IsDemo => demo.IsOffered;

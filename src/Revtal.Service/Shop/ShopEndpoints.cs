@@ -139,6 +139,7 @@ public static class ShopEndpoints
         string id,
         PersonRequest request,
         Sender sender,
+        HttpContext context,
         PeopleStore people,
         SignInStore store,
         TimeProvider clock,
@@ -151,7 +152,8 @@ public static class ShopEndpoints
             sender.Person.Id,
             isNew ? "person-added" : "person-changed",
             clock.GetUtcNow(),
-            $"{id}: {done.Role}"
+            $"{id}: {Word.Of(done.Role)}",
+            Door.From(context)
         );
         return Made.At($"shop/people/{id}", done, isNew);
     }
@@ -165,7 +167,7 @@ public static class ShopEndpoints
         TimeProvider clock
     )
     {
-        var (who, now) = (Door.Of(context)!, clock.GetUtcNow());
+        var (who, now) = (Door.Need(context), clock.GetUtcNow());
         Need(people, id);
         var link = store.Link(id, now + SignInDesk.LinkLasts);
         store.Note(who.Person.Id, "person-invited", now, id, Door.From(context));
@@ -181,7 +183,7 @@ public static class ShopEndpoints
         TimeProvider clock
     )
     {
-        var who = Door.Of(context)!;
+        var who = Door.Need(context);
         Need(people, id);
         if (who.Person.Id == id)
         {
