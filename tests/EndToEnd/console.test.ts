@@ -238,6 +238,12 @@ test('what one person said without a network is not sent as another', async () =
   )
   await tablet.reload()
   await tablet.getByText('1 said by tobi: kept here until tobi signs in').waitFor()
+
+  // What is said after it waits behind it, and is counted as somebody else's.
+  await tablet.getByRole('button', { name: 'Note', exact: true }).click()
+  await tablet.getByLabel('Note', { exact: true }).fill('said by Mara')
+  await tablet.getByRole('button', { name: 'Keep the note' }).click()
+  await tablet.getByText('1 said by tobi: kept here until tobi signs in, with 1 said after it').waitFor()
   await signIn(context, service.url, 'tobi')
   await tablet.reload()
   const heard = async () => {

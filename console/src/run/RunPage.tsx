@@ -41,6 +41,7 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
   const navigate = useNavigate()
   const steps = order.run?.steps ?? []
   const waiting = queue.said.filter((s) => !s.refused)
+  const theirs = waiting.filter((s) => s.by === queue.waitsFor).length
   const settled = (id: string) =>
     steps.some((s) => s.step.id === id && s.settled) || waiting.some((s) => s.confirms && s.step === id)
   const open = (id: string | undefined) => steps.find((s) => s.step.id === id && !settled(s.step.id))
@@ -78,7 +79,8 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
         )}
         {queue.waitsFor && (
           <span className="offline" role="status">
-            {waiting.length} said by {queue.waitsFor}: kept here until {queue.waitsFor} signs in
+            {theirs} said by {queue.waitsFor}: kept here until {queue.waitsFor} signs in
+            {waiting.length > theirs && `, with ${waiting.length - theirs} said after it`}
           </span>
         )}
         {connected && !queue.lost && !queue.waitsFor && waiting.length > 1 && (
