@@ -112,6 +112,13 @@ const setUp = createRoute({
   component: lazyRouteComponent(() => import('./people/SetUp'), 'SetUp'),
 })
 
+// Opened on the screen that becomes a bench tablet, where nobody need be signed in.
+const tablet = createRoute({
+  getParentRoute: () => root,
+  path: '/tablet',
+  component: lazyRouteComponent(() => import('./people/EnrolTablet'), 'EnrolTablet'),
+})
+
 export const router = createRouter({
   routeTree: root.addChildren([
     shell.addChildren([
@@ -133,6 +140,7 @@ export const router = createRouter({
     run,
     quote,
     setUp,
+    tablet,
   ]),
 })
 

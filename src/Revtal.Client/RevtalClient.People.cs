@@ -26,10 +26,43 @@ public sealed partial class RevtalClient
     public Task<SignedInView> UseSetUpAsync(string link, SetUpRequest request, CancellationToken cancel = default) =>
         PostAsync<SignedInView>($"session/set-up/{Uri.EscapeDataString(link)}", request, null, cancel: cancel);
 
-    public async Task ChangePasswordAsync(PasswordRequest request, CancellationToken cancel = default)
+    public Task ChangePasswordAsync(PasswordRequest request, CancellationToken cancel = default) =>
+        TellAsync("session/password", request, cancel);
+
+    /// <summary>For bench tablets.</summary>
+    public Task ChoosePinAsync(PinRequest request, CancellationToken cancel = default) =>
+        TellAsync("session/pin", request, cancel);
+
+    /// <summary>What makes one-time codes.</summary>
+    public Task<CodesBegun> BeginCodesAsync(ProofRequest request, CancellationToken cancel = default) =>
+        PostAsync<CodesBegun>("session/codes", request, null, cancel: cancel);
+
+    /// <summary>From the first code on one is asked for.</summary>
+    public Task<CodesOnPaper> ConfirmCodesAsync(CodeRequest request, CancellationToken cancel = default) =>
+        PostAsync<CodesOnPaper>("session/codes/confirm", request, null, cancel: cancel);
+
+    public Task EndCodesAsync(ProofRequest request, CancellationToken cancel = default) =>
+        TellAsync("session/codes/end", request, cancel);
+
+    public Task<IReadOnlyList<Tablet>> TabletsAsync(CancellationToken cancel = default) =>
+        GetAsync<IReadOnlyList<Tablet>>("shop/tablets", cancel);
+
+    /// <summary>A link that makes the screen on which it is opened a bench tablet, once.</summary>
+    public Task<TabletMade> MakeTabletAsync(TabletRequest request, CancellationToken cancel = default) =>
+        PostAsync<TabletMade>("shop/tablets", request, null, cancel: cancel);
+
+    public Task DropTabletAsync(string tablet, CancellationToken cancel = default) =>
+        DeleteAsync($"shop/tablets/{Uri.EscapeDataString(tablet)}", cancel);
+
+    /// <summary>A new badge; the one before opens nothing any more.</summary>
+    public Task<BadgeMade> MakeBadgeAsync(string id, CancellationToken cancel = default) =>
+        PostAsync<BadgeMade>($"shop/people/{Uri.EscapeDataString(id)}/badge", null, null, cancel: cancel);
+
+    // Answered with nothing.
+    private async Task TellAsync(string path, object request, CancellationToken cancel)
     {
         using var _ = await SendAsync(
-            () => new HttpRequestMessage(HttpMethod.Post, Root + "session/password") { Content = Json(request) },
+            () => new HttpRequestMessage(HttpMethod.Post, Root + path) { Content = Json(request) },
             cancel
         );
     }

@@ -66,9 +66,7 @@ internal static class Cli
         catch (ProblemException e)
         {
             return Fail(
-                e.Status == HttpStatusCode.Unauthorized
-                    ? e.Message + Hints.After(e.Code)
-                    : e.Message + Hints.After(e.Code),
+                e.Message + Hints.After(e.Code),
                 e.Status switch
                 {
                     HttpStatusCode.Unauthorized => NotSignedIn,

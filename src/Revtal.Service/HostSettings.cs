@@ -58,6 +58,7 @@ internal sealed record HostSettings(
           --shop:currency CODE     of its quotes, ISO 4217              (EUR)
           --shop:hourRate PRICE    of an hour's work, without tax       (60)
           --shop:taxPercent SHARE                                       (0)
+          --shop:tabletLocksAfter MINUTES  a bench tablet asks again    (10)
           --certificate FILE       for https://, in PEM, with --certificateKey FILE
           --hosts NAME;NAME        names by which it is called          (those of --urls and --shop:url)
           --proxies IP;IP          proxies whose forwarded headers are taken

@@ -265,6 +265,8 @@ public static class RevtalHost
         api.MapExchange();
         api.MapShop();
         api.MapSessions();
+        api.MapCodes();
+        api.MapTablets();
         api.MapLive();
     }
 

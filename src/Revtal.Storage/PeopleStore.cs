@@ -35,6 +35,11 @@ public sealed partial class PeopleStore(Connections connections, Road road)
         return read;
     }
 
+    /// <exception cref="RefusedException">Nobody is called so.</exception>
+    public Person Need(string id) =>
+        List().FirstOrDefault(p => p.Id == id)
+        ?? throw RefusedException.NotFound("no-such-person", $"The shop has nobody called “{id}”.");
+
     private static async Task<IReadOnlyList<Person>> ReadAsync(RevtalDb db, CancellationToken cancel) =>
         [
             .. (await db.People.AsNoTracking().OrderBy(p => p.Name).ToListAsync(cancel)).Select(r => new Person(

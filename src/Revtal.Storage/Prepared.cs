@@ -93,6 +93,15 @@ public sealed class Connections(Func<DbConnection> open, Action? prove = null) :
         return result;
     }
 
+    /// <summary>One change outside the journal.</summary>
+    /// <returns>How many rows it touched.</returns>
+    internal int Change(string sql, params ReadOnlySpan<object?> values)
+    {
+        Prove();
+        var given = values.ToArray();
+        return Read(db => db.Command(sql, null, given).ExecuteNonQuery());
+    }
+
     internal Prepared Open() => new(open());
 
     /// <exception cref="StoreException">The open file is no longer the shop's.</exception>

@@ -86,7 +86,16 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
         modelBuilder.Entity<CaptureRow>().ToTable("captures").HasKey(r => r.Hash);
         modelBuilder.Entity<RequestRow>().ToTable("requests").HasKey(r => r.Key);
         modelBuilder.Entity<PersonRow>().ToTable("people").HasKey(r => r.Id);
-        modelBuilder.Entity<AccountRow>().ToTable("accounts").HasKey(r => r.Person);
+        modelBuilder.Entity<AccountRow>(a =>
+        {
+            a.ToTable("accounts").HasKey(r => r.Person);
+            a.HasIndex(r => r.Badge).IsUnique();
+        });
+        modelBuilder.Entity<TabletRow>(t =>
+        {
+            t.ToTable("tablets").HasKey(r => r.Id);
+            t.HasIndex(r => r.Hash).IsUnique();
+        });
         modelBuilder.Entity<SessionRow>(s =>
         {
             s.ToTable("sessions").HasKey(r => r.Id);

@@ -200,6 +200,37 @@ public sealed class AccountRow
 
     /// <summary>Codes on paper that are left, hashed, a line each.</summary>
     public string? Recovery { get; set; }
+
+    /// <summary>For bench tablets, hashed as a password is; null where none was chosen.</summary>
+    public string? Pin { get; set; }
+
+    /// <summary>Wrong PINs in a row.</summary>
+    public int PinFailed { get; set; }
+
+    public long? PinLockedUntil { get; set; }
+
+    /// <summary>Of what stands on the badge.</summary>
+    public string? Badge { get; set; }
+}
+
+/// <summary>A screen on the bench that a lead enrolled, or made a link for.</summary>
+public sealed class TabletRow
+{
+    public required string Id { get; set; }
+
+    public required string Name { get; set; }
+
+    /// <summary>Of what its link opens with until <see cref="LinkUntil"/>, then of what it shows itself by.</summary>
+    public required string Hash { get; set; }
+
+    /// <summary>Null once it is enrolled.</summary>
+    public long? LinkUntil { get; set; }
+
+    public long MadeAt { get; set; }
+
+    public long? EnrolledAt { get; set; }
+
+    public long? UsedAt { get; set; }
 }
 
 /// <summary>Somebody who is signed in, or a token that works in somebody's name.</summary>
@@ -223,6 +254,8 @@ public sealed class SessionRow
     public long MadeAt { get; set; }
 
     public long UsedAt { get; set; }
+
+    public string? Tablet { get; set; }
 
     public long ExpiresAt { get; set; }
 }

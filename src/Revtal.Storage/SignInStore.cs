@@ -20,12 +20,24 @@ public sealed class SignInStore(Connections connections)
     public static string HashOf(string secret) =>
         Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(secret)));
 
-    public AccountRow? Account(string person) =>
+    public AccountRow? Account(string person) => OneAccount("""WHERE "Person" = @p0""", person);
+
+    /// <summary>Whose badge this is; null for nobody's.</summary>
+    public AccountRow? AccountOfBadge(string code) => OneAccount("""WHERE "Badge" = @p0""", HashOf(code));
+
+    /// <summary>Everybody who has chosen a PIN.</summary>
+    public IReadOnlySet<string> WithPin() =>
+        connections
+            .Read(db => db.All("""SELECT "Person" FROM accounts WHERE "Pin" IS NOT NULL""", row => row.GetString(0)))
+            .ToHashSet();
+
+    private AccountRow? OneAccount(string where, string value) =>
         connections.Read(db =>
             db.All(
-                """
-                SELECT "Person", "Password", "Failed", "LockedUntil", "CodeKey", "AsksCode", "LastStep", "Recovery"
-                FROM accounts WHERE "Person" = @p0
+                $"""
+                SELECT "Person", "Password", "Failed", "LockedUntil", "CodeKey", "AsksCode", "LastStep", "Recovery",
+                    "Pin", "PinFailed", "PinLockedUntil", "Badge"
+                FROM accounts {where}
                 """,
                 row => new AccountRow
                 {
@@ -37,8 +49,12 @@ public sealed class SignInStore(Connections connections)
                     AsksCode = row.GetBoolean(5),
                     LastStep = row.GetInt64(6),
                     Recovery = Text(row, 7),
+                    Pin = Text(row, 8),
+                    PinFailed = row.GetInt32(9),
+                    PinLockedUntil = row.IsDBNull(10) ? null : row.GetInt64(10),
+                    Badge = Text(row, 11),
                 },
-                person
+                value
             )
         )
             is [var only]
@@ -46,14 +62,15 @@ public sealed class SignInStore(Connections connections)
             : null;
 
     public void Put(AccountRow account) =>
-        Change(
+        connections.Change(
             """
             INSERT INTO accounts ("Person", "Password", "Failed", "LockedUntil", "CodeKey", "AsksCode", "LastStep",
-                "Recovery")
-            VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7)
+                "Recovery", "Pin", "PinFailed", "PinLockedUntil", "Badge")
+            VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11)
             ON CONFLICT ("Person") DO UPDATE
             SET "Password" = @p1, "Failed" = @p2, "LockedUntil" = @p3, "CodeKey" = @p4, "AsksCode" = @p5,
-                "LastStep" = @p6, "Recovery" = @p7
+                "LastStep" = @p6, "Recovery" = @p7, "Pin" = @p8, "PinFailed" = @p9, "PinLockedUntil" = @p10,
+                "Badge" = @p11
             """,
             account.Person,
             account.Password,
@@ -62,7 +79,11 @@ public sealed class SignInStore(Connections connections)
             account.CodeKey,
             account.AsksCode,
             account.LastStep,
-            account.Recovery
+            account.Recovery,
+            account.Pin,
+            account.PinFailed,
+            account.PinLockedUntil,
+            account.Badge
         );
 
     /// <summary>Whether a lead of the shop can sign in.</summary>
@@ -101,7 +122,11 @@ public sealed class SignInStore(Connections connections)
     {
         try
         {
-            Change("""UPDATE sessions SET "UsedAt" = @p1 WHERE "Id" = @p0""", id, now.ToUnixTimeMilliseconds());
+            connections.Change(
+                """UPDATE sessions SET "UsedAt" = @p1 WHERE "Id" = @p0""",
+                id,
+                now.ToUnixTimeMilliseconds()
+            );
         }
         catch (Exception e) when (StoreException.Of(e) is not null) { }
     }
@@ -126,16 +151,18 @@ public sealed class SignInStore(Connections connections)
         string name,
         bool looks,
         DateTimeOffset now,
-        TimeSpan lasts
+        TimeSpan lasts,
+        string? tablet = null
     )
     {
         var secret = (kind == SessionKind.Token ? "revtal-" : "") + NewSecret();
         var id = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(6));
-        Change("""DELETE FROM sessions WHERE "ExpiresAt" <= @p0""", now.ToUnixTimeMilliseconds());
-        Change(
+        connections.Change("""DELETE FROM sessions WHERE "ExpiresAt" <= @p0""", now.ToUnixTimeMilliseconds());
+        connections.Change(
             """
-            INSERT INTO sessions ("Id", "Hash", "Person", "Kind", "Name", "Looks", "MadeAt", "UsedAt", "ExpiresAt")
-            VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p6, @p7)
+            INSERT INTO sessions ("Id", "Hash", "Person", "Kind", "Name", "Looks", "MadeAt", "UsedAt", "ExpiresAt",
+                "Tablet")
+            VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p6, @p7, @p8)
             """,
             id,
             HashOf(secret),
@@ -144,23 +171,29 @@ public sealed class SignInStore(Connections connections)
             name,
             looks,
             now.ToUnixTimeMilliseconds(),
-            (now + lasts).ToUnixTimeMilliseconds()
+            (now + lasts).ToUnixTimeMilliseconds(),
+            tablet
         );
-        return (new Session(id, person, kind, name, looks, now, now, now + lasts), secret);
+        return (new Session(id, person, kind, name, looks, now, now, now + lasts, tablet), secret);
     }
 
     /// <returns>Whether there was such a session, of this person where one is named.</returns>
     public bool End(string id, string? person) =>
-        Change("""DELETE FROM sessions WHERE "Id" = @p0 AND (@p1 IS NULL OR "Person" = @p1)""", id, person) == 1;
+        connections.Change("""DELETE FROM sessions WHERE "Id" = @p0 AND (@p1 IS NULL OR "Person" = @p1)""", id, person)
+        == 1;
 
     /// <param name="but">A session that stays; null for none.</param>
     public void EndAll(string person, string? but = null) =>
-        Change("""DELETE FROM sessions WHERE "Person" = @p0 AND "Id" IS NOT @p1""", person, but);
+        connections.Change("""DELETE FROM sessions WHERE "Person" = @p0 AND "Id" IS NOT @p1""", person, but);
+
+    /// <summary>Whoever stood at this tablet no longer does.</summary>
+    public void EndAtTablet(string tablet) =>
+        connections.Change("""DELETE FROM sessions WHERE "Tablet" = @p0""", tablet);
 
     /// <summary>Nothing opens in this person's name any more.</summary>
     public void Shut(string person)
     {
-        Change("""DELETE FROM accounts WHERE "Person" = @p0""", person);
+        connections.Change("""DELETE FROM accounts WHERE "Person" = @p0""", person);
         EndAll(person);
         DropLinks(person);
     }
@@ -171,8 +204,8 @@ public sealed class SignInStore(Connections connections)
     public string Link(string? person, DateTimeOffset until)
     {
         var secret = NewSecret();
-        Change("""DELETE FROM set_up_links WHERE "Person" IS @p0""", person);
-        Change(
+        connections.Change("""DELETE FROM set_up_links WHERE "Person" IS @p0""", person);
+        connections.Change(
             """INSERT INTO set_up_links ("Hash", "Person", "ExpiresAt") VALUES (@p0, @p1, @p2)""",
             HashOf(secret),
             person,
@@ -196,13 +229,15 @@ public sealed class SignInStore(Connections connections)
             : (false, null);
 
     /// <returns>Whether this was the one that used it up.</returns>
-    public bool UseUp(string secret) => Change("""DELETE FROM set_up_links WHERE "Hash" = @p0""", HashOf(secret)) == 1;
+    public bool UseUp(string secret) =>
+        connections.Change("""DELETE FROM set_up_links WHERE "Hash" = @p0""", HashOf(secret)) == 1;
 
     /// <summary>Links that were made for somebody open nothing any more.</summary>
-    private void DropLinks(string person) => Change("""DELETE FROM set_up_links WHERE "Person" IS @p0""", person);
+    private void DropLinks(string person) =>
+        connections.Change("""DELETE FROM set_up_links WHERE "Person" IS @p0""", person);
 
     public void Note(string by, string what, DateTimeOffset at, string? about = null, string? from = null) =>
-        Change(
+        connections.Change(
             """INSERT INTO audit ("At", "By", "What", "About", "From") VALUES (@p0, @p1, @p2, @p3, @p4)""",
             at.ToUnixTimeMilliseconds(),
             by,
@@ -235,8 +270,9 @@ public sealed class SignInStore(Connections connections)
 
     public int AuditCount() => connections.Read(db => db.All("SELECT count(*) FROM audit", row => row.GetInt32(0)))[0];
 
-    private const string Select =
-        """SELECT "Id", "Person", "Kind", "Name", "Looks", "MadeAt", "UsedAt", "ExpiresAt" FROM sessions""";
+    private const string Select = """
+        SELECT "Id", "Person", "Kind", "Name", "Looks", "MadeAt", "UsedAt", "ExpiresAt", "Tablet" FROM sessions
+        """;
 
     private static Session Read(DbDataReader row) =>
         new(
@@ -247,15 +283,9 @@ public sealed class SignInStore(Connections connections)
             row.GetBoolean(4),
             Moment(row, 5),
             Moment(row, 6),
-            Moment(row, 7)
+            Moment(row, 7),
+            Text(row, 8)
         );
-
-    private int Change(string sql, params ReadOnlySpan<object?> values)
-    {
-        connections.Prove();
-        var given = values.ToArray();
-        return connections.Read(db => db.Command(sql, null, given).ExecuteNonQuery());
-    }
 
     private static DateTimeOffset Moment(DbDataReader row, int column) =>
         DateTimeOffset.FromUnixTimeMilliseconds(row.GetInt64(column));

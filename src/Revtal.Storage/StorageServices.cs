@@ -26,6 +26,7 @@ public static class StorageServices
             .AddSingleton<Road>()
             .AddSingleton<PeopleStore>()
             .AddSingleton<SignInStore>()
+            .AddSingleton<TabletStore>()
             .AddSingleton<PartStore>()
             .AddSingleton<PictureStore>()
             .AddSingleton<DummyStore>()

@@ -1,7 +1,8 @@
+import { createHmac } from 'node:crypto'
 import type { Browser } from 'playwright-core'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { faults } from './browser'
-import { launch, startDemo } from './demo.mjs'
+import { launch, signIn, startDemo } from './demo.mjs'
 
 let browser: Browser
 let service: Awaited<ReturnType<typeof startDemo>>
@@ -14,6 +15,17 @@ afterAll(async () => {
   await browser.close()
   await service.end()
 })
+
+// RFC 6238: HMAC-SHA-1 over the count of 30 s steps.
+function codeAt(key: string, at: number) {
+  const letters = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567'
+  const bits = [...key].map((c) => letters.indexOf(c).toString(2).padStart(5, '0')).join('')
+  const bytes = (bits.match(/.{8}/g) ?? []).map((b) => parseInt(b, 2))
+  const step = Buffer.alloc(8)
+  step.writeBigInt64BE(BigInt(Math.floor(at / 30_000)))
+  const mac = createHmac('sha1', Buffer.from(bytes)).update(step).digest()
+  return String((mac.readUInt32BE(mac[19]! & 15) & 0x7fffffff) % 1_000_000).padStart(6, '0')
+}
 
 const visit = async () => {
   const context = await browser.newContext({ baseURL: service.url, viewport: { width: 1280, height: 800 } })
@@ -52,6 +64,18 @@ test('a new shop gets its first lead by the link in the log, and others by hers'
   await mara.getByRole('button', { name: 'Choose it and sign in' }).click()
   await mara.getByText('Mara Lind, technician').waitFor()
 
+  // A code beside the password, for whoever wants it.
+  await mara.getByRole('link', { name: 'People' }).click()
+  await mara.getByLabel('For one-time codes: your password').fill('four words without sense')
+  await mara.getByRole('button', { name: 'Begin with codes' }).click()
+  const key = (await mara.getByAltText(/What makes the codes/).getAttribute('alt'))!.split(' ').at(-1)!
+  expect(await faults(mara)).toEqual([])
+  await mara.getByLabel('The code that it shows').fill(codeAt(key, Date.now()))
+  await mara.getByRole('button', { name: 'Ask for codes from now on' }).click()
+  const paper = await mara.locator('.paper-codes li').first().innerText()
+  await mara.getByRole('button', { name: 'I have them on paper' }).click()
+  await mara.getByText('10 of the codes on paper').waitFor()
+
   // Once used it opens nothing, and the password is what opens from now on.
   const again = await visit()
   await again.goto(link)
@@ -64,6 +88,11 @@ test('a new shop gets its first lead by the link in the log, and others by hers'
   expect(await faults(again)).toEqual([])
   await again.getByLabel('Password').fill('four words without sense')
   await again.getByRole('button', { name: 'Sign in' }).click()
+  await again.getByLabel('One-time code, or one from paper').fill('000000')
+  await again.getByRole('button', { name: 'Sign in' }).click()
+  await again.getByRole('alert').getByText('not the one of now').waitFor()
+  await again.getByLabel('One-time code, or one from paper').fill(paper)
+  await again.getByRole('button', { name: 'Sign in' }).click()
   await again.getByRole('heading', { name: 'Parts' }).waitFor()
 
   // Locked out by the lead, the open page asks again at its next step.
@@ -73,3 +102,116 @@ test('a new shop gets its first lead by the link in the log, and others by hers'
   await again.getByRole('link', { name: 'Guides' }).click()
   await again.getByLabel('Your id').waitFor()
 }, 60_000)
+
+test('on a bench tablet hands change by PIN and by badge, in the run too, and it ends when a lead says so', async () => {
+  const shop = await startDemo()
+  const at = async (person?: string, size = { width: 1280, height: 800 }) => {
+    const context = await browser.newContext({ baseURL: shop.url, viewport: size })
+    if (person) await signIn(context, shop.url, person)
+    const page = await context.newPage()
+    page.setDefaultTimeout(15_000)
+    return page
+  }
+  try {
+    const mara = await at('mara')
+    await mara.goto('/people')
+    await mara.getByLabel('A PIN for the bench’s tablets').fill('1234')
+    await mara.getByRole('button', { name: 'Choose it' }).click()
+    await mara.getByRole('alert').getByText('row of digits').waitFor()
+    await mara.getByLabel('A PIN for the bench’s tablets').fill('4071')
+    await mara.getByRole('button', { name: 'Choose it' }).click()
+    await mara.getByText('works at every tablet').waitFor()
+
+    const ines = await at('ines')
+    await ines.goto('/people')
+    await ines.getByLabel('A tablet’s name').fill('Bench 2')
+    await ines.getByRole('button', { name: 'Make its link' }).click()
+    const link = await ines.getByText('/tablet#').innerText()
+    await ines.getByRole('row', { name: /Tobi/ }).getByRole('button', { name: 'New badge' }).click()
+    await ines.getByAltText(/badge of Tobi/).waitFor()
+    expect(await faults(ines)).toEqual([])
+    // What stands on it, as a scanner reads it.
+    const tobi = (await shop.post('shop/people/tobi/badge', null, 'ines')).code as string
+
+    const tablet = await at(undefined, { width: 800, height: 1280 })
+    await tablet.goto(link)
+    await tablet.getByRole('button', { name: 'Make this screen a bench tablet' }).click()
+    await tablet.getByRole('heading', { name: 'Whose hands at Bench 2?' }).waitFor()
+    expect(await faults(tablet)).toEqual([])
+    await tablet.getByRole('button', { name: /Mara/ }).click()
+    for (const digit of '4072') await tablet.getByRole('button', { name: digit, exact: true }).click()
+    await tablet.getByRole('button', { name: 'Enter' }).click()
+    await tablet
+      .getByRole('alert')
+      .getByText('not this person’s')
+      .or(tablet.getByText("not this person's"))
+      .waitFor()
+    expect(await faults(tablet)).toEqual([])
+    await tablet.keyboard.type('4071')
+    await tablet.keyboard.press('Enter')
+    await tablet.getByRole('button', { name: 'Change hands' }).waitFor()
+
+    // In the run a scanned badge is enough, and what is half typed stays.
+    await tablet.goto('/orders/104/run')
+    await tablet.locator('.run-top .hands').getByText('Mara Lind').waitFor()
+    const began = Date.now()
+    await tablet.keyboard.type(tobi)
+    await tablet.keyboard.press('Enter')
+    await tablet.locator('.run-top .hands').getByText('Tobi Quist').waitFor()
+    expect(Date.now() - began).toBeLessThan(2_000)
+    await tablet.getByRole('button', { name: 'Change hands' }).click()
+    await tablet.getByRole('button', { name: 'Stay Tobi Quist' }).click()
+    await tablet.locator('.run-top .hands').getByText('Tobi Quist').waitFor()
+
+    // Scanned into a field the badge does not stay there.
+    await tablet.goto('/take-in')
+    const field = tablet.getByLabel('Customer').first()
+    await field.fill('Ferry desk')
+    await field.press('End')
+    await tablet.keyboard.type(tobi)
+    await tablet.keyboard.press('Enter')
+    await expect.poll(() => field.inputValue()).toBe('Ferry desk')
+
+    await ines.getByRole('button', { name: 'End it: Bench 2' }).click()
+    await tablet.getByText('Who are you today?').waitFor()
+  } finally {
+    await shop.end()
+  }
+}, 90_000)
+
+test('a bench tablet that nobody touches asks again whose hands', async () => {
+  const shop = await startDemo({ more: ['--shop:tabletLocksAfter', '1'] })
+  try {
+    const made = await shop.post('shop/tablets', { name: 'Bench 3' }, 'ines')
+    const badge = (await shop.post('shop/people/mara/badge', null, 'ines')).code as string
+    const context = await browser.newContext({ baseURL: shop.url, viewport: { width: 800, height: 1280 } })
+    const tablet = await context.newPage()
+    await tablet.clock.install()
+    await tablet.goto(made.link as string)
+    await tablet.getByRole('button', { name: 'Make this screen a bench tablet' }).click()
+    const free = tablet.getByRole('heading', { name: 'Whose hands at Bench 3?' })
+    await free.waitFor()
+    await tablet.keyboard.type(badge)
+    await tablet.keyboard.press('Enter')
+    await tablet.getByText('Mara Lind').waitFor()
+    await tablet.clock.runFor(50_000)
+    await tablet.mouse.click(5, 5)
+    await tablet.clock.runFor(50_000)
+    expect(await free.count()).toBe(0)
+    await tablet.clock.runFor(20_000)
+    await free.waitFor()
+    const session = await tablet.request.get('/api/v1/session')
+    expect(((await session.json()) as { person: unknown }).person).toBeNull()
+
+    // Without a network it asks, and whoever is still there says so.
+    await tablet.keyboard.type(badge)
+    await tablet.keyboard.press('Enter')
+    await tablet.getByText('Mara Lind').waitFor()
+    await context.setOffline(true)
+    await tablet.clock.runFor(70_000)
+    await tablet.getByRole('button', { name: 'Stay Mara Lind' }).click()
+    await tablet.getByText('Mara Lind').waitFor()
+  } finally {
+    await shop.end()
+  }
+}, 90_000)

@@ -19,6 +19,8 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         "signOut",
         "readSetUpLink",
         "useSetUpLink",
+        "enrolTablet",
+        "changeHands",
     ];
 
     private static readonly HashSet<string> ForLeads =
@@ -34,6 +36,28 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         "invitePerson",
         "endAccess",
         "listAudit",
+        "makeBadge",
+        "listTablets",
+        "makeTablet",
+        "dropTablet",
+    ];
+
+    // Too much for a badge or a few digits.
+    private static readonly HashSet<string> NotAtATablet =
+    [
+        "putPerson",
+        "invitePerson",
+        "endAccess",
+        "makeBadge",
+        "listTablets",
+        "makeTablet",
+        "dropTablet",
+        "makeToken",
+        "changePassword",
+        "choosePin",
+        "beginCodes",
+        "confirmCodes",
+        "endCodes",
     ];
 
     // A wall may leave.
@@ -91,6 +115,23 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         }
 
         Assert.Empty(wrong);
+    }
+
+    [Fact]
+    public void What_is_about_people_and_secrets_is_not_done_at_a_bench_tablet() =>
+        Assert.Equal(NotAtATablet.Order(), WhoMayWhat.Operations.Where(o => !MayAtATablet(WhoMayWhat.Of(o))).Order());
+
+    private static bool MayAtATablet(Right right)
+    {
+        try
+        {
+            right.Need(Role.Lead, SessionKind.Tablet);
+            return true;
+        }
+        catch (Core.RefusedException)
+        {
+            return false;
+        }
     }
 
     private static bool IsOfTheDoor(string? code) =>

@@ -30,6 +30,7 @@ public sealed class GoldenTests : IDisposable
         ["journal/golden-load.jsonl"] = "b9da41e02a6832beb495bda94eac5957f6d3bfdcdf7ee198537a31f5d54a6535",
         ["journal/golden-batches.jsonl"] = "a53e42940bca4234c8ce334c296009e6d4704f9537ae8586046999c808746b59",
         ["journal/golden-extras.jsonl"] = "cbe9e7ca2bf6c0d8d993137f25ac2ec415d8b451ec52ce64dcff5cf6f209fca5",
+        ["databases/tablets.db"] = "4c230fddeacac307f1c610572a959b3a21dca405ef5fd7b8fcb564f70a7a1d1e",
         ["databases/people.db"] = "bcc0cb784fd4be902b01a62ebc62b8276760728e792546ddb3502aef31c5a86a",
         ["databases/batches.db"] = "4240101a679807955b69398e92f36e69a50d1a0c9088b0ce5112b499a3bf9c93",
         ["databases/later.db"] = "682cc9797d4bd4a1b1b4ec6f075c4c7a4d82f37a6528c6fef6fd8ea13a979a3d",
@@ -76,6 +77,7 @@ public sealed class GoldenTests : IDisposable
             { "later", 335, 20 },
             { "batches", 335, 20 },
             { "people", 335, 20 },
+            { "tablets", 335, 20 },
         };
 
     public void Dispose() => Directory.Delete(folder, recursive: true);

@@ -66,6 +66,12 @@ export type BatchReceipt = Schemas['BatchReceipt']
 export type Person = NonNullable<Schemas['Person']>
 export type Role = Person['role']
 export type SessionLine = Schemas['SessionLine']
+export type SessionView = Schemas['SessionView']
+export type OwnProofs = NonNullable<Schemas['OwnProofs']>
+export type TabletSeat = NonNullable<Schemas['TabletSeat']>
+export type TabletMade = Schemas['TabletMade']
+export type HandsRequest = Schemas['HandsRequest']
+export type BadgeMade = Schemas['BadgeMade']
 
 type Filled<P> = P extends `${infer A}{${string}}${infer B}` ? `${A}${string}${Filled<B>}` : P
 type BodyOf<O> = O extends { requestBody: { content: { 'application/json': infer B } } } ? B : null

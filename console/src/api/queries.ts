@@ -327,3 +327,8 @@ export function useChange<V>(send: (value: V, header: Header) => Promise<{ data?
       mutate({ value, header: newKey() }, { onSuccess: (receipt) => done?.(receipt) }),
   }
 }
+
+export const tabletsQuery = queryOptions({
+  queryKey: ['tablets'],
+  queryFn: async () => (await api.GET('/api/v1/shop/tablets')).data!,
+})

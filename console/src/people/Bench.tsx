@@ -1,7 +1,7 @@
 import { NativeSelect, TextInput } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, newKey, type Person, type Role } from '../api/client'
+import { api, newKey, type BadgeMade, type Person, type Role } from '../api/client'
 import { shopQuery } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 
@@ -49,6 +49,11 @@ function Access({ person, own }: { person: Person; own: boolean }) {
     mutationFn: async () => (await api.POST('/api/v1/shop/people/{id}/invite', { params })).data!,
     onSuccess: (made) => setLink(made.link),
   })
+  const [badge, setBadge] = useState<BadgeMade | null>(null)
+  const makeBadge = useMutation({
+    mutationFn: async () => (await api.POST('/api/v1/shop/people/{id}/badge', { params })).data!,
+    onSuccess: setBadge,
+  })
   const [sure, setSure] = useState(false)
   const client = useQueryClient()
   const shut = useMutation({
@@ -58,6 +63,7 @@ function Access({ person, own }: { person: Person; own: boolean }) {
     onSuccess: async () => {
       setSure(false)
       setLink(null)
+      setBadge(null)
       await client.invalidateQueries({ queryKey: ['sessions'] })
     },
   })
@@ -67,6 +73,11 @@ function Access({ person, own }: { person: Person; own: boolean }) {
         <button className="button" onClick={() => invite.mutate()}>
           Link to set a password
         </button>
+        {person.role !== 'wall' && (
+          <button className="button" onClick={() => makeBadge.mutate()}>
+            New badge
+          </button>
+        )}
         {!own && (
           <button className="button" onClick={() => (sure ? shut.mutate() : setSure(true))}>
             {sure ? `Yes: ${person.name} is locked out` : 'Lock out'}
@@ -82,10 +93,31 @@ function Access({ person, own }: { person: Person; own: boolean }) {
           </span>
         </p>
       )}
+      {badge && (
+        <div role="status">
+          <figure className="told badge">
+            <img
+              className="qr"
+              src={`data:image/png;base64,${badge.picture}`}
+              alt={`What stands on the badge of ${person.name}`}
+            />
+            <figcaption>
+              <b>{person.name}</b>
+              <br />
+              <span className="muted small">
+                Print it and wear it: the badge before opens nothing any more, and this one is not shown
+                again.
+              </span>
+            </figcaption>
+          </figure>
+        </div>
+      )}
       {shut.isSuccess && !sure && !link && (
         <p role="status">{person.name} can sign in no longer, until there is a new link.</p>
       )}
-      {(invite.error ?? shut.error) && <Trouble error={invite.error ?? shut.error} />}
+      {(invite.error ?? makeBadge.error ?? shut.error) && (
+        <Trouble error={invite.error ?? makeBadge.error ?? shut.error} />
+      )}
     </div>
   )
 }

@@ -4,6 +4,7 @@ import { onSignedOut, seat } from '../api/client'
 import { sessionQuery } from '../api/me'
 import { Trouble } from '../parts/Trouble'
 import { SignIn } from './SignIn'
+import { AtTablet, FreeTablet } from './Tablet'
 
 /** What stands before every page of the bench: whoever is not signed in signs in here, and goes on where they were. */
 export function Door({ children }: { children: ReactNode }) {
@@ -17,8 +18,18 @@ export function Door({ children }: { children: ReactNode }) {
       }),
     [client],
   )
-  if (session.data?.person) return children
-  if (session.data) return <SignIn session={session.data} />
+  if (session.data) {
+    const { person, tablet } = session.data
+    if (!person)
+      return tablet ? <FreeTablet session={session.data} seat={tablet} /> : <SignIn session={session.data} />
+    return tablet ? (
+      <AtTablet seat={tablet} person={person}>
+        {children}
+      </AtTablet>
+    ) : (
+      children
+    )
+  }
   return session.error ? (
     <div className="page stack">
       <Trouble error={session.error} />

@@ -3,6 +3,7 @@ import { useTitle } from '../parts/title'
 import { Audit } from './Audit'
 import { Bench } from './Bench'
 import { SignedIn } from './SignedIn'
+import { Tablets } from './Tablets'
 import './people.css'
 
 /** Who is at the bench, where oneself is signed in, and (for leads) who comes in. */
@@ -15,6 +16,7 @@ export function PeoplePage() {
       <h1>People</h1>
       <Bench me={me} />
       <SignedIn me={me} />
+      {me.isLead && <Tablets />}
       {me.isLead && <Audit />}
     </div>
   )

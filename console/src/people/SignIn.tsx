@@ -1,12 +1,10 @@
 import { TextInput } from '@mantine/core'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, type Person } from '../api/client'
+import { api, Problem, type Person, type SessionView } from '../api/client'
 import { Trouble } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
 import './people.css'
-
-type Session = { shop: string; wantsSetUp: boolean; demo: Person[] | null }
 
 /** Whoever comes in begins with a clean page: what another saw here is fetched anew. */
 export const useComesIn = () => {
@@ -26,7 +24,7 @@ export const useDemoSeat = () => {
 }
 
 /** The page that nobody gets past without saying, and proving, who they are. */
-export function SignIn({ session }: { session: Session }) {
+export function SignIn({ session }: { session: SessionView }) {
   useTitle('Sign in')
   return (
     <main className="sign-in stack">
@@ -68,16 +66,20 @@ function DemoPeople({ people }: { people: Person[] }) {
   )
 }
 
-function Password() {
+/** One's id and password, and a one-time code where one is asked for. */
+export function Password() {
   const comesIn = useComesIn()
   const [person, setPerson] = useState('')
   const [password, setPassword] = useState('')
+  const [code, setCode] = useState('')
   const signIn = useMutation({
     mutationFn: async () => {
-      await api.POST('/api/v1/session', { body: { person: person.trim(), password } })
+      await api.POST('/api/v1/session', { body: { person: person.trim(), password, code: code || null } })
     },
     onSuccess: comesIn,
   })
+  const asked = signIn.error instanceof Problem && ['code-wanted', 'wrong-code'].includes(signIn.error.code)
+  const wantsCode = asked || code !== ''
   return (
     <form
       className="sheet stack"
@@ -100,6 +102,14 @@ function Password() {
         value={password}
         onChange={(e) => setPassword(e.target.value)}
       />
+      {wantsCode && (
+        <TextInput
+          label="One-time code, or one from paper"
+          autoComplete="one-time-code"
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+        />
+      )}
       <button className="button now" disabled={!person.trim() || !password || signIn.isPending}>
         Sign in
       </button>

@@ -6,6 +6,7 @@ import { sessionQuery } from '../api/me'
 import { sessionsQuery } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
+import { Proofs } from './Proofs'
 import { useComesIn } from './SignIn'
 
 const what = ({ session, isThis }: SessionLine) =>
@@ -16,7 +17,7 @@ export function SignedIn({ me }: { me: Person }) {
   const client = useQueryClient()
   const sessions = useQuery(sessionsQuery)
   const comesIn = useComesIn()
-  const demo = useQuery(sessionQuery).data?.demo
+  const own = useQuery(sessionQuery).data?.own
   const end = useMutation({
     mutationFn: async (session: string) => {
       await api.DELETE('/api/v1/session/all/{session}', { params: { path: { session } } })
@@ -77,7 +78,8 @@ export function SignedIn({ me }: { me: Person }) {
         </tbody>
       </table>
       {(sessions.error ?? end.error) && <Trouble error={sessions.error ?? end.error} />}
-      {!demo && me.role !== 'wall' && <NewPassword />}
+      {own?.password && me.role !== 'wall' && <NewPassword />}
+      {own && me.role !== 'wall' && <Proofs own={own} />}
       {me.role !== 'wall' && <Token />}
     </section>
   )

@@ -12,7 +12,9 @@ import { Countdown } from './Countdown'
 import { Refused } from './Refused'
 import { StepSheet } from './StepSheet'
 import { Stopped } from './Stopped'
+import { useMe } from '../api/me'
 import { Door } from '../people/Door'
+import { HandsNow } from '../people/Tablet'
 import { useSaid, type Say } from './queue'
 import { scannedOrder, useScan } from './scan'
 import { byPart, nextStep } from './steps'
@@ -39,6 +41,7 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
   const queue = useSaid(order.number, connected)
   const [picked, setPicked] = useState<string | null>(null)
   const navigate = useNavigate()
+  const me = useMe()
   const steps = order.run?.steps ?? []
   const waiting = queue.said.filter((s) => !s.refused)
   const theirs = waiting.filter((s) => s.by === queue.waitsFor).length
@@ -86,6 +89,7 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
         {connected && !queue.lost && !queue.waitsFor && waiting.length > 1 && (
           <span className="muted">{waiting.length} on their way</span>
         )}
+        <HandsNow me={me} />
         <Strip steps={steps} shown={shown?.step.id} settled={settled} />
       </header>
       <div className="run-body">

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Link, Outlet, useNavigate } from '@tanstack/react-router'
 import { sessionQuery } from '../api/me'
 import { useDemoSeat } from '../people/SignIn'
+import { HandsNow, useIsTablet } from '../people/Tablet'
 import { useLiveChanges } from '../api/live'
 import { shopQuery } from '../api/queries'
 import { scannedOrder, useScan } from '../run/scan'
@@ -57,11 +58,14 @@ export function Shell() {
 function WhoAmI() {
   const session = useQuery(sessionQuery).data
   const sit = useDemoSeat()
+  const isTablet = useIsTablet()
   if (!session?.person) return null
   const { person, demo } = session
   return (
     <span className="who">
-      {demo ? (
+      {isTablet ? (
+        <HandsNow me={person} />
+      ) : demo ? (
         <label>
           <span className="muted small" title="This is a demo: nobody here has a password.">
             Demo: I am

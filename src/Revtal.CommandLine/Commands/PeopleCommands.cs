@@ -1,4 +1,5 @@
 using System.CommandLine;
+using Revtal.Client;
 using Revtal.CommandLine.Screens;
 using Revtal.Contracts;
 using Revtal.Core;
@@ -13,7 +14,20 @@ internal static class PeopleCommands
     private const string ThisComputer = "the command line";
 
     public static Command[] All() =>
-        [SignIn(), SignOut(), SetUp(), Password(), Person(), Invite(), Shut(), List(), Token(), End(), Audit()];
+        [
+            SignIn(),
+            SignOut(),
+            SetUp(),
+            Password(),
+            Person(),
+            Invite(),
+            Shut(),
+            List(),
+            Token(),
+            End(),
+            Audit(),
+            .. ProofCommands.All(),
+        ];
 
     private static Command SignIn()
     {
@@ -27,11 +41,29 @@ internal static class PeopleCommands
                 var person = p.GetValue(id)!;
                 var done = (await client.SessionAsync(cancel)).Demo is not null
                     ? await client.SignInToDemoAsync(new DemoSignInRequest(person, ThisComputer), cancel)
-                    : await client.SignInAsync(new SignInRequest(person, Secret("Password"), ThisComputer), cancel);
+                    : await ByPasswordAsync(client, person, cancel);
                 Keep(p, done);
             },
             id
         );
+    }
+
+    // Whoever is asked for a code beside the password is asked for it here too.
+    private static async Task<SignedInView> ByPasswordAsync(
+        RevtalClient client,
+        string person,
+        CancellationToken cancel
+    )
+    {
+        var request = new SignInRequest(person, Secret("Password"), ThisComputer);
+        try
+        {
+            return await client.SignInAsync(request, cancel);
+        }
+        catch (ProblemException e) when (e.Code == "code-wanted")
+        {
+            return await client.SignInAsync(request with { Code = Secret("One-time code") }, cancel);
+        }
     }
 
     private static Command SetUp()
@@ -283,8 +315,9 @@ internal static class PeopleCommands
         );
     }
 
-    // Never an argument: those stand in the list of processes and in the shell's history.
-    private static string Secret(string prompt)
+    /// <summary>Asked for, or a line of the input: arguments stand in the list of processes and in the shell's
+    /// history.</summary>
+    public static string Secret(string prompt)
     {
         if (!Console.IsInputRedirected)
         {

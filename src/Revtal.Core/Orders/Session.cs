@@ -8,11 +8,15 @@ public enum SessionKind
 
     /// <summary>What a command line or another program sends.</summary>
     Token,
+
+    /// <summary>Somebody's hands at a bench tablet, by badge or PIN.</summary>
+    Tablet,
 }
 
 /// <summary>Somebody who is signed in.</summary>
 /// <param name="Id">Names it to its owner; it opens nothing.</param>
 /// <param name="Looks">It only looks, whatever its owner may do.</param>
+/// <param name="Tablet">The bench tablet's id; null elsewhere.</param>
 public sealed record Session(
     string Id,
     string Person,
@@ -21,7 +25,19 @@ public sealed record Session(
     bool Looks,
     DateTimeOffset MadeAt,
     DateTimeOffset UsedAt,
-    DateTimeOffset ExpiresAt
+    DateTimeOffset ExpiresAt,
+    string? Tablet = null
+);
+
+/// <summary>A screen that lies on the bench: whoever stands at it says so by badge or PIN.</summary>
+/// <param name="EnrolledAt">Null while its link has not been opened on it.</param>
+/// <param name="UsedAt">When somebody last came in at it; null for never.</param>
+public sealed record Tablet(
+    string Id,
+    string Name,
+    DateTimeOffset MadeAt,
+    DateTimeOffset? EnrolledAt,
+    DateTimeOffset? UsedAt
 );
 
 /// <summary>One line of who came in, who could not, and what leads did about people.</summary>

@@ -5,17 +5,28 @@ namespace Revtal.Core.Orders;
 /// asks.</param>
 /// <param name="Code">Of the refusal that others get.</param>
 /// <param name="Why">What they are told.</param>
-public sealed record Right(IReadOnlySet<Role> Roles, string Code, string Why)
+/// <param name="WantsPassword">Whether a badge or a few digits at a bench tablet are too little for it.</param>
+public sealed record Right(IReadOnlySet<Role> Roles, string Code, string Why, bool WantsPassword = false)
 {
     /// <summary>Whether it is asked by people who have not signed in.</summary>
     public bool IsOpen => Roles.Count == 0;
 
-    /// <exception cref="RefusedException">It is for somebody else; the message says for whom.</exception>
-    public void Need(Role role)
+    /// <param name="by">What the session is used with.</param>
+    /// <exception cref="RefusedException">It is for somebody else, or done elsewhere; the message says so.</exception>
+    public void Need(Role role, SessionKind by)
     {
         if (!IsOpen && !Roles.Contains(role))
         {
             throw new RefusedException(RefusalKind.Role, Code, Why);
+        }
+
+        if (WantsPassword && by == SessionKind.Tablet)
+        {
+            throw new RefusedException(
+                RefusalKind.Role,
+                "at-a-tablet",
+                "This is not done at a bench tablet. Sign in with your password, at another screen."
+            );
         }
     }
 }
@@ -42,7 +53,15 @@ public static class WhoMayWhat
 
     private static readonly Dictionary<string, Right> Table = new[]
     {
-        (Open, Named("answerQuote readQuote getSession signIn signInToDemo signOut useSetUpLink readSetUpLink")),
+        (
+            Open,
+            Named(
+                """
+                answerQuote readQuote getSession signIn signInToDemo signOut useSetUpLink readSetUpLink enrolTablet
+                changeHands
+                """
+            )
+        ),
         (
             Look,
             Named(
@@ -82,12 +101,13 @@ public static class WhoMayWhat
             Lead("lead-decides", "What goes into a guide is decided by a lead."),
             Named("acceptSuggestion declineSuggestion")
         ),
-        (Lead("lead-names", "People are added by a lead."), Named("putPerson invitePerson")),
-        (Lead("lead-locks", "Who may come in is a lead's to end."), Named("endAccess")),
+        (Proved(Lead("lead-names", "People are added by a lead.")), Named("putPerson invitePerson makeBadge")),
+        (Proved(Lead("lead-locks", "Who may come in is a lead's to end.")), Named("endAccess")),
+        (Proved(Lead("lead-enrols", "Bench tablets are a lead's.")), Named("listTablets makeTablet dropTablet")),
         (Lead("lead-watches", "Who signed in when is told to leads."), Named("listAudit")),
         // One's own.
         (Look, Named("listSessions endSession")),
-        (Work, Named("makeToken changePassword")),
+        (Proved(Work), Named("makeToken changePassword choosePin beginCodes confirmCodes endCodes")),
     }.SelectMany(row => row.Item2.Select(name => KeyValuePair.Create(name, row.Item1))).ToDictionary();
 
     /// <summary>Every operation that the table knows.</summary>
@@ -96,6 +116,8 @@ public static class WhoMayWhat
     /// <param name="operation">Its name in the API's description.</param>
     /// <exception cref="KeyNotFoundException">It has no line in the table, and so is for nobody.</exception>
     public static Right Of(string operation) => Table[operation];
+
+    private static Right Proved(Right right) => right with { WantsPassword = true };
 
     private static Right Lead(string code, string why) => new(new HashSet<Role> { Role.Lead }, code, why);
 

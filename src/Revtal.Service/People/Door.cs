@@ -23,6 +23,13 @@ internal static class Door
     // Where the bench's own network carries it in the plain.
     private const string PlainCookie = "revtal";
 
+    // What a bench tablet shows itself by.
+    private const string SafeTablet = "__Host-revtal-tablet",
+        PlainTablet = "revtal-tablet";
+
+    // As long as browsers keep anything.
+    private static readonly TimeSpan TabletKept = TimeSpan.FromDays(400);
+
     /// <summary>Gives each operation its line of the table.</summary>
     public static void ByTable(EndpointBuilder endpoint) =>
         endpoint.Metadata.Add(
@@ -87,7 +94,22 @@ internal static class Door
 
     /// <summary>Gives a browser its session.</summary>
     public static void Keep(HttpContext context, string secret, DateTimeOffset until) =>
-        context.Response.Cookies.Append(CookieName(context), secret, Cookie(context, until));
+        context.Response.Cookies.Append(IsSafe(context) ? SafeCookie : PlainCookie, secret, Cookie(context, until));
+
+    /// <summary>Has this screen show itself as a bench tablet from now on.</summary>
+    public static void KeepTablet(HttpContext context, string secret) =>
+        context.Response.Cookies.Append(
+            IsSafe(context) ? SafeTablet : PlainTablet,
+            secret,
+            Cookie(context, context.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow() + TabletKept)
+        );
+
+    /// <summary>Which bench tablet this is, and what it shows itself by; null for none.</summary>
+    public static (Tablet Tablet, string Shown)? Tablet(HttpContext context) =>
+        (context.Request.Cookies[SafeTablet] ?? context.Request.Cookies[PlainTablet]) is { } shown
+        && context.RequestServices.GetRequiredService<TabletStore>().Find(shown) is { } tablet
+            ? (tablet, shown)
+            : null;
 
     /// <summary>Takes it away again.</summary>
     public static void Forget(HttpContext context)
@@ -123,7 +145,7 @@ internal static class Door
         }
 
         var who = Need(context);
-        right.Need(who.Person.Role);
+        right.Need(who.Person.Role, who.Session.Kind);
         if (changes && who.Session.Looks)
         {
             throw new RefusedException(
@@ -152,7 +174,7 @@ internal static class Door
 
     private static bool ByCookie(HttpRequest request) =>
         request.Headers.Authorization.Count == 0
-        && (request.Cookies.ContainsKey(SafeCookie) || request.Cookies.ContainsKey(PlainCookie));
+        && ((string[])[SafeCookie, PlainCookie, SafeTablet, PlainTablet]).Any(request.Cookies.ContainsKey);
 
     private static string? Secret(HttpRequest request)
     {
@@ -161,8 +183,6 @@ internal static class Door
             ? told[Bearer.Length..].Trim()
             : request.Cookies[SafeCookie] ?? request.Cookies[PlainCookie];
     }
-
-    private static string CookieName(HttpContext context) => IsSafe(context) ? SafeCookie : PlainCookie;
 
     // A browser treats its own machine as a safe line.
     private static bool IsSafe(HttpContext context) =>

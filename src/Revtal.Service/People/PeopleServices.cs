@@ -15,7 +15,8 @@ internal static class PeopleServices
 
     public static IServiceCollection AddSignIn(this IServiceCollection services, bool isDemo)
     {
-        services.AddSingleton(new DemoSignIn(isDemo)).AddScoped<SignInDesk>();
+        services.AddSingleton(new DemoSignIn(isDemo)).AddScoped<SignInDesk>().AddScoped<TabletDesk>();
+        services.AddScoped<CodeDesk>().AddScoped<SessionViews>();
         services
             .AddIdentityCore<AccountRow>(o =>
             {

@@ -1,10 +1,8 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Orders;
 using Revtal.Service.Http;
-using Revtal.Service.Shop;
 using Revtal.Storage;
 
 namespace Revtal.Service.People;
@@ -21,13 +19,8 @@ internal static class SessionEndpoints
         session
             .MapGet(
                 "/",
-                (HttpContext context, SignInDesk desk, SignInStore store, IOptions<ShopOptions> shop) =>
-                    new SessionView(
-                        Door.Of(context)?.Person,
-                        shop.Value.Name,
-                        !desk.IsDemo && !store.HasLead(),
-                        desk.Demo
-                    )
+                (HttpContext context, SessionViews views) =>
+                    views.Of(Door.Of(context)?.Person, Door.Tablet(context)?.Tablet)
             )
             .WithName("getSession")
             .WithSummary("Who is signed in here");
@@ -37,7 +30,7 @@ internal static class SessionEndpoints
                 async (SignInRequest request, SignInDesk desk, HttpContext context) =>
                     Begin(
                         desk,
-                        await desk.ProveAsync(request.Person, request.Password, Door.From(context)),
+                        await desk.ProveAsync(request.Person, request.Password, request.Code, Door.From(context)),
                         request.TokenName,
                         context
                     )

@@ -7,8 +7,9 @@ namespace Revtal.Service.People;
 internal static class SetUp
 {
     /// <summary>A link's address. What opens it stands behind #, which a browser sends to nobody.</summary>
-    public static string Address(ShopOptions shop, HttpContext context, string link) =>
-        At(shop.Url ?? $"{context.Request.Scheme}://{context.Request.Host}", link);
+    /// <param name="page">That takes it: <c>set-up</c>, <c>tablet</c>.</param>
+    public static string Address(ShopOptions shop, HttpContext context, string page, string link) =>
+        At(shop.Url ?? $"{context.Request.Scheme}://{context.Request.Host}", page, link);
 
     /// <summary>Says at the start how the shop gets its first lead; nothing once it has one who can sign in.</summary>
     public static void TellFirst(WebApplication app)
@@ -23,9 +24,9 @@ internal static class SetUp
         var link = store.Link(null, now + SignInDesk.LinkLasts);
         app.Logger.LogWarning(
             "No lead of this shop has a password yet. Within a day, open {Link} once to become the first.",
-            At(app.Urls.First(), link)
+            At(app.Urls.First(), "set-up", link)
         );
     }
 
-    private static string At(string address, string link) => $"{address.TrimEnd('/')}/set-up#{link}";
+    private static string At(string address, string page, string link) => $"{address.TrimEnd('/')}/{page}#{link}";
 }

@@ -31,7 +31,13 @@ internal sealed class SignInDesk(
 
     /// <summary>How long a browser's sign-in may lie unused. A token is used when its program runs.</summary>
     public static TimeSpan Idle(SessionKind kind) =>
-        kind == SessionKind.Console ? TimeSpan.FromHours(16) : TimeSpan.FromDays(366);
+        kind switch
+        {
+            SessionKind.Console => TimeSpan.FromHours(16),
+            SessionKind.Token => TimeSpan.FromDays(366),
+            // It asks again long before; this is for one that fell asleep.
+            _ => TimeSpan.FromHours(2),
+        };
 
     // Tries for one account come one after another: tried at once, each would count as the first.
     private static readonly SemaphoreSlim[] OneByOne = [.. Enumerable.Range(0, 64).Select(_ => new SemaphoreSlim(1))];
@@ -44,15 +50,31 @@ internal sealed class SignInDesk(
     /// <summary>Everybody of the demo; null outside it.</summary>
     public IReadOnlyList<Person>? Demo => demo.IsOffered ? people.List() : null;
 
-    /// <exception cref="RefusedException">Person or password are wrong (which of the two is not said), or there were
-    /// too many tries.</exception>
-    public async Task<Person> ProveAsync(string id, string password, string? from)
+    /// <param name="code">Null where none was given.</param>
+    /// <exception cref="NotSignedInException">Person or password are wrong (which of the two is not said), or the code
+    /// is wrong or missing.</exception>
+    /// <exception cref="RefusedException">There were too many tries.</exception>
+    public Task<Person> ProveAsync(string id, string password, string? code, string? from) =>
+        OneByOneAsync(id, () => ProvedAsync(id, password, asksCode: true, code, from));
+
+    /// <summary>Somebody who is signed in shows that it is still they who sit here.</summary>
+    /// <param name="password">Null where they have none.</param>
+    public async Task ProveAgainAsync(Person person, string? password, string? from)
+    {
+        if (store.Account(person.Id) is { Password: not null })
+        {
+            await OneByOneAsync(person.Id, () => ProvedAsync(person.Id, password ?? "", asksCode: false, null, from));
+        }
+    }
+
+    /// <summary>What is done to one account, one after another.</summary>
+    public static async Task<T> OneByOneAsync<T>(string id, Func<Task<T>> work)
     {
         var one = OneByOne[(uint)id.GetHashCode(StringComparison.Ordinal) % (uint)OneByOne.Length];
         await one.WaitAsync();
         try
         {
-            return await ProvedAsync(id, password, from);
+            return await work();
         }
         finally
         {
@@ -60,7 +82,7 @@ internal sealed class SignInDesk(
         }
     }
 
-    private async Task<Person> ProvedAsync(string id, string password, string? from)
+    private async Task<Person> ProvedAsync(string id, string password, bool asksCode, string? code, string? from)
     {
         var person = people.List().FirstOrDefault(p => p.Id == id);
         if (person is null || store.Account(id) is not { Password: not null } account)
@@ -83,14 +105,46 @@ internal sealed class SignInDesk(
 
         if (!await accounts.CheckPasswordAsync(account, password))
         {
-            await accounts.AccessFailedAsync(account);
-            var locked = await accounts.IsLockedOutAsync(account);
-            store.Note(id, locked ? "locked-out" : "sign-in-failed", clock.GetUtcNow(), from: from);
+            await FailedAsync(account, from);
             throw Wrong();
+        }
+
+        if (asksCode && account.AsksCode)
+        {
+            await NeedCodeAsync(account, code, from);
         }
 
         await accounts.ResetAccessFailedCountAsync(account);
         return person;
+    }
+
+    private async Task NeedCodeAsync(AccountRow account, string? code, string? from)
+    {
+        if (string.IsNullOrWhiteSpace(code))
+        {
+            throw new NotSignedInException(
+                "The password is right. Give the one-time code too, or one of the codes on paper.",
+                "code-wanted"
+            );
+        }
+
+        if (!OneTimeCodes.Takes(account, code, clock.GetUtcNow()))
+        {
+            await FailedAsync(account, from);
+            throw new NotSignedInException(
+                "This code is not the one of now, or was used already. Wait for the next one.",
+                "wrong-code"
+            );
+        }
+
+        store.Put(account);
+    }
+
+    private async Task FailedAsync(AccountRow account, string? from)
+    {
+        await accounts.AccessFailedAsync(account);
+        var locked = await accounts.IsLockedOutAsync(account);
+        store.Note(account.Person, locked ? "locked-out" : "sign-in-failed", clock.GetUtcNow(), from: from);
     }
 
     /// <summary>Lets somebody in whose proof was taken.</summary>
@@ -147,7 +201,7 @@ internal sealed class SignInDesk(
     /// <exception cref="RefusedException">The old one is wrong, or the new one cannot be.</exception>
     public async Task ChangeAsync(Person person, PasswordRequest request, string session, string? from)
     {
-        await ProveAsync(person.Id, request.Old, from);
+        await ProveAgainAsync(person, request.Old, from);
         NeedGood(request.New, person);
         await SetAsync(person, request.New);
         store.EndAll(person.Id, but: session);
@@ -193,7 +247,8 @@ internal sealed class SignInDesk(
         await accounts.AddPasswordAsync(account, password);
     }
 
-    private static string Shortened(string id) => id.Length > 40 ? id[..40] : id;
+    /// <summary>What was typed as an id, as long as an id may be.</summary>
+    public static string Shortened(string id) => id.Length > 40 ? id[..40] : id;
 
     private static NotSignedInException Wrong() =>
         new("That person and that password do not belong together.", "wrong-password");

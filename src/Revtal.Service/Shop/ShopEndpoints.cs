@@ -41,6 +41,9 @@ public sealed class ShopOptions
     /// <summary>The most that the shop's way of copying a drive carries, in MB/s of 10^6 bytes.</summary>
     public int CopyRate { get; set; } = 200;
 
+    /// <summary>After how many minutes without a touch a bench tablet asks again whose hands; 1 to 120.</summary>
+    public int TabletLocksAfter { get; set; } = 10;
+
     /// <summary>How much memory the shop advises for which work; a size by its name.</summary>
     public Dictionary<string, string> Workloads { get; set; } = [];
 
@@ -76,6 +79,8 @@ public sealed class ShopOptions
         : TaxPercent is < 0 or > 100 ? $"A tax of {TaxPercent} % cannot be."
         : CleaningPrice is < 0 or > PartKind.HighestPrice ? $"A cleaning for {CleaningPrice} cannot be."
         : NearlyFullPercent is < 1 or > 100 ? $"A drive cannot be nearly full from {NearlyFullPercent} % on."
+        : TabletLocksAfter is < 1 or > 120
+            ? $"A tablet that locks after {TabletLocksAfter} minutes cannot be: 1 to 120."
         : CopyRate is < 1 or > 100_000 ? $"A copy at {CopyRate} MB/s cannot be."
         : Trials.FirstOrDefault(t => string.IsNullOrWhiteSpace(t) || t.Length > Words.LongestLine) is { } work
             ? $"“{work}” is no kind of work to try. Write a short line."
@@ -168,11 +173,11 @@ public static class ShopEndpoints
     )
     {
         var (who, now) = (Door.Need(context), clock.GetUtcNow());
-        Need(people, id);
+        people.Need(id);
         var link = store.Link(id, now + SignInDesk.LinkLasts);
         store.Note(who.Person.Id, "person-invited", now, id, Door.From(context));
         context.Response.Headers.CacheControl = "no-store";
-        return new PersonInvite(SetUp.Address(options.Value, context, link), now + SignInDesk.LinkLasts);
+        return new PersonInvite(SetUp.Address(options.Value, context, "set-up", link), now + SignInDesk.LinkLasts);
     }
 
     private static NoContent EndAccess(
@@ -184,7 +189,7 @@ public static class ShopEndpoints
     )
     {
         var who = Door.Need(context);
-        Need(people, id);
+        people.Need(id);
         if (who.Person.Id == id)
         {
             throw RefusedException.Rule("own-access", "Your own access is ended by another lead.");
@@ -193,13 +198,5 @@ public static class ShopEndpoints
         store.Shut(id);
         store.Note(who.Person.Id, "access-ended", clock.GetUtcNow(), id, Door.From(context));
         return TypedResults.NoContent();
-    }
-
-    private static void Need(PeopleStore people, string id)
-    {
-        if (people.List().All(p => p.Id != id))
-        {
-            throw RefusedException.NotFound("no-such-person", $"The shop has nobody called “{id}”.");
-        }
     }
 }

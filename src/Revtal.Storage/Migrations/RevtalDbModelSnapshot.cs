@@ -25,6 +25,9 @@ namespace Revtal.Storage.Migrations
                     b.Property<bool>("AsksCode")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Badge")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("CodeKey")
                         .HasColumnType("TEXT");
 
@@ -40,10 +43,22 @@ namespace Revtal.Storage.Migrations
                     b.Property<string>("Password")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Pin")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PinFailed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("PinLockedUntil")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Recovery")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Person");
+
+                    b.HasIndex("Badge")
+                        .IsUnique();
 
                     b.ToTable("accounts", (string)null);
                 });
@@ -497,6 +512,9 @@ namespace Revtal.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Tablet")
+                        .HasColumnType("TEXT");
+
                     b.Property<long>("UsedAt")
                         .HasColumnType("INTEGER");
 
@@ -608,6 +626,39 @@ namespace Revtal.Storage.Migrations
                     b.HasIndex("State", "Code");
 
                     b.ToTable("suggestions", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.TabletRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("EnrolledAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("LinkUntil")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("UsedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash")
+                        .IsUnique();
+
+                    b.ToTable("tablets", (string)null);
                 });
 #pragma warning restore 612, 618
         }
