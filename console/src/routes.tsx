@@ -7,6 +7,7 @@ import {
   Outlet,
 } from '@tanstack/react-router'
 import { Board } from './board/Board'
+import { shownOf } from './board/parts'
 import { Door } from './people/Door'
 import { Shell } from './shell/Shell'
 
@@ -21,7 +22,12 @@ const shell = createRoute({
   ),
 })
 
-const board = createRoute({ getParentRoute: () => shell, path: '/', component: Board })
+const board = createRoute({
+  getParentRoute: () => shell,
+  path: '/',
+  component: Board,
+  validateSearch: shownOf,
+})
 const takeIn = createRoute({
   getParentRoute: () => shell,
   path: '/take-in',

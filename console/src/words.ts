@@ -69,6 +69,14 @@ export function duration(text: string): string {
   return h && !m ? `${h} h` : m || h ? `${h * 60 + m} min` : `${s} s`
 }
 
+/** “50 min”, “3 h 20 min”, “2 d 4 h”. */
+export const minutesSaid = (minutes: number) =>
+  minutes < 60
+    ? `${minutes} min`
+    : minutes < 24 * 60
+      ? `${Math.floor(minutes / 60)} h ${minutes % 60} min`
+      : `${Math.floor(minutes / 1440)} d ${Math.floor(minutes / 60) % 24} h`
+
 /** Relative under a day, either way, else the date in the bench's zone. */
 export function ago(at: string, zone?: string, now = Date.now()): string {
   const minutes = Math.floor((now - Date.parse(at)) / 60_000)
@@ -85,6 +93,18 @@ export function ago(at: string, zone?: string, now = Date.now()): string {
 /** Day and minute, the same in every browser: 2026-12-04 08:30. */
 export const exact = (at: string, zone?: string) =>
   new Date(at).toLocaleString('sv', { timeZone: zone, dateStyle: 'short', timeStyle: 'short' })
+
+/** A day and a time as short as a card wants it: “14:20”, “Sat 14:20”, “4 Dec, 14:20”. */
+export function dayTime(at: string, zone?: string, now = Date.now()): string {
+  const text = moment(at, zone, now)
+  if (text.length < 6) return text
+  const near = Math.abs(Date.parse(at) - now) < 6 * 24 * 3600 * 1000
+  const day = new Date(at).toLocaleDateString(
+    undefined,
+    near ? { weekday: 'short', timeZone: zone } : { day: 'numeric', month: 'short', timeZone: zone },
+  )
+  return `${day}${near ? '' : ','} ${text.slice(11)}`
+}
 
 /** A time of day, with its day where that is not today: 14:20. */
 export function moment(at: string, zone?: string, now = Date.now()): string {

@@ -81,7 +81,4 @@ public sealed partial class RevtalClient
 
     public Task<Receipt> JoinBatchAsync(int number, JoinBatchRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/join-batch", request, null, cancel: cancel);
-
-    public Task<Receipt> OwnerAsync(int number, OwnerRequest request, CancellationToken cancel = default) =>
-        PostAsync<Receipt>($"orders/{number}/owner", request, null, cancel: cancel);
 }

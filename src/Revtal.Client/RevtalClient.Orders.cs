@@ -61,6 +61,25 @@ public sealed partial class RevtalClient
     public Task<Receipt> ReleaseAsync(int number, ReleaseRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/release", request, null, cancel: cancel);
 
+    /// <summary>Take the machine in hand, hand it over with a word, or release it.</summary>
+    public Task<Receipt> OwnerAsync(int number, OwnerRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/owner", request, null, cancel: cancel);
+
+    /// <summary>What was handed over in words was read.</summary>
+    public Task<Receipt> ReadHandOverAsync(int number, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/hand-over/read", null, null, cancel: cancel);
+
+    public Task<Receipt> PlaceAsync(int number, PlaceRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/place", request, null, cancel: cancel);
+
+    public Task<Receipt> PromiseAsync(int number, PromiseRequest request, CancellationToken cancel = default) =>
+        PostAsync<Receipt>($"orders/{number}/promise", request, null, cancel: cancel);
+
+    /// <summary>The cards of some orders as they are now; of those that are open.</summary>
+    /// <param name="orders">1 to 100.</param>
+    public Task<CardsView> CardsAsync(IReadOnlyList<int> orders, CancellationToken cancel = default) =>
+        GetAsync<CardsView>($"board/cards?{string.Join('&', orders.Select(o => $"order={o}"))}", cancel);
+
     public Task<Receipt> ParkAsync(int number, ParkRequest request, CancellationToken cancel = default) =>
         PostAsync<Receipt>($"orders/{number}/park", request, null, cancel: cancel);
 

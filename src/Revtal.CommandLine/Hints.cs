@@ -16,6 +16,7 @@ internal static class Hints
         ["guide-problems"] = "revtal guide check FILE",
         ["kit-not-whole"] = "revtal part items",
         ["kit-together"] = "revtal part split ITEM",
+        ["hand-over-unread"] = "revtal order owner-read ORDER",
         ["lead-names"] = "revtal shop show",
         ["not-signed-in"] = "revtal shop sign-in ID",
         ["no-such-link"] = "revtal shop invite ID",

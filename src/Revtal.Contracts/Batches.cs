@@ -173,7 +173,3 @@ public sealed record BatchStepView(
 /// <param name="Batch">The number of its first order.</param>
 [Example("""{"batch": 125}""")]
 public sealed record JoinBatchRequest(int Batch);
-
-/// <param name="Owner">The person's id; null for nobody.</param>
-[Example("""{"owner": "juno"}""")]
-public sealed record OwnerRequest(string? Owner);

@@ -47,6 +47,21 @@ public sealed record OrderView
     /// <summary>Who has it in hand, by id; null for nobody.</summary>
     public required string? Owner { get; init; }
 
+    /// <summary>What was handed over with it in words and not read yet.</summary>
+    public required HandOver? HandOver { get; init; }
+
+    /// <summary>Where it lies, as it is written there; null where nobody said.</summary>
+    public required string? Place { get; init; }
+
+    /// <summary>By when the customer was promised it; null where nothing was.</summary>
+    public required DateTimeOffset? PromisedAt { get; init; }
+
+    /// <summary>What it waits for that is not the bench's own next thing.</summary>
+    public required Waiting? Waiting { get; init; }
+
+    /// <summary>Since when it rests and what wakes it; null where it does not rest.</summary>
+    public required Parking? Parking { get; init; }
+
     public required IReadOnlyList<VariantLine> Variants { get; init; }
 
     public required IReadOnlyList<PositionView> Positions { get; init; }

@@ -179,8 +179,23 @@ public sealed record CorrectRequest(
     string? Reason = null
 );
 
+/// <param name="Until">When it is to be taken up again; null where nobody knows.</param>
+/// <param name="Wakes">What takes it up again before that; null for nothing.</param>
 [Example("""{"reason": "the array rebuilds", "until": "2026-12-04T06:30:00Z"}""")]
-public sealed record ParkRequest(string? Reason = null, DateTimeOffset? Until = null);
+public sealed record ParkRequest(string? Reason = null, DateTimeOffset? Until = null, WakeOn? Wakes = null);
+
+/// <param name="Owner">The person's id; null for nobody.</param>
+/// <param name="Word">What the next one must read before the run goes on; null for nothing.</param>
+[Example("""{"owner": "juno", "word": "the left clip of S1 is worn: seat it by hand"}""")]
+public sealed record OwnerRequest(string? Owner, string? Word = null);
+
+/// <param name="Place">As it is written there, or as its label is scanned; null where nobody knows.</param>
+[Example("""{"place": "Bench 2"}""")]
+public sealed record PlaceRequest(string? Place);
+
+/// <param name="At">To come, within a year; null to promise nothing any more.</param>
+[Example("""{"at": "2026-12-04T15:00:00Z"}""")]
+public sealed record PromiseRequest(DateTimeOffset? At);
 
 [Example("""{"hold": "array-resync.md0", "reason": "it rebuilds at the customer's, who knows"}""")]
 public sealed record ReleaseRequest(string Hold, string? Reason = null);

@@ -103,12 +103,19 @@ public sealed record OfferedView(decimal Total, string Currency, DateTimeOffset 
 /// <param name="Position">The journal's last position when it was read.</param>
 /// <param name="NearlyFullPercent">From how many percent on a card's fullest drive is worth a mark.</param>
 /// <param name="Batches">One card each for machines that are worked on together.</param>
+/// <param name="Late">Promises that are broken, or will be even if all goes as the guides say.</param>
 public sealed record BoardView(
     long Position,
     int NearlyFullPercent,
     IReadOnlyList<BatchCard> Batches,
+    IReadOnlyList<Late> Late,
     IReadOnlyList<OrderCard> Cards
 );
+
+/// <summary>Some orders' cards as they are now.</summary>
+/// <param name="Cards">Of those that were asked for and are open; the others are closed.</param>
+/// <param name="Late">Of all open orders: promises that are broken, or will be.</param>
+public sealed record CardsView(IReadOnlyList<OrderCard> Cards, IReadOnlyList<Late> Late);
 
 public sealed record GuideLine(
     string Code,

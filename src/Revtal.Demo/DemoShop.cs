@@ -131,6 +131,7 @@ internal sealed partial class DemoShop
         await Begin(6).FerryCameBack();
         await Begin(0.05).BirdsUnknown(services);
         await Begin(0.7).SchoolBatch();
+        await Begin(0.1).Bench();
 
         // One simulated machine of each model, to try the whole job on.
         var dummies = services.GetRequiredService<DummyDesk>();

@@ -224,7 +224,7 @@ internal sealed partial class DemoShop
         await Do(
             "ines",
             (o, _) =>
-                CloseRules.Park("Memory is soldered; the customer thinks about another machine", clock.GetUtcNow())
+                CloseRules.Park(o, "Memory is soldered; the customer thinks about another machine", clock.GetUtcNow())
         );
     }
 

@@ -246,6 +246,7 @@ public static class RevtalHost
         ((IEndpointConventionBuilder)api).Finally(Door.ByTable);
         api.MapBoard();
         api.MapOrders();
+        api.MapShared();
         api.MapBench();
         api.MapPlans();
         api.MapQuotes();

@@ -110,6 +110,26 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
             )
         );
 
+    /// <summary>The cards of open orders that were promised, JSON each, by number.</summary>
+    public IReadOnlyList<string> PromisedCards() =>
+        connections.Read(db =>
+            db.All(
+                """
+                SELECT "Card" FROM orders WHERE "Open" AND "Card" LIKE '%"promisedAt":"%' ORDER BY "Number"
+                """,
+                row => row.GetString(0)
+            )
+        );
+
+    /// <summary>The card of an order, JSON; null where it is closed or there is none.</summary>
+    public string? OpenCard(int number) =>
+        connections.Read(db =>
+            db.All("""SELECT "Card" FROM orders WHERE "Number" = @p0 AND "Open" """, row => row.GetString(0), number)
+        )
+            is [var only]
+            ? only
+            : null;
+
     /// <summary>The cards of open orders that are of a batch, JSON each, by number.</summary>
     public IReadOnlyList<string> BatchCards() =>
         connections.Read(db =>

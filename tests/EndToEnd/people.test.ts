@@ -103,7 +103,7 @@ test('a new shop gets its first lead by the link in the log, and others by hers'
   await again.getByLabel('Your id').waitFor()
 }, 60_000)
 
-test('on a bench tablet hands change by PIN and by badge, in the run too, and it ends when a lead says so', async () => {
+test('on a bench tablet hands change by PIN and by badge, in the run too, until a lead ends it', async () => {
   const shop = await startDemo()
   const at = async (person?: string, size = { width: 1280, height: 800 }) => {
     const context = await browser.newContext({ baseURL: shop.url, viewport: size })

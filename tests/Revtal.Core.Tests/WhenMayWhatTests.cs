@@ -89,7 +89,7 @@ public sealed class WhenMayWhatTests
     {
         OrderAct[] moves =
         [
-            .. Span.Keys,
+            .. Span.Keys.Except([OrderAct.Agree, OrderAct.Decline]),
             OrderAct.BeginCopy,
             OrderAct.BeginSwapTest,
             OrderAct.TrySwap,
@@ -99,6 +99,8 @@ public sealed class WhenMayWhatTests
         {
             Assert.DoesNotContain(moves, a => WhenMayWhat.IsAllowed(a, order));
             Assert.Null(Make.WhyNot(OrderAct.Resume, order));
+            // The customer may answer a quote whenever they like.
+            Assert.Equal(order.WorkStage == Stage.Planned, Make.WhyNot(OrderAct.Decline, order) is null);
             Assert.Contains("Resume it first", WhenMayWhat.WhyNot(OrderAct.SetPlan, order, Make.Fjell)!.Message);
         }
     }
@@ -205,11 +207,15 @@ public sealed class WhenMayWhatTests
             OrderAct.EndWatch => new WatchEnded(WatchOutcome.Unclear, "nothing"),
             OrderAct.MarkReady => CloseRules.MarkReady(order, Make.Fjell, Role.Lead, "as it is"),
             OrderAct.HandBack => CloseRules.HandBack(order, Make.Fjell, "M. Alto", null),
-            OrderAct.Park => CloseRules.Park("waits", default),
+            OrderAct.Park => CloseRules.Park(order, "waits", default),
             OrderAct.Resume => new Resumed(),
             OrderAct.Cancel => CloseRules.Cancel("no"),
             OrderAct.TellSeal => IntakeRules.TellSeal(SealConsent.Given, "M. Alto"),
             OrderAct.AddNote => new NoteAdded("dust"),
+            OrderAct.NameOwner => new OwnerNamed("mara", "the left clip is worn"),
+            OrderAct.ReadHandOver => new HandOverRead(),
+            OrderAct.TellPlace => new PlaceTold("Bench 2"),
+            OrderAct.Promise => new Promised(DateTimeOffset.UnixEpoch),
             _ => null,
         };
 

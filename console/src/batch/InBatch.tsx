@@ -1,39 +1,22 @@
-import { NativeSelect, TextInput } from '@mantine/core'
-import { useQuery } from '@tanstack/react-query'
+import { TextInput } from '@mantine/core'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
 import type { OrderView } from '../api/client'
-import { shopQuery, useTold } from '../api/queries'
+import { useTold } from '../api/queries'
 import { may } from '../order/acts'
 import { Trouble } from '../parts/Trouble'
 
-/** The batch that an order is of, and who has the machine in hand. */
+/** The batch that an order is of. */
 export function InBatch({ order }: { order: OrderView }) {
-  const people = useQuery(shopQuery).data?.people.filter((p) => p.role !== 'desk') ?? []
-  const change = useTold(order.number)
+  if (order.batch === null) return null
   return (
     <>
-      <div className="row">
-        {order.batch !== null && (
-          <Link to="/batches/$batch" params={{ batch: String(order.batch) }}>
-            one of batch {order.batch}
-          </Link>
-        )}
-        {may(order, 'name-owner') ? (
-          <NativeSelect
-            aria-label="In whose hands"
-            value={order.owner ?? ''}
-            disabled={change.isPending}
-            onChange={(e) => change.send({ path: 'owner', body: { owner: e.target.value || null } })}
-            data={[
-              { value: '', label: 'in nobody’s hands' },
-              ...people.map((p) => ({ value: p.id, label: `in ${p.name.split(' ')[0]}’s hands` })),
-            ]}
-          />
-        ) : null}
-      </div>
-      <Trouble error={change.error} />
-      {order.batch !== null && may(order, 'leave-batch') && <Leave order={order} />}
+      <p>
+        <Link to="/batches/$batch" params={{ batch: String(order.batch) }}>
+          one of batch {order.batch}
+        </Link>
+      </p>
+      {may(order, 'leave-batch') && <Leave order={order} />}
     </>
   )
 }

@@ -1,30 +1,50 @@
-import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
-import { Link } from '@tanstack/react-router'
-import { useState } from 'react'
-import type { BatchCard, OrderCard } from '../api/client'
+import { useMediaQuery } from '@mantine/hooks'
+import { useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link, useNavigate, useSearch } from '@tanstack/react-router'
+import { useEffect, useState } from 'react'
+import { refreshCards } from '../api/cards'
+import type { BoardView, OrderCard } from '../api/client'
+import { useMe } from '../api/me'
 import { boardQuery, searchQuery } from '../api/queries'
 import { items, More } from '../parts/More'
-import { Due } from '../parts/Due'
 import { Trouble, Waiting } from '../parts/Trouble'
-import { Countdown } from '../run/Countdown'
-import { VerdictMark } from '../parts/VerdictMark'
-import { When } from '../parts/When'
 import { useTitle } from '../parts/title'
-import { Miniature } from '../positions/Miniature'
-import { counted, stages, stagesSaid, spoken } from '../words'
+import { Card, Together } from './Card'
+import { byDue, columnsOf, owners, places, wanted, type Shown } from './parts'
+import { Wall } from './Wall'
 import './board.css'
 
-/** All open orders by stage; typing in the search field finds closed ones too. */
+// What is late comes with time too, and not only with changes.
+const look = 60_000
+
+/** All open orders; on a screen that only looks, to be read from afar. */
 export function Board() {
   useTitle('Board')
+  const client = useQueryClient()
   const board = useQuery(boardQuery)
-  const [text, setText] = useState('')
+  const first = board.data?.cards[0]?.number
+  useEffect(() => {
+    if (first === undefined) return
+    const timer = setInterval(() => void refreshCards(client, [first]).catch(() => {}), look)
+    return () => clearInterval(timer)
+  }, [client, first])
+  const isWall = useMe()?.role === 'wall'
   if (!board.data) return <Waiting error={board.error} />
-  const { cards } = board.data
+  return isWall ? <Wall board={board.data} /> : <AtDesk board={board.data} />
+}
+
+function AtDesk({ board }: { board: BoardView }) {
+  const [text, setText] = useState('')
+  const shown: Shown = useSearch({ from: '/shell/' })
+  const { cards } = board
+  const some = wanted(cards, shown)
+  const isNarrow = useMediaQuery('(max-width: 600px)', false, { getInitialValueInEffect: false })
   return (
     <div className="board-page">
       <div className="row board-head">
-        <h1>{cards.length} open</h1>
+        <h1>
+          {some.length === cards.length ? `${cards.length} open` : `${some.length} of ${cards.length} open`}
+        </h1>
         <input
           type="search"
           className="search"
@@ -33,6 +53,7 @@ export function Board() {
           value={text}
           onChange={(e) => setText(e.target.value)}
         />
+        <Filters cards={cards} shown={shown} parted={!isNarrow} />
         <Link to="/take-in" className="button">
           Take in a machine
         </Link>
@@ -41,38 +62,107 @@ export function Board() {
         <Found text={text.trim()} />
       ) : cards.length === 0 ? (
         <p className="sheet">The bench is clear. Take in a machine to begin.</p>
+      ) : some.length === 0 ? (
+        <p className="sheet">
+          Nothing of that is open. <Link to="/">Show all</Link>
+        </p>
+      ) : isNarrow ? (
+        <ul className="due-list">
+          {byDue(some, board.late).map((card) => (
+            <li key={card.number}>
+              <Card card={card} nearlyFull={board.nearlyFullPercent} late={board.late} tellsStage />
+            </li>
+          ))}
+        </ul>
       ) : (
-        <Columns cards={cards} batches={board.data.batches} nearlyFull={board.data.nearlyFullPercent} />
+        <Columns board={board} cards={some} by={shown.by} />
       )}
     </div>
   )
 }
 
-function Columns(props: { cards: OrderCard[]; batches: BatchCard[]; nearlyFull: number }) {
+/** How the board is parted, and what of it is shown; it stands in the address. */
+function Filters({ cards, shown, parted }: { cards: OrderCard[]; shown: Shown; parted: boolean }) {
+  const navigate = useNavigate()
+  const me = useMe()
+  const show = (more: Shown) => void navigate({ to: '/', search: { ...shown, ...more }, replace: true })
+  const named = (words: string[], asked?: string) =>
+    asked && !words.includes(asked) ? [...words, asked] : words
   return (
-    <div className="columns" tabIndex={0} role="region" aria-label="Orders by stage">
-      {stages.map((stage) => {
-        const here = props.cards.filter((c) => c.stage === stage && c.batch === null)
-        const together = props.batches.filter((b) => b.stage === stage)
-        const count = here.length + together.length
+    <div className="row board-filters">
+      {parted && (
+        <label>
+          <span className="muted small">by</span>{' '}
+          <select
+            value={shown.by ?? 'stage'}
+            onChange={(e) =>
+              show({ by: e.target.value === 'stage' ? undefined : (e.target.value as Shown['by']) })
+            }
+          >
+            <option value="stage">stage</option>
+            <option value="person">person</option>
+            <option value="place">place</option>
+          </select>
+        </label>
+      )}
+      <label>
+        <span className="muted small">in whose hands</span>{' '}
+        <select value={shown.owner ?? ''} onChange={(e) => show({ owner: e.target.value || undefined })}>
+          <option value="">anybody’s</option>
+          {named(owners(cards), shown.owner).map((o) => (
+            <option key={o} value={o}>
+              {o === me?.id ? `${o}: mine` : o}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label>
+        <span className="muted small">lies at</span>{' '}
+        <select value={shown.place ?? ''} onChange={(e) => show({ place: e.target.value || undefined })}>
+          <option value="">any place</option>
+          {named(places(cards), shown.place).map((p) => (
+            <option key={p}>{p}</option>
+          ))}
+        </select>
+      </label>
+    </div>
+  )
+}
+
+function Columns(props: { board: BoardView; cards: OrderCard[]; by: Shown['by'] }) {
+  const { board, cards, by } = props
+  const together = (stage: string) => (by ? [] : board.batches.filter((b) => b.stage === stage))
+  const isShown = (number: number) => cards.some((c) => c.number === number)
+  return (
+    <div className="columns" tabIndex={0} role="region" aria-label={`Orders by ${by ?? 'stage'}`}>
+      {columnsOf(cards, by).map((column) => {
+        // Machines of a batch stand together where they are parted by stage.
+        const batches = together(column.id).filter((b) => b.orders.some(isShown))
+        const here = by ? column.cards : column.cards.filter((c) => c.batch === null)
+        const count = here.length + batches.length
         return (
           <section
-            key={stage}
+            key={column.id}
             className={count ? 'column' : 'column bare'}
-            aria-labelledby={`stage-${stage}`}
+            aria-labelledby={`column-${column.id}`}
           >
-            <h2 id={`stage-${stage}`}>
-              {spoken(stage)} <span className="muted num">{count || ''}</span>
+            <h2 id={`column-${column.id}`}>
+              {column.title} <span className="muted num">{count || ''}</span>
             </h2>
             <ul>
-              {together.map((batch) => (
+              {batches.map((batch) => (
                 <li key={batch.number}>
-                  <Together batch={batch} cards={props.cards} />
+                  <Together batch={batch} cards={board.cards} />
                 </li>
               ))}
               {here.map((card) => (
                 <li key={card.number}>
-                  <Card card={card} nearlyFull={props.nearlyFull} />
+                  <Card
+                    card={card}
+                    nearlyFull={board.nearlyFullPercent}
+                    late={board.late}
+                    tellsStage={by !== undefined}
+                  />
                 </li>
               ))}
             </ul>
@@ -80,95 +170,6 @@ function Columns(props: { cards: OrderCard[]; batches: BatchCard[]; nearlyFull: 
         )
       })}
     </div>
-  )
-}
-
-function CardTop({ of }: { of: { number: number; model: string; customer: string } }) {
-  return (
-    <>
-      <span className="card-top">
-        <b className="card-number mono">{of.number}</b>
-        <span className="mono muted">{of.model}</span>
-      </span>
-      <span className="card-customer">{of.customer}</span>
-    </>
-  )
-}
-
-// A column has room for so many.
-const mostDrawn = 24
-
-/** Machines that are worked on together: one card, which opens into them. */
-function Together({ batch, cards }: { batch: BatchCard; cards: OrderCard[] }) {
-  return (
-    <Link to="/batches/$batch" params={{ batch: String(batch.number) }} className="card together">
-      <CardTop of={batch} />
-      <span className="card-machines" aria-hidden="true">
-        {cards
-          .filter((c) => c.batch === batch.number)
-          .slice(0, mostDrawn)
-          .map((c) => (
-            <Miniature key={c.number} slots={c.slots} />
-          ))}
-      </span>
-      <span className="card-slots">
-        <b>{counted(batch.orders.length, 'machine', 'machines')}</b>
-      </span>
-      {batch.verdict && (
-        <span className="card-slots">
-          <VerdictMark verdict={batch.verdict} />
-          <span className="small">
-            {batch.checked} of {batch.orders.length} checked
-          </span>
-        </span>
-      )}
-      <span className="card-waits">{stagesSaid(batch.stages)}</span>
-      {batch.holds > 0 && <b className="tag">{batch.holds} held</b>}
-    </Link>
-  )
-}
-
-// The verdict tells that it is short, and the column that it is watched.
-const toTell = (card: OrderCard) =>
-  (card.holds ?? []).filter((h) => h.kind !== 'short' && h.kind !== 'watched')
-
-function Card({ card, nearlyFull = Infinity }: { card: OrderCard; nearlyFull?: number }) {
-  return (
-    <Link to="/orders/$number" params={{ number: String(card.number) }} className="card">
-      <CardTop of={card} />
-      <span className="card-slots">
-        <Miniature slots={card.slots} />
-        <VerdictMark verdict={card.verdict} />
-      </span>
-      <span className="card-waits">{card.waitsFor}</span>
-      {toTell(card).length > 0 && (
-        <span className="card-holds">
-          {toTell(card).map((h) =>
-            h.until ? (
-              <Due key={h.word} at={h.until} label={h.word} />
-            ) : (
-              <b key={h.word} className="tag">
-                {h.word}
-              </b>
-            ),
-          )}
-        </span>
-      )}
-      {card.fullest && card.fullest.percent >= nearlyFull && (
-        <span className="small">
-          <span className="verdict remark">!</span> {card.fullest.bay ?? 'a drive'} {card.fullest.percent} %
-          full
-        </span>
-      )}
-      {card.parkedUntil && <Due at={card.parkedUntil} label="until" />}
-      {card.dueOn && card.dueOn <= new Date().toLocaleDateString('sv') && (
-        <b className="off">due {card.dueOn}</b>
-      )}
-      {card.coolsUntil && <Countdown until={card.coolsUntil} label="cooling" />}
-      <span className="muted small">
-        {card.changedBy}, <When at={card.changedAt} />
-      </span>
-    </Link>
   )
 }
 
@@ -180,9 +181,8 @@ function Found({ text }: { text: string }) {
     <>
       <ul className="found">
         {items(found).map((card) => (
-          <li key={card.number} className="found-line">
-            <Card card={card} />
-            <span className="muted">{spoken(card.stage)}</span>
+          <li key={card.number}>
+            <Card card={card} tellsStage />
           </li>
         ))}
       </ul>

@@ -1,6 +1,6 @@
-import { TextInput } from '@mantine/core'
+import { NativeSelect, TextInput } from '@mantine/core'
 import { useState } from 'react'
-import { api, type OrderView } from '../api/client'
+import { api, type OrderView, type ParkRequest } from '../api/client'
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
@@ -33,8 +33,13 @@ function Say({ order }: { order: OrderView }) {
   const note = useChange(async (text: string, header) =>
     api.POST('/api/v1/orders/{number}/notes', { params: { path, header }, body: { text } }),
   )
+  const [until, setUntil] = useState<Until>('said')
+  const [at, setAt] = useState('')
   const park = useChange(async (reason: string, header) =>
-    api.POST('/api/v1/orders/{number}/park', { params: { path, header }, body: { reason } }),
+    api.POST('/api/v1/orders/{number}/park', {
+      params: { path, header },
+      body: { reason, ...untils[until](at) },
+    }),
   )
   const cancel = useChange(async (reason: string, header) =>
     api.POST('/api/v1/orders/{number}/cancel', { params: { path, header }, body: { reason } }),
@@ -60,17 +65,52 @@ function Say({ order }: { order: OrderView }) {
             Resume
           </button>
         )}
-        {may(order, 'park') && (
-          <button className="button" disabled={!text.trim()} onClick={() => park.send(text, clear)}>
-            Park
-          </button>
-        )}
         {may(order, 'cancel') && (
           <button className="button" disabled={!text.trim()} onClick={() => cancel.send(text, clear)}>
             Cancel the order
           </button>
         )}
       </div>
+      {may(order, 'park') && (
+        <div className="row park-row">
+          <button
+            className="button"
+            disabled={!text.trim() || (until === 'time' && !at)}
+            onClick={() => park.send(text, clear)}
+          >
+            Park it
+          </button>
+          <NativeSelect
+            aria-label="Until when"
+            value={until}
+            onChange={(e) => setUntil(e.target.value as Until)}
+            data={[
+              { value: 'said', label: 'until somebody resumes it' },
+              { value: 'time', label: 'until a time' },
+              { value: 'customer-answers', label: 'until the customer answers' },
+              { value: 'parts-arrive', label: 'until its parts are there' },
+            ]}
+          />
+          {until === 'time' && (
+            <TextInput
+              type="datetime-local"
+              aria-label="Parked until"
+              value={at}
+              onChange={(e) => setAt(e.target.value)}
+            />
+          )}
+        </div>
+      )}
     </div>
   )
 }
+
+// What a parked order is taken up again by.
+const untils = {
+  said: () => ({}),
+  time: (at: string) => ({ until: new Date(at).toISOString() }),
+  'customer-answers': () => ({ wakes: 'customer-answers' }),
+  'parts-arrive': () => ({ wakes: 'parts-arrive' }),
+} satisfies Record<string, (at: string) => Partial<ParkRequest>>
+
+type Until = keyof typeof untils

@@ -18,7 +18,9 @@ import { Adopt } from './Adopt'
 import { may } from './acts'
 import { Holds } from './Holds'
 import { NearlyFull } from './LaterVisit'
+import { Now } from './Now'
 import { partsOf, type Part } from './orderParts'
+import { Shared } from './Shared'
 import './order.css'
 
 /** One page read downwards as the job happens: what is done folds to a line, what is next is open. */
@@ -41,21 +43,21 @@ export function OrderPage() {
           ))}
         </ol>
       </nav>
+      <Head order={order.data} parts={parts} />
       <div className="stack order-main">
-        <Head order={order.data} />
         {parts.map((p) => (
           <PartSheet key={`${p.id}-${p.state}`} part={p} />
         ))}
       </div>
       <aside className="order-aside" aria-label="Positions">
         <PositionDrawing positions={order.data.positions} compact />
-        {order.data.plan && <Expected plan={order.data.plan} />}
+        {order.data.plan && <Expected plan={order.data.plan} check={order.data.check} />}
       </aside>
     </div>
   )
 }
 
-function Head({ order }: { order: OrderView }) {
+function Head({ order, parts }: { order: OrderView; parts: Part[] }) {
   return (
     <div className="stack order-head">
       <h1>
@@ -69,7 +71,9 @@ function Head({ order }: { order: OrderView }) {
           changed <When at={order.changedAt} />
         </span>
       </p>
+      <Now order={order} parts={parts} />
       <InBatch order={order} />
+      <Shared order={order} />
       {order.reason && (
         <p className="trouble">
           {order.reason} {order.parkedUntil && <Due at={order.parkedUntil} label="until" />}

@@ -1,19 +1,35 @@
-import type { FitNote, PlanView } from '../api/client'
+import type { CheckResult, FitNote, PlanView } from '../api/client'
 import { size } from '../words'
 
-/** What follows from a plan, before anything is opened. */
-export function Expected({ plan }: { plan: PlanView }) {
+/** What follows from a plan, before anything is opened; and what was measured, once it was. */
+export function Expected({ plan, check }: { plan: PlanView; check?: CheckResult | null }) {
   const e = plan.expectation
+  const seen = (bytes: number | null | undefined) =>
+    check && (
+      <>
+        {', '}
+        <b>{bytes === null || bytes === undefined ? 'not measured' : `${size(bytes)} measured`}</b>
+      </>
+    )
   return (
     <div className="stack" style={{ gap: 8 }}>
       <dl className="facts">
         <dt>installed</dt>
         <dd>
-          <b className="mono">{size(e.installed)}</b>
+          <span className="mono">{size(e.installed)}</span> expected{seen(check?.installed.after)}
         </dd>
         <dt>usable</dt>
-        <dd className="mono">
-          {e.usableLow === null ? 'unknown' : `${size(e.usableLow)} to ${size(e.usableHigh)}`}
+        <dd>
+          {e.usableLow === null ? (
+            'unknown'
+          ) : (
+            <>
+              <span className="mono">
+                {size(e.usableLow)} to {size(e.usableHigh)}
+              </span>{' '}
+              expected{seen(check?.usable.after)}
+            </>
+          )}
         </dd>
         <dt>speed</dt>
         <dd className="mono">{e.runningSpeed ? `${e.runningSpeed} MT/s` : 'unknown'}</dd>

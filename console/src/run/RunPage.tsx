@@ -95,7 +95,9 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
       <div className="run-body">
         <Refused said={queue.said} shown={shown?.step.id} again={queue.again} drop={queue.drop} />
         {order.run?.stop && <Stopped order={order} say={queue.say} />}
-        {shown ? (
+        {order.handOver && !waiting.some((s) => s.path.endsWith(readPath)) ? (
+          <HandedOver over={order.handOver} say={queue.say} />
+        ) : shown ? (
           <StepSheet
             key={`${shown.step.id}-${order.run?.number}`}
             order={order}
@@ -122,6 +124,36 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
         />
       )}
     </main>
+  )
+}
+
+const readPath = 'hand-over/read'
+
+/** What whoever goes on must have read: the step comes after it. */
+function HandedOver({ over, say }: { over: NonNullable<OrderView['handOver']>; say: Say }) {
+  return (
+    <section className="step handed-over" role="alert">
+      <p className="muted">
+        {over.by} handed it over <When at={over.at} />
+      </p>
+      <h1>{over.word}</h1>
+      <div>
+        <button
+          className="button now"
+          onClick={() =>
+            say({
+              path: readPath,
+              body: null,
+              step: 'run',
+              title: 'Read what was handed over',
+              confirms: false,
+            })
+          }
+        >
+          I have read it
+        </button>
+      </div>
+    </section>
   )
 }
 

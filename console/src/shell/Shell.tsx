@@ -13,6 +13,7 @@ export function Shell() {
   const connected = useLiveChanges()
   const shop = useQuery(shopQuery)
   const navigate = useNavigate()
+  const isWall = useQuery(sessionQuery).data?.person?.role === 'wall'
   useScan((text) => {
     const number = scannedOrder(text)
     if (number) void navigate({ to: '/orders/$number', params: { number } })
@@ -25,15 +26,17 @@ export function Shell() {
             <img src="/mark.svg" alt="" />
             Revtal
           </Link>
-          <nav aria-label="Pages">
-            <Link to="/" activeOptions={{ exact: true }}>
-              Board
-            </Link>
-            <Link to="/take-in">Take in</Link>
-            <Link to="/parts">Parts</Link>
-            <Link to="/guides">Guides</Link>
-            <Link to="/dummies">Dummies</Link>
-          </nav>
+          {!isWall && (
+            <nav aria-label="Pages">
+              <Link to="/" activeOptions={{ exact: true }}>
+                Board
+              </Link>
+              <Link to="/take-in">Take in</Link>
+              <Link to="/parts">Parts</Link>
+              <Link to="/guides">Guides</Link>
+              <Link to="/dummies">Dummies</Link>
+            </nav>
+          )}
           <div className="right">
             {connected ? (
               <span className="muted small">{shop.data?.name}</span>

@@ -344,23 +344,4 @@ internal static class BatchCommands
             batch
         );
     }
-
-    /// <summary>Who has a machine in hand.</summary>
-    public static Command Owner()
-    {
-        var number = Cli.Number();
-        var person = new Argument<string?>("PERSON")
-        {
-            Arity = ArgumentArity.ZeroOrOne,
-            Description = "The person's id; left out: nobody",
-        };
-        return Cli.Change(
-            "owner",
-            "Say who has the machine in hand",
-            "revtal order owner 104 juno --as ines",
-            (p, client, cancel) => client.OwnerAsync(p.GetValue(number), new OwnerRequest(p.GetValue(person)), cancel),
-            number,
-            person
-        );
-    }
 }

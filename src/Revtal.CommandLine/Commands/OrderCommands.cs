@@ -51,7 +51,10 @@ internal static class OrderCommands
             Note(),
             Variant(),
             SketchCommands.Adopt(),
-            BatchCommands.Owner(),
+            SharedCommands.Owner(),
+            SharedCommands.ReadHandOver(),
+            SharedCommands.Place(),
+            SharedCommands.Promise(),
             Seal(),
             Copy(),
             OldPart(),
@@ -364,15 +367,34 @@ internal static class OrderCommands
         {
             Description = "When it is to be taken up again, like 2026-12-04T08:30",
         };
+        var wakes = new Option<WakeOn?>("--wakes")
+        {
+            Description = "What takes it up again by itself: customer-answers, parts-arrive",
+            CustomParser = r =>
+                r.Tokens[0].Value switch
+                {
+                    "customer-answers" => WakeOn.CustomerAnswers,
+                    "parts-arrive" => WakeOn.PartsArrive,
+                    _ => throw RefusedException.Invalid(
+                        "wakes-unknown",
+                        "An order is woken by customer-answers or parts-arrive."
+                    ),
+                },
+        };
         return Cli.Change(
             "park",
             "Park an order, with a reason",
-            "revtal order park 104 --reason \"waits for a module\" --as mara",
+            "revtal order park 104 --reason \"the module is ordered\" --wakes parts-arrive --as mara",
             (p, client, cancel) =>
-                client.ParkAsync(p.GetValue(number), new ParkRequest(p.GetValue(reason), p.GetValue(until)), cancel),
+                client.ParkAsync(
+                    p.GetValue(number),
+                    new ParkRequest(p.GetValue(reason), p.GetValue(until), p.GetValue(wakes)),
+                    cancel
+                ),
             number,
             reason,
-            until
+            until,
+            wakes
         );
     }
 

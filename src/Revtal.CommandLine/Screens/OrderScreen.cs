@@ -26,6 +26,7 @@ internal static class OrderScreen
         }
 
         Screen.Line();
+        Shared(order);
         Fact("complaint", i.Complaint);
         Fact("goal", i.Goal);
         Fact("serial", i.Serial);
@@ -321,10 +322,26 @@ internal static class OrderScreen
         }
     }
 
+    private static void Shared(OrderView order)
+    {
+        Fact("in hand", order.Owner);
+        Fact("lies at", order.Place);
+        Fact("promised", order.PromisedAt is { } at ? $"{at.ToLocalTime():d MMM HH:mm}" : null);
+        Fact("waits for", order.Waiting is { } w ? $"{w.On}, since {w.Since.ToLocalTime():d MMM HH:mm}" : null);
+        if (order.HandOver is { } over)
+        {
+            Screen.Marked(
+                $"[yellow]read first[/]  {Screen.Safe(over.Word)} [grey]{Screen.Safe(over.By)}; "
+                    + $"revtal order owner-read {order.Number}[/]"
+            );
+        }
+    }
+
     /// <param name="nearlyFull">From how many percent on a card's fullest drive is worth a word.</param>
-    public static void Cards(IEnumerable<OrderCard> cards, int? nearlyFull = null) =>
+    /// <param name="late">Promises that are broken or will be; null where nobody asked.</param>
+    public static void Cards(IEnumerable<OrderCard> cards, int? nearlyFull = null, IReadOnlyList<Late>? late = null) =>
         Screen.Table(
-            ["order", "stage", "model", "customer", "slots", "verdict", "changed", "waits for"],
+            ["order", "stage", "model", "customer", "slots", "verdict", "in hand", "promised", "changed", "waits for"],
             cards.Select(c =>
                 new[]
                 {
@@ -334,11 +351,28 @@ internal static class OrderScreen
                     Screen.Safe(c.Customer),
                     Miniature(c),
                     string.Join('\n', Held(c, nearlyFull)),
+                    Screen.Safe(string.Join(", ", new[] { c.Owner, c.Place }.OfType<string>())),
+                    Promised(c, late),
                     Screen.Ago(c.ChangedAt),
-                    Screen.Safe(c.WaitsFor),
+                    Screen.Safe(Waits(c)),
                 }
             )
         );
+
+    private static string Promised(OrderCard card, IReadOnlyList<Late>? late) =>
+        card.PromisedAt is { } at
+            ? $"{at.ToLocalTime():d MMM HH:mm}"
+                + (
+                    late?.FirstOrDefault(l => l.Number == card.Number) is { } l
+                        ? $"\n[red]{(l.IsLate ? "late" : "will be late")} by {Screen.Minutes(l.Minutes)}[/]"
+                        : ""
+                )
+            : "";
+
+    private static string Waits(OrderCard card) =>
+        card.Waiting is { Kind: not (WaitKind.Parked or WaitKind.Watch) } w
+            ? $"{w.On}, since {Screen.Ago(w.Since)}: {card.WaitsFor}"
+            : card.WaitsFor;
 
     // The verdict says by itself that it is short.
     private static IEnumerable<string> Held(OrderCard card, int? nearlyFull) =>

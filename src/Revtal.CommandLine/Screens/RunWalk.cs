@@ -5,6 +5,7 @@ using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
+using Revtal.Core.Orders;
 
 namespace Revtal.CommandLine.Screens;
 
@@ -24,6 +25,16 @@ internal static class RunWalk
         {
             var order = await client.OrderAsync(number, cancel);
             var run = RunCommands.NeedRun(order);
+            if (order.HandOver is { } over)
+            {
+                if (!await HeardAsync(client, order.Number, over, cancel))
+                {
+                    return;
+                }
+
+                continue;
+            }
+
             if (run.NextStep is not { } id)
             {
                 Screen.Marked(
@@ -41,6 +52,20 @@ internal static class RunWalk
                 return;
             }
         }
+    }
+
+    // What was handed over in words is read before anything else.
+    private static async Task<bool> HeardAsync(RevtalClient client, int number, HandOver over, CancellationToken cancel)
+    {
+        Screen.Marked($"[yellow]{Screen.Safe(over.By)} says:[/] {Screen.Safe(over.Word)}");
+        Screen.Marked("[grey]Enter: I have read it · q: leave[/]");
+        if (Read("> ") is not { } line || line.Trim() == "q")
+        {
+            return false;
+        }
+
+        await client.ReadHandOverAsync(number, cancel);
+        return true;
     }
 
     // True once something was confirmed or told; false to leave.

@@ -96,11 +96,17 @@ internal static class Screen
     private static string Plain(string text) =>
         string.Join('\n', text.Split('\n').Select(line => string.Join('\t', line.Split('\t').Select(Words.Plain))));
 
-    /// <summary>Relative under a day, else the date.</summary>
+    /// <summary>“50 min”, “3 h 20 min”.</summary>
+    public static string Minutes(int minutes) =>
+        minutes < 60 ? $"{minutes} min"
+        : minutes < 24 * 60 ? $"{minutes / 60} h {minutes % 60} min"
+        : $"{minutes / (24 * 60)} d {minutes / 60 % 24} h";
+
     /// <summary>A moment on this computer's clock.</summary>
     public static string Time(DateTimeOffset at) =>
         at.ToLocalTime().ToString("yyyy-MM-dd HH:mm", System.Globalization.CultureInfo.InvariantCulture);
 
+    /// <summary>Relative under a day, else the date.</summary>
     public static string Ago(DateTimeOffset at)
     {
         var ago = DateTimeOffset.UtcNow - at;

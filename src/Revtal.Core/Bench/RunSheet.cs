@@ -35,6 +35,9 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
     /// <summary>How many steps are not settled.</summary>
     public int Left(RunState state) => Steps.Count(s => !IsSettled(s, state));
 
+    /// <summary>How long what is not settled takes by the guide, in minutes.</summary>
+    public int MinutesLeft(RunState state) => Steps.Where(s => !IsSettled(s, state)).Sum(s => s.Minutes);
+
     /// <summary>How long the work takes by the guide; what has a price of its own is no part of it.</summary>
     public int WorkMinutes => Steps.Where(s => s.Id != StepId.Clean).Sum(s => s.Minutes);
 

@@ -40,7 +40,8 @@ public sealed record Assessment(
     RunStep? NextStep,
     CheckResult? Check,
     IReadOnlyList<Hold> Holds,
-    NextThing Next
+    NextThing Next,
+    Waiting? Waiting
 )
 {
     /// <summary>What can be said of the order as it stands.</summary>
@@ -67,7 +68,8 @@ public sealed record Assessment(
             next,
             check,
             holds,
-            NextOf(order, guide, next, check, [.. holds.Where(h => h is { IsOpen: true, StopsReady: true })])
+            NextOf(order, guide, next, check, [.. holds.Where(h => h is { IsOpen: true, StopsReady: true })]),
+            Orders.Waiting.Of(order, holds)
         );
     }
 
@@ -165,6 +167,11 @@ public sealed record CardRoom(string? Bay, int Percent);
 /// <param name="Fullest">How full its fullest drive is, as the order leaves it; null where nobody read that, or a later
 /// visit is noted for it.</param>
 /// <param name="DueOn">The day on which somebody is to be asked, of a machine that is watched.</param>
+/// <param name="Owner">Who has it in hand, by id; null for nobody.</param>
+/// <param name="Place">Where it lies; null where nobody said.</param>
+/// <param name="PromisedAt">By when the customer was promised it; null where nothing was.</param>
+/// <param name="MinutesLeft">At the machine, by the guide; null where it is not planned yet.</param>
+/// <param name="Waiting">What it waits for that is not the bench's own next thing; null for nothing.</param>
 public sealed record OrderCard(
     int Number,
     Stage Stage,
@@ -183,7 +190,11 @@ public sealed record OrderCard(
     DateTimeOffset? ParkedUntil = null,
     CardRoom? Fullest = null,
     int? Batch = null,
-    string? Owner = null
+    string? Owner = null,
+    string? Place = null,
+    DateTimeOffset? PromisedAt = null,
+    int? MinutesLeft = null,
+    Waiting? Waiting = null
 )
 {
     /// <summary>The order's card on the board.</summary>
@@ -218,7 +229,11 @@ public sealed record OrderCard(
                 ? new CardRoom(full.Bay, full.Percent)
                 : null,
             order.Batch,
-            order.Owner
+            order.Owner,
+            order.Place,
+            order.PromisedAt,
+            a.Sheet?.MinutesLeft(order.RunState),
+            a.Waiting
         );
     }
 

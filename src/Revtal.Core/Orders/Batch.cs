@@ -108,19 +108,6 @@ public static class BatchRules
     public static RefusedException None(int batch) =>
         RefusedException.NotFound("no-such-batch", $"There is no batch {batch}. A batch is called by its first order.");
 
-    /// <summary>Who has the machine in hand from now on.</summary>
-    /// <param name="owner">Null: nobody.</param>
-    /// <exception cref="RefusedException">The shop has nobody called so, or who is at the desk.</exception>
-    public static OwnerNamed NameOwner(string? owner, IReadOnlyList<Person> people) =>
-        owner is null ? new OwnerNamed(null)
-        : people.FirstOrDefault(p => p.Id == owner) is { Role: not (Role.Desk or Role.Wall) } hands
-            ? new OwnerNamed(hands.Id)
-        : throw RefusedException.Invalid(
-            "no-such-hands",
-            $"“{owner}” has no machine in hand here. Name one of "
-                + $"{Phrases.Either(people.Where(p => p.Role is not (Role.Desk or Role.Wall)).Select(p => p.Id))}."
-        );
-
     /// <summary>Machines given out in turn, so that nobody gets two more than another.</summary>
     /// <param name="orders">In their order.</param>
     /// <param name="hands">Ids, in their order.</param>

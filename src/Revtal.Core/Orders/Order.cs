@@ -47,6 +47,15 @@ public sealed record Order
     /// <summary>Who has it in hand, by id; null for nobody.</summary>
     public string? Owner { get; init; }
 
+    /// <summary>What was handed over with it in words and not read yet; null for nothing.</summary>
+    public HandOver? HandOver { get; init; }
+
+    /// <summary>Where it lies, as it is written there; null where nobody said.</summary>
+    public string? Place { get; init; }
+
+    /// <summary>By when the customer was promised it; null where nothing was.</summary>
+    public DateTimeOffset? PromisedAt { get; init; }
+
     /// <summary>What became of the boot drive's data; null before anybody said.</summary>
     public CopyTold? Copy { get; init; }
 
@@ -83,6 +92,9 @@ public sealed record Order
     /// <summary>The quote that a link shows now; null where none is open.</summary>
     public QuoteOffered? Offered { get; init; }
 
+    /// <summary>When that link was made.</summary>
+    public DateTimeOffset? OfferedAt { get; init; }
+
     /// <summary>The customer's no to the plan as it stands.</summary>
     public QuoteDeclined? Declined { get; init; }
 
@@ -106,6 +118,9 @@ public sealed record Order
 
     /// <summary>The stage that a parked order goes back to; null when it is not parked.</summary>
     public Stage? Resting { get; init; }
+
+    /// <summary>Since when it rests and what wakes it; null where it does not rest.</summary>
+    public Parking? Parking { get; init; }
 
     /// <summary>Why it is parked or cancelled.</summary>
     public string? Reason { get; init; }
@@ -223,7 +238,7 @@ public sealed record Order
 
     /// <summary>The parts that its plan takes from the catalogue and that may still have to come.</summary>
     public IReadOnlyList<PartWish> PartsWanted =>
-        Plan is { } plan && Stage is Stage.Planned or Stage.Agreed or Stage.OnBench
+        Plan is { } plan && WorkStage is Stage.Planned or Stage.Agreed or Stage.OnBench
             ? StockEffects.Wishes(plan.Value)
             : [];
 

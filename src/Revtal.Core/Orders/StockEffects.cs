@@ -31,6 +31,7 @@ public static class StockEffects
             is PlanAgreed
                 or PlanSet
                 or PlanMended
+                or Resumed
                 or VariantTold { PlanDropped: true }
                 or Cancelled
                 or HandedBack
@@ -38,6 +39,17 @@ public static class StockEffects
                 or ReadingTaken { Phase: Phase.After }
         || (body is StepConfirmed { Step: var done } && (IsFit(done) || done.Verb == StepVerb.Pull))
         || (body is StepTakenBack { Step: var undone } && (IsFit(undone) || undone.Verb == StepVerb.Pull));
+
+    /// <summary>What of its plan is neither set aside for it nor free on the shelf.</summary>
+    /// <param name="held">What is reserved for this order or was fitted by it.</param>
+    /// <param name="shelf">Parts of the plan's kinds, whatever their state.</param>
+    /// <param name="kinds">Their catalogue lines.</param>
+    public static IReadOnlyList<PartWish> Lacks(
+        Order order,
+        IReadOnlyList<PartItem> held,
+        IReadOnlyList<PartItem> shelf,
+        IReadOnlyList<PartKind> kinds
+    ) => order.Plan is { } plan ? Reserve(order, Lacking(plan.Value, null, held), shelf, kinds).Missing : [];
 
     /// <summary>The parts that a plan takes from the catalogue.</summary>
     public static IReadOnlyList<PartWish> Wishes(Plan plan) =>
@@ -72,6 +84,13 @@ public static class StockEffects
                 kinds
             ),
             PlanMended m => Mend(order, m, held, shelf, kinds),
+            // What came meanwhile is set aside for it; one named by its serial was when the customer agreed.
+            Resumed when order is { WorkStage: Stage.Agreed, Plan: { } plan } => Reserve(
+                order,
+                [.. Lacking(plan.Value, null, held).Where(w => w.Serial is null)],
+                shelf,
+                kinds
+            ),
             PlanSet or VariantTold or Cancelled => new(
                 [.. held.Where(i => i.State is PartState.Reserved or PartState.Pulled).Select(Shelved)],
                 []

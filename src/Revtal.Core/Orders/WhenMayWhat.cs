@@ -60,6 +60,9 @@ public enum OrderAct
     LeaveBatch,
     JoinBatch,
     NameOwner,
+    ReadHandOver,
+    TellPlace,
+    Promise,
 }
 
 /// <summary>Acts by what they are about.</summary>
@@ -115,8 +118,8 @@ public static class WhenMayWhat
         [OrderAct.MendPlan] =        ".        .        x       x      .     x        .    .     .     .    .      .",
         [OrderAct.OfferQuote] =      ".        .        x       .      .     .        .    .     .     .    .      .",
         [OrderAct.RevokeQuote] =     ".        .        x       .      .     .        .    .     .     .    x      x",
-        [OrderAct.Agree] =           ".        .        x       .      .     .        .    .     .     .    .      .",
-        [OrderAct.Decline] =         ".        .        x       .      .     .        .    .     .     .    .      .",
+        [OrderAct.Agree] =           ".        .        x       .      .     .        .    .     .     .    x      .",
+        [OrderAct.Decline] =         ".        .        x       .      .     .        .    .     .     .    x      .",
         [OrderAct.BeginCopy] =       ".        .        x       x      x     x        x    .     .     .    .      .",
         [OrderAct.AdvanceCopy] =     ".        .        x       x      x     x        x    x     x     .    x      .",
         [OrderAct.VerifyCopy] =      ".        .        x       x      x     x        x    x     x     .    x      .",
@@ -158,6 +161,9 @@ public static class WhenMayWhat
         [OrderAct.LeaveBatch] =      "x        x        x       x      x     x        x    x     x     .    x      .",
         [OrderAct.JoinBatch] =       "x        x        x       x      x     x        x    x     x     .    x      .",
         [OrderAct.NameOwner] =       "x        x        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.ReadHandOver] =    "x        x        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.TellPlace] =       "x        x        x       x      x     x        x    x     x     .    x      .",
+        [OrderAct.Promise] =         "x        x        x       x      x     x        x    x     x     .    x      .",
     };
     // csharpier-ignore-end
 
@@ -246,6 +252,7 @@ public static class WhenMayWhat
         OrderAct.AdvanceCopy,
         OrderAct.VerifyCopy,
         OrderAct.MarkReady,
+        OrderAct.ReadHandOver,
     ];
 
     /// <summary>Proves that a person of this role may do it at all.</summary>
@@ -356,6 +363,18 @@ public static class WhenMayWhat
             ),
             OrderAct.MendPlan when order.Runs.IsEmpty || (order.Stage != Stage.Checking && !order.MendWaits) =>
                 RefusedException.Rule("nothing-fitted", "Nothing was fitted yet: set the plan instead."),
+            OrderAct.Agree or OrderAct.Decline when order.WorkStage != Stage.Planned => Refuse(
+                order,
+                "Resume it first."
+            ),
+            OrderAct.ReadHandOver when order.HandOver is null => RefusedException.Rule(
+                "nothing-handed-over",
+                "Nothing was handed over in words, or it was read already."
+            ),
+            OrderAct.ConfirmStep when order.HandOver is { } over => RefusedException.Rule(
+                "hand-over-unread",
+                $"{over.By} says of it: “{over.Word}” Say that you have read that, then go on."
+            ),
             OrderAct.OfferQuote
             or OrderAct.Agree
                 when PlanRules.Sealed(order, guide, order.Plan!.Value) is { Weight: FitWeight.Refusal } seal =>

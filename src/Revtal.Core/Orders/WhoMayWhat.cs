@@ -57,8 +57,8 @@ public static class WhoMayWhat
             Open,
             Named(
                 """
-                answerQuote readQuote getSession signIn signInToDemo signOut useSetUpLink readSetUpLink enrolTablet
-                changeHands
+                answerQuote readQuote getSession signIn signInToDemo signOut useSetUpLink
+                readSetUpLink enrolTablet changeHands
                 """
             )
         ),
@@ -66,12 +66,13 @@ public static class WhoMayWhat
             Look,
             Named(
                 """
-                getBoard getMachine matchGuides getPicture listDrafts getCollector streamChanges searchOrders getOrder
-                getEntries getCheck getCapture lookAtAdoption getRunPaper getDriveOptions getOptions getShelf getQuote
-                getQuotePaper getBagLabels getParts getPartItems getLedger findPart getPart exportCatalogue exportShelf
-                listArrivals getArrival getBatch getBatchRun getBatchReport getScores listDummies getDummy captureDummy
-                listGuides getGuide getGuideFile listRevisions compareGuides getSigns getGuideSchema getDraft
-                listSuggestions exportGuide exportLibrary getShop
+                getBoard getCards getMachine matchGuides getPicture listDrafts getCollector
+                streamChanges searchOrders getOrder getEntries getCheck getCapture lookAtAdoption
+                getRunPaper getDriveOptions getOptions getShelf getQuote getQuotePaper getBagLabels
+                getParts getPartItems getLedger findPart getPart exportCatalogue exportShelf
+                listArrivals getArrival getBatch getBatchRun getBatchReport getScores listDummies
+                getDummy captureDummy listGuides getGuide getGuideFile listRevisions compareGuides
+                getSigns getGuideSchema getDraft listSuggestions exportGuide exportLibrary getShop
                 """
             )
         ),
@@ -79,16 +80,19 @@ public static class WhoMayWhat
             Work,
             Named(
                 """
-                decode previewPlan findLayout checkFit readBatchList previewBatchPlan checkGuide compareExchange
-                takeIn takeReading inviteReading addPhoto keepPicture markReady handBack park correctIntake vouchReading
-                releaseHold resume cancel addNote confirmStep blockStep takeBackStep waiveGate addFind tellCameOff
-                tellPosition adoptGuide reseat tellVariant tellSeal tellCopy suggest setPlan mend noteLater dropLater
-                agreePlan declinePlan offerQuote revokeQuote beginCopy advanceCopy verifyCopy settleOldPart bagOldPart
-                putPart receiveParts movePart splitKit importCatalogue importShelf takeArrival inviteArrival takeInBatch
-                planBatch agreeBatch declineBatch offerBatchQuote revokeBatchQuote spreadBatch confirmBatchStep
-                readyBatch handBackBatch leaveBatch joinBatch nameOwner takeScores askTrial runTrial takeScoresFile
-                beginSwapTest trySwap endSwapTest beginWatch noteWatch endWatch makeDummy actOnDummy sendDummy
-                saveDraft beginDraft mergeExchange
+                decode previewPlan findLayout checkFit readBatchList previewBatchPlan checkGuide
+                compareExchange takeIn takeReading inviteReading addPhoto keepPicture markReady
+                handBack park correctIntake vouchReading releaseHold resume cancel addNote
+                confirmStep blockStep takeBackStep waiveGate addFind tellCameOff tellPosition
+                adoptGuide reseat tellVariant tellSeal tellCopy suggest setPlan mend noteLater
+                dropLater agreePlan declinePlan offerQuote revokeQuote beginCopy advanceCopy
+                verifyCopy settleOldPart bagOldPart putPart receiveParts movePart splitKit
+                importCatalogue importShelf takeArrival inviteArrival takeInBatch planBatch
+                agreeBatch declineBatch offerBatchQuote revokeBatchQuote spreadBatch
+                confirmBatchStep readyBatch handBackBatch leaveBatch joinBatch nameOwner
+                readHandOver tellPlace promise takeScores askTrial runTrial takeScoresFile
+                beginSwapTest trySwap endSwapTest beginWatch noteWatch endWatch makeDummy actOnDummy
+                sendDummy saveDraft beginDraft mergeExchange
                 """
             )
         ),

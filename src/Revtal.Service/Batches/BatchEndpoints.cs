@@ -155,28 +155,6 @@ public static class BatchEndpoints
             .MapPost("/join-batch", JoinAsync)
             .WithName("joinBatch")
             .WithSummary("The machine comes to a batch of its model and customer");
-        order
-            .MapPost(
-                "/owner",
-                (
-                    int number,
-                    OwnerRequest request,
-                    Sender sender,
-                    OrderDesk desk,
-                    PeopleStore people,
-                    CancellationToken cancel
-                ) =>
-                    desk.RecordAsync(
-                        number,
-                        OrderAct.NameOwner,
-                        request,
-                        sender,
-                        (_, _) => BatchRules.NameOwner(request.Owner, people.List()),
-                        cancel
-                    )
-            )
-            .WithName("nameOwner")
-            .WithSummary("Say who has the machine in hand");
     }
 
     private static async Task<Microsoft.AspNetCore.Http.HttpResults.Created<BatchReceipt>> TakeInAsync(
@@ -287,7 +265,7 @@ public static class BatchEndpoints
     {
         var members = await desk.MembersAsync(batch, cancel);
         BatchDesk.NeedMembers(batch, request.Only, members);
-        OwnerNamed[] hands = [.. request.People.Select(p => BatchRules.NameOwner(p, people.List()))];
+        OwnerNamed[] hands = [.. request.People.Select(p => SharedRules.NameOwner(p, people.List()))];
         if (hands.Length == 0)
         {
             throw RefusedException.Invalid("no-such-hands", "Name the people who share the work.");

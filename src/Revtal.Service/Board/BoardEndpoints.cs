@@ -14,16 +14,40 @@ namespace Revtal.Service.Board;
 /// <summary><c>/api/v1/board</c>: all open orders.</summary>
 public static class BoardEndpoints
 {
-    public static void MapBoard(this IEndpointRouteBuilder api) =>
-        api.MapGet("/board", GetAsync)
-            .WithTags("board")
-            .WithName("getBoard")
-            .Produces<BoardView>()
-            .WithSummary("All open orders");
+    // More than a screen follows one by one.
+    private const int MostCards = 100;
+
+    public static void MapBoard(this IEndpointRouteBuilder api)
+    {
+        var board = api.MapGroup("/board").WithTags("board");
+        board.MapGet("/", GetAsync).WithName("getBoard").Produces<BoardView>().WithSummary("All open orders");
+        board.MapGet("/cards", GetCards).WithName("getCards").WithSummary("The cards of some orders, as they are now");
+    }
+
+    private static CardsView GetCards(int[] order, Journal journal, TimeProvider clock) =>
+        order.Length is < 1 or > MostCards
+            ? throw RefusedException.Invalid(
+                "too-many-cards",
+                $"Ask for 1 to {MostCards} orders: ?order=104&order=105."
+            )
+            : new CardsView([.. order.Select(journal.OpenCard).OfType<string>().Select(Read)], LateOf(journal, clock));
+
+    private static IReadOnlyList<Late> LateOf(Journal journal, TimeProvider clock) =>
+        Outlook.Of(
+            journal.PromisedCards().Select(c => PromisedWork.Of(Read(c))).OfType<PromisedWork>(),
+            clock.GetUtcNow()
+        );
+
+    private static OrderCard Read(string card) => JsonSerializer.Deserialize<OrderCard>(card, RevtalJson.Options)!;
 
     // Cards lie in the projection as the JSON that is sent: they are copied through, neither read nor gathered in one
     // large buffer.
-    private static async Task GetAsync(HttpContext context, Journal journal, IOptions<ShopOptions> shop)
+    private static async Task GetAsync(
+        HttpContext context,
+        Journal journal,
+        IOptions<ShopOptions> shop,
+        TimeProvider clock
+    )
     {
         // The position first: a change in between is then sent again rather than missed.
         var position = journal.LastPosition();
@@ -37,10 +61,10 @@ public static class BoardEndpoints
             ),
             body
         );
-        var batches = BatchCard.Of(
-            journal.BatchCards().Select(c => JsonSerializer.Deserialize<OrderCard>(c, RevtalJson.Options)!)
-        );
+        var batches = BatchCard.Of(journal.BatchCards().Select(Read));
         body.Write(JsonSerializer.SerializeToUtf8Bytes(batches, RevtalJson.Options));
+        body.Write(",\"late\":"u8);
+        body.Write(JsonSerializer.SerializeToUtf8Bytes(LateOf(journal, clock), RevtalJson.Options));
         body.Write(",\"cards\":["u8);
         for (var i = 0; i < cards.Count; i++)
         {

@@ -44,13 +44,26 @@ internal static class ApiDescription
                         Describe(document);
 
                         await DescribeEventsAsync(document, context, cancel);
-                        MemberWords.Describe(document.Components!.Schemas!);
+                        AsThemselves(document.Components!.Schemas!);
+                        MemberWords.Describe(document.Components.Schemas!);
                     }
                 );
                 options.AddSchemaTransformer((schema, context, _) => Done(() => Values(schema, context)));
                 options.AddOperationTransformer((operation, context, _) => Done(() => Describe(operation, context)));
             }
         );
+
+    // Where a value may be null is each member's to say, whichever of them was described first.
+    private static void AsThemselves(IDictionary<string, IOpenApiSchema> schemas)
+    {
+        foreach (var scalar in Scalars)
+        {
+            if (schemas.TryGetValue(scalar.Type.Name, out var found) && found is OpenApiSchema schema)
+            {
+                schema.Type = scalar.Json;
+            }
+        }
+    }
 
     private static Task Done(Action describe)
     {

@@ -12,6 +12,7 @@ internal static class ApiParameters
             ("number", "parts") => ("A part number, or the code that a scanner reads.", "OS4U-16G"),
             ("batch", _) => ("The batch, by the number of its first order.", 125),
             ("number", _) => ("The order's number.", 104),
+            ("order", "board") => ("An order; give it once for each that is asked for.", new JsonArray(104, 105)),
             ("order", "parts") => ("Only parts that are set aside for this order or fitted in it.", 105),
             ("order", _) => ("The number of the order that taught it.", 104),
             ("sequence", _) => ("The entry's place in the journal of its order, from 1.", 7),

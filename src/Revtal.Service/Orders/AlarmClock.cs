@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Threading.Channels;
 using Revtal.Core;
 using Revtal.Core.Orders;
 using Revtal.Service.Http;
@@ -6,61 +7,111 @@ using Revtal.Storage;
 
 namespace Revtal.Service.Orders;
 
-/// <summary>Takes parked orders up again at the time that was named when they were parked.</summary>
-internal sealed class AlarmClock(Journal journal, OrderDesk desk, TimeProvider clock, ILogger<AlarmClock> log)
-    : BackgroundService
+/// <summary>Takes parked orders up again, at the time or by the event that was named when they were parked.</summary>
+internal sealed class AlarmClock(
+    Journal journal,
+    JournalWriter writer,
+    Road road,
+    OrderDesk desk,
+    OrderShelf shelf,
+    TimeProvider clock,
+    ILogger<AlarmClock> log
+) : BackgroundService
 {
-    private static readonly TimeSpan Look = TimeSpan.FromSeconds(15);
+    private static readonly TimeSpan Look = TimeSpan.FromSeconds(15),
+        Pause = TimeSpan.FromMilliseconds(500);
+
     private static readonly Person Shop = new("revtal", "Revtal", Role.Technician);
+
+    // That something happened since the last look; how much does not matter.
+    private readonly Channel<bool> happened = Channel.CreateBounded<bool>(
+        new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropWrite }
+    );
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        using var timer = new PeriodicTimer(Look, clock);
-        // Not before the first tick: a start has no time for it.
-        while (await timer.WaitForNextTickAsync(stoppingToken))
+        writer.Committed += Hear;
+        road.Changed += Hear;
+        try
         {
-            try
+            // Not before the first tick or event: a start has no time for it.
+            while (!stoppingToken.IsCancellationRequested)
             {
-                await WakeAsync(stoppingToken);
+                await WaitAsync(stoppingToken);
+                await LookAsync(stoppingToken);
             }
-            catch (Exception e) when (e is not OperationCanceledException)
-            {
-                // A store that cannot be written now may be written at the next look.
-                log.LogWarning("Parked orders were not taken up: {Reason}", e.Message);
-            }
+        }
+        finally
+        {
+            writer.Committed -= Hear;
+            road.Changed -= Hear;
+        }
+    }
+
+    private void Hear(IReadOnlyList<Changed> changes) => Hear();
+
+    private void Hear(ShopTopic topic, Hand hand) => Hear();
+
+    private void Hear() => happened.Writer.TryWrite(true);
+
+    private async Task WaitAsync(CancellationToken cancel)
+    {
+        using var timer = clock.CreateTimer(_ => Hear(), null, Look, Timeout.InfiniteTimeSpan);
+        await happened.Reader.ReadAsync(cancel);
+        // Many things happen at once: one look is enough for them.
+        await Task.Delay(Pause, clock, cancel);
+    }
+
+    private async Task LookAsync(CancellationToken cancel)
+    {
+        try
+        {
+            await WakeAsync(cancel);
+        }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            // A store that cannot be written now may be written at the next look.
+            log.LogWarning("Parked orders were not taken up: {Reason}", e.Message);
         }
     }
 
     private async Task WakeAsync(CancellationToken cancel)
     {
         var now = clock.GetUtcNow();
-        var due = journal
+        var maybe = journal
             .ParkedCards()
             .Select(card => JsonSerializer.Deserialize<OrderCard>(card, RevtalJson.Options)!)
-            .Where(card => card.ParkedUntil <= now);
-        foreach (var card in due)
+            .Where(card => card.ParkedUntil <= now || card.Waiting is { Kind: WaitKind.Customer or WaitKind.Parts });
+        foreach (var card in maybe)
         {
-            await WakeAsync(card, now, cancel);
+            var order = (await shelf.LoadAsync(card.Number, cancel)).Order;
+            var hasParts = order.Parking?.Wakes == WakeOn.PartsArrive && await desk.HasPartsAsync(order, cancel);
+            if (Waking.IsDue(order, now, () => hasParts))
+            {
+                await WakeAsync(order, now, hasParts, cancel);
+            }
         }
     }
 
-    private async Task WakeAsync(OrderCard card, DateTimeOffset now, CancellationToken cancel)
+    private async Task WakeAsync(Order parked, DateTimeOffset now, bool hasParts, CancellationToken cancel)
     {
         try
         {
             await desk.RecordAsync(
-                card.Number,
+                parked.Number,
                 OrderAct.Resume,
                 null,
                 new Sender(Shop, Guid.CreateVersion7(), MayBeRetry: false, IfMatch: null),
                 (order, _) =>
-                    order.ParkedUntil <= now ? new Resumed() : throw RefusedException.Rule("not-due", "Parked anew."),
+                    Waking.IsDue(order, now, () => hasParts)
+                        ? new Resumed()
+                        : throw RefusedException.Rule("not-due", "Parked anew."),
                 cancel
             );
         }
         catch (RefusedException e)
         {
-            log.LogInformation("Order {Order} is not taken up by itself: {Code}", card.Number, e.Code);
+            log.LogInformation("Order {Order} is not taken up by itself: {Code}", parked.Number, e.Code);
         }
     }
 }

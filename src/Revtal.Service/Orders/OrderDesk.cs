@@ -3,6 +3,7 @@ using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
+using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
 using Revtal.Service.Http;
@@ -182,7 +183,12 @@ public sealed partial class OrderDesk(
             return held.Count == 0 ? [] : StockEffects.Of(order, body, held, await ShelfAsync(held, cancel), []).Moves;
         }
 
-        if (body is not (PlanAgreed or PlanMended or SwapTestEnded))
+        if (body is Resumed && order.WorkStage != Stage.Agreed)
+        {
+            return [];
+        }
+
+        if (body is not (PlanAgreed or PlanMended or SwapTestEnded or Resumed))
         {
             return held.Count == 0 ? [] : StockEffects.Of(order, body, held, [], []).Moves;
         }
@@ -208,6 +214,20 @@ public sealed partial class OrderDesk(
                     await parts.KindsAsync(numbers, cancel)
                 )
                 .Moves;
+    }
+
+    /// <summary>Whether all parts of its plan are set aside for it or lie free on the shelf.</summary>
+    public async Task<bool> HasPartsAsync(Order order, CancellationToken cancel)
+    {
+        PartNumber[] numbers = [.. order.PartsWanted.Select(w => w.Number).Distinct()];
+        return StockEffects
+                .Lacks(
+                    order,
+                    await parts.ItemsAsync(order: order.Number, cancel: cancel),
+                    await parts.ItemsAsync(numbers, cancel: cancel),
+                    await parts.KindsAsync(numbers, cancel)
+                )
+                .Count == 0;
     }
 
     /// <summary>

@@ -94,12 +94,12 @@ public static class OrderEndpoints
                         OrderAct.Park,
                         request,
                         sender,
-                        (o, _) => CloseRules.Park(request.Reason, clock.GetUtcNow(), request.Until),
+                        (o, _) => CloseRules.Park(o, request.Reason, clock.GetUtcNow(), request.Until, request.Wakes),
                         cancel
                     )
             )
             .WithName("park")
-            .WithSummary("Park the order, with a reason, until a time if one is known");
+            .WithSummary("Park the order, with a reason, until a time or an event if one is known");
         orders
             .MapPost(
                 "/{number:int}/intake",

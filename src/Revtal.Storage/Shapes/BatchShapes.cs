@@ -6,8 +6,6 @@ internal sealed record StoredBatchLeft(int Batch, string Reason);
 
 internal sealed record StoredBatchJoined(int Batch);
 
-internal sealed record StoredOwnerNamed(string? Owner = null);
-
 internal static class BatchShapes
 {
     public static readonly EntryKind[] Kinds =
@@ -18,6 +16,5 @@ internal static class BatchShapes
             s => new(s.Batch, s.Reason)
         ),
         EntryKind.Of<BatchJoined, StoredBatchJoined>("batch-joined/1", b => new(b.Batch), s => new(s.Batch)),
-        EntryKind.Of<OwnerNamed, StoredOwnerNamed>("owner-named/1", b => new(b.Owner), s => new(s.Owner)),
     ];
 }

@@ -11,7 +11,7 @@ internal sealed record StoredMarkedReady(
 
 internal sealed record StoredHandedBack(string To, string? OldParts);
 
-internal sealed record StoredParked(string Reason, DateTimeOffset? Until = null);
+internal sealed record StoredParked(string Reason, DateTimeOffset? Until = null, string? Wakes = null);
 
 internal sealed record StoredHoldReleased(string Key, string Sentence, string Reason);
 

@@ -25,6 +25,7 @@ public static class EntryKinds
         .. CloseShapes.Kinds,
         .. NoteShapes.Kinds,
         .. BatchShapes.Kinds,
+        .. SharedShapes.Kinds,
     ];
 
     // Texts of choices and steps are the shapes' own business; nothing of the wire's conventions reaches the journal.

@@ -28,14 +28,3 @@ public sealed record BatchJoined(int Batch) : EntryBody
 
     internal override Order Apply(Order order, Entry entry) => order with { Batch = Batch };
 }
-
-/// <summary>Somebody has the machine in hand.</summary>
-/// <param name="Owner">The person's id; null for nobody.</param>
-public sealed record OwnerNamed(string? Owner) : EntryBody
-{
-    public override OrderAct Act => OrderAct.NameOwner;
-
-    public override string Line(Guide? guide) => Owner is null ? "In nobody's hands" : $"In {Owner}'s hands";
-
-    internal override Order Apply(Order order, Entry entry) => order with { Owner = Owner };
-}

@@ -60,12 +60,24 @@ public sealed record HandedBack(string To, string? OldParts) : EntryBody
 
 /// <summary>Nothing is done on it for now.</summary>
 /// <param name="Until">When it is to be taken up again; null where nobody knows.</param>
-public sealed record Parked(string Reason, DateTimeOffset? Until = null) : EntryBody
+/// <param name="Wakes">What takes it up again by itself before that; null for nothing.</param>
+public sealed record Parked(string Reason, DateTimeOffset? Until = null, WakeOn? Wakes = null) : EntryBody
 {
     public override OrderAct Act => OrderAct.Park;
 
-    public override string Line(Guide? guide) =>
-        $"Parked{Phrases.When(Until, u => $" until {Phrases.Minute(u)}")}: {Reason}";
+    public override string Line(Guide? guide) => $"Parked{Phrases.When(How, h => $" until {h}")}: {Reason}";
+
+    private string? How =>
+        Phrases.Either([
+            .. Wakes is { } w ? [Word(w)] : Array.Empty<string>(),
+            .. Until is { } u ? [Phrases.Minute(u)] : Array.Empty<string>(),
+        ])
+            is { Length: > 0 } how
+            ? how
+            : null;
+
+    private static string Word(WakeOn wakes) =>
+        wakes == WakeOn.CustomerAnswers ? "the customer answers" : "its parts are there";
 
     internal override Order Apply(Order order, Entry entry) =>
         order with
@@ -74,6 +86,7 @@ public sealed record Parked(string Reason, DateTimeOffset? Until = null) : Entry
             Resting = order.Stage,
             Reason = Reason,
             ParkedUntil = Until,
+            Parking = new Parking(entry.At, Wakes),
         };
 }
 
@@ -91,6 +104,7 @@ public sealed record Resumed : EntryBody
             Resting = null,
             Reason = null,
             ParkedUntil = null,
+            Parking = null,
         };
 }
 
@@ -208,10 +222,20 @@ public static class CloseRules
 
     /// <summary>Nothing is done on the order until it is resumed.</summary>
     /// <param name="until">When it is to be taken up again; within a year from now.</param>
-    public static Parked Park(string? reason, DateTimeOffset now, DateTimeOffset? until = null) =>
-        until is null || (until > now && until <= now.AddDays(LongestRestDays))
-            ? new Parked(Words.RequiredText("The reason", reason), until)
+    /// <param name="wakes">What takes it up again before that.</param>
+    public static Parked Park(
+        Order order,
+        string? reason,
+        DateTimeOffset now,
+        DateTimeOffset? until = null,
+        WakeOn? wakes = null
+    )
+    {
+        Waking.NeedPossible(order, wakes);
+        return until is null || (until > now && until <= now.AddDays(LongestRestDays))
+            ? new Parked(Words.RequiredText("The reason", reason), until, wakes)
             : throw RefusedException.Invalid("park-time", "An order is parked until a time to come, within a year.");
+    }
 
     /// <summary>The order ends without a hand-back.</summary>
     public static Cancelled Cancel(string? reason) => new(Words.RequiredText("The reason", reason));

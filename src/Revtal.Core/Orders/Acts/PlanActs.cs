@@ -45,9 +45,8 @@ public sealed record PlanAgreed(string Customer, string? Note, Quote? Quote = nu
         + $"{Phrases.When(Quote, q => $" to {Phrases.Amount(q.Total, q.Currency)}")}{Phrases.Added(Note)}";
 
     internal override Order Apply(Order order, Entry entry) =>
-        order with
+        order.Standing(Stage.Agreed) with
         {
-            Stage = Stage.Agreed,
             Agreed = this,
             Offered = null,
             Declined = null,
@@ -68,7 +67,13 @@ public sealed record QuoteOffered(Quote Quote, string LinkHash, DateTimeOffset U
         + Phrases.When(With, w => FormattableString.Invariant($" with the others of {w.Count} machines"))
         + $", open until {Phrases.Minute(Until)}";
 
-    internal override Order Apply(Order order, Entry entry) => order with { Offered = this, Declined = null };
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
+        {
+            Offered = this,
+            OfferedAt = entry.At,
+            Declined = null,
+        };
 }
 
 /// <summary>The link opens nothing any more.</summary>

@@ -1,0 +1,32 @@
+import type { QueryClient } from '@tanstack/react-query'
+import { api, type BoardView } from './client'
+import { boardQuery } from './queries'
+
+// More than a screen follows one by one.
+const most = 50
+
+/** Has the board's cards of these orders as they are now: a change brings its card, and not the whole board. */
+export async function refreshCards(client: QueryClient, orders: number[]) {
+  const board = client.getQueryData(boardQuery.queryKey)
+  if (!board) return
+  if (orders.length > most) return client.invalidateQueries({ queryKey: boardQuery.queryKey })
+  const now = (await api.GET('/api/v1/board/cards', { params: { query: { order: orders } } })).data!
+  const { batches } = board
+  // What a batch tells is the service's to say.
+  if (
+    now.cards.some((c) => c.batch !== null) ||
+    batches.some((b) => b.orders.some((o) => orders.includes(o)))
+  )
+    return client.invalidateQueries({ queryKey: boardQuery.queryKey })
+  client.setQueryData(
+    boardQuery.queryKey,
+    (kept): BoardView | undefined =>
+      kept && {
+        ...kept,
+        late: now.late,
+        cards: [...kept.cards.filter((c) => !orders.includes(c.number)), ...now.cards].sort(
+          (a, b) => a.number - b.number,
+        ),
+      },
+  )
+}

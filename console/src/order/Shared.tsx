@@ -1,0 +1,222 @@
+import { NativeSelect, Textarea, TextInput } from '@mantine/core'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import type { OrderView } from '../api/client'
+import { useMe } from '../api/me'
+import { boardQuery, shopQuery, useTold } from '../api/queries'
+import { places } from '../board/parts'
+import { Trouble } from '../parts/Trouble'
+import { When } from '../parts/When'
+import { useLeft } from '../run/Countdown'
+import { useScan } from '../run/scan'
+import { dayTime } from '../words'
+import { may } from './acts'
+import { submit } from './DecisionForms'
+
+const placeCode = /^revtal:place:/i
+
+/** Whose it is, where it lies, for when it was promised and what it waits for; and how each is said anew. */
+export function Shared({ order }: { order: OrderView }) {
+  const people = useQuery(shopQuery).data?.people ?? []
+  const me = useMe()
+  const change = useTold(order.number)
+  const name = (id: string) => people.find((p) => p.id === id)?.name.split(' ')[0] ?? id
+  const takes = me && (me.role === 'technician' || me.role === 'lead') && order.owner !== me.id
+  useScan((text) => {
+    if (placeCode.test(text) && may(order, 'tell-place'))
+      change.send({ path: 'place', body: { place: text } })
+  })
+  return (
+    <section className="shared stack" aria-label="Whose it is and where it lies">
+      <p className="row shared-facts">
+        <span>
+          {order.owner ? (
+            <>
+              in <b>{name(order.owner)}’s</b> hands
+            </>
+          ) : (
+            'in nobody’s hands'
+          )}
+        </span>
+        <span>
+          {order.place ? (
+            <>
+              lies at <b>{order.place}</b>
+            </>
+          ) : (
+            <span className="muted">where it lies is not said</span>
+          )}
+        </span>
+        {order.promisedAt && <PromisedFor order={order} at={order.promisedAt} />}
+        {order.waiting && (
+          <span>
+            waits for <b>{order.waiting.on}</b> <When at={order.waiting.since} />
+          </span>
+        )}
+        {takes && may(order, 'name-owner') && (
+          <button
+            className="button"
+            disabled={change.isPending}
+            onClick={() => change.send({ path: 'owner', body: { owner: me.id, word: null } })}
+          >
+            Take it in hand
+          </button>
+        )}
+      </p>
+      {order.handOver && <HandedOver order={order} said={name(order.handOver.by)} />}
+      <Trouble error={change.error} />
+      {may(order, 'name-owner') && (
+        <details>
+          <summary className="muted small">Hand it over, move it, promise it</summary>
+          <div className="shared-forms">
+            <HandOver order={order} />
+            <Place order={order} />
+            <PromiseIt order={order} />
+          </div>
+        </details>
+      )}
+    </section>
+  )
+}
+
+function PromisedFor({ order, at }: { order: OrderView; at: string }) {
+  const zone = useQuery(shopQuery).data?.zone
+  const past = useLeft(at) <= 0
+  return past && order.stage !== 'ready' ? (
+    <b className="off">promised for {dayTime(at, zone)}: late</b>
+  ) : (
+    <span>
+      promised for <b>{dayTime(at, zone)}</b>
+    </span>
+  )
+}
+
+/** What whoever goes on must have read. */
+export function HandedOver({ order, said }: { order: OrderView; said: string }) {
+  const change = useTold(order.number)
+  return (
+    <div className="hold" role="note">
+      <b>read first</b>
+      <div>
+        <p>{order.handOver!.word}</p>
+        <p className="small">
+          {said}, <When at={order.handOver!.at} />
+        </p>
+        <Trouble error={change.error} />
+      </div>
+      {may(order, 'read-hand-over') && (
+        <div className="hold-ways">
+          <button
+            className="button"
+            disabled={change.isPending}
+            onClick={() => change.send({ path: 'hand-over/read', body: null })}
+          >
+            I have read it
+          </button>
+        </div>
+      )}
+    </div>
+  )
+}
+
+function HandOver({ order }: { order: OrderView }) {
+  const people = useQuery(shopQuery).data?.people ?? []
+  const hands = people.filter((p) => p.role === 'technician' || p.role === 'lead')
+  const [owner, setOwner] = useState('')
+  const [word, setWord] = useState('')
+  const change = useTold(order.number)
+  return (
+    <form
+      className="form"
+      onSubmit={submit(() =>
+        change.send({ path: 'owner', body: { owner: owner || null, word: word || null } }, () => setWord('')),
+      )}
+    >
+      <NativeSelect
+        label="In whose hands"
+        value={owner}
+        onChange={(e) => setOwner(e.target.value)}
+        data={[
+          { value: '', label: 'nobody’s: it is free' },
+          ...hands.map((p) => ({ value: p.id, label: p.name })),
+        ]}
+      />
+      <Textarea
+        label="What they must read before they go on"
+        autosize
+        value={word}
+        onChange={(e) => setWord(e.target.value)}
+      />
+      <Trouble error={change.error} />
+      <div>
+        <button className="button" disabled={change.isPending || owner === (order.owner ?? '')}>
+          Hand it over
+        </button>
+      </div>
+    </form>
+  )
+}
+
+function Place({ order }: { order: OrderView }) {
+  const known = useQuery(boardQuery).data?.cards ?? []
+  const [place, setPlace] = useState(order.place ?? '')
+  const change = useTold(order.number)
+  return (
+    <form
+      className="form"
+      onSubmit={submit(() => change.send({ path: 'place', body: { place: place || null } }))}
+    >
+      <TextInput
+        label="Where it lies, written or scanned"
+        list="places"
+        value={place}
+        onChange={(e) => setPlace(e.target.value)}
+      />
+      <datalist id="places">
+        {places(known.filter((c) => c.place)).map((p) => (
+          <option key={p} value={p} />
+        ))}
+      </datalist>
+      <Trouble error={change.error} />
+      <div>
+        <button className="button" disabled={change.isPending || place === (order.place ?? '')}>
+          It lies there
+        </button>
+      </div>
+    </form>
+  )
+}
+
+function PromiseIt({ order }: { order: OrderView }) {
+  const [at, setAt] = useState('')
+  const change = useTold(order.number)
+  return (
+    <form
+      className="form"
+      onSubmit={submit(() => change.send({ path: 'promise', body: { at: new Date(at).toISOString() } }))}
+    >
+      <TextInput
+        label="Promised for"
+        type="datetime-local"
+        value={at}
+        onChange={(e) => setAt(e.target.value)}
+      />
+      <Trouble error={change.error} />
+      <div className="row">
+        <button className="button" disabled={change.isPending || !at}>
+          Promise it
+        </button>
+        {order.promisedAt && (
+          <button
+            type="button"
+            className="button"
+            disabled={change.isPending}
+            onClick={() => change.send({ path: 'promise', body: { at: null } })}
+          >
+            Nothing is promised
+          </button>
+        )}
+      </div>
+    </form>
+  )
+}
