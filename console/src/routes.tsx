@@ -68,6 +68,11 @@ const people = createRoute({
   path: '/people',
   component: lazyRouteComponent(() => import('./people/PeoplePage'), 'PeoplePage'),
 })
+const notices = createRoute({
+  getParentRoute: () => shell,
+  path: '/notices',
+  component: lazyRouteComponent(() => import('./people/Notices'), 'NoticesPage'),
+})
 const dummies = createRoute({
   getParentRoute: () => shell,
   path: '/dummies',
@@ -142,6 +147,7 @@ export const router = createRouter({
       guideEdit,
       guideCompare,
       people,
+      notices,
     ]),
     run,
     quote,

@@ -85,6 +85,17 @@ public sealed partial class RevtalClient
     public Task EndAccessAsync(string id, CancellationToken cancel = default) =>
         DeleteAsync($"shop/people/{Uri.EscapeDataString(id)}/access", cancel);
 
+    /// <summary>What concerns oneself; newest first.</summary>
+    public Task<Page<NoticeLine>> NoticesAsync(
+        string? after = null,
+        int limit = 50,
+        CancellationToken cancel = default
+    ) => GetAsync<Page<NoticeLine>>($"notices?limit={limit}{Query("after", after)}", cancel);
+
+    /// <summary>One has read one's own up to a position.</summary>
+    public Task ReadNoticesAsync(NoticesReadRequest request, CancellationToken cancel = default) =>
+        TellAsync("notices/read", request, cancel);
+
     /// <summary>Who came in, who could not, and what was done about people; newest first.</summary>
     public Task<Page<AuditLine>> AuditAsync(string? after = null, int limit = 50, CancellationToken cancel = default) =>
         GetAsync<Page<AuditLine>>($"shop/audit?limit={limit}{Query("after", after)}", cancel);

@@ -189,6 +189,10 @@ public sealed record ParkRequest(string? Reason = null, DateTimeOffset? Until = 
 [Example("""{"owner": "juno", "word": "the left clip of S1 is worn: seat it by hand"}""")]
 public sealed record OwnerRequest(string? Owner, string? Word = null);
 
+/// <param name="UpTo">A notice's position.</param>
+[Example("""{"upTo": 12}""")]
+public sealed record NoticesReadRequest(long UpTo);
+
 /// <param name="Place">As it is written there, or as its label is scanned; null where nobody knows.</param>
 [Example("""{"place": "Bench 2"}""")]
 public sealed record PlaceRequest(string? Place);

@@ -57,6 +57,7 @@ internal sealed partial class DemoShop
             services.GetRequiredService<JournalWriter>(),
             services.GetRequiredService<GuideShelf>(),
             services.GetRequiredService<PartStore>(),
+            services.GetRequiredService<PeopleStore>(),
             clock
         );
     }
@@ -131,6 +132,12 @@ internal sealed partial class DemoShop
         await Begin(6).FerryCameBack();
         await Begin(0.05).BirdsUnknown(services);
         await Begin(0.7).SchoolBatch();
+        // What was told so long ago was read.
+        foreach (var person in Staff)
+        {
+            services.GetRequiredService<NoticeStore>().Read(person.Id, long.MaxValue, start.AddDays(-0.2));
+        }
+
         await Begin(0.1).Bench();
 
         // One simulated machine of each model, to try the whole job on.

@@ -269,6 +269,7 @@ public static class RevtalHost
         api.MapCodes();
         api.MapTablets();
         api.MapLive();
+        api.MapNotices();
     }
 
     private static async Task RebuildAsync(IServiceProvider services)

@@ -18,6 +18,7 @@ namespace Revtal.Storage;
 /// <param name="NewPart">A part that comes into the stock with it, and its catalogue line where there is none.</param>
 /// <param name="Sketch">The next revision of a sketch that is written with it.</param>
 /// <param name="Arrival">The machine that told of itself and is taken in by it.</param>
+/// <param name="Notices">Whom it concerns.</param>
 public sealed record Append(
     int? Order,
     int Head,
@@ -31,7 +32,8 @@ public sealed record Append(
     IReadOnlyList<StockMove>? Stock = null,
     (PartKind Kind, PartItem Item)? NewPart = null,
     SketchRevision? Sketch = null,
-    string? Arrival = null
+    string? Arrival = null,
+    IReadOnlyList<Notice>? Notices = null
 );
 
 /// <summary>A sketch's next revision, written by what was done on an order.</summary>
@@ -400,6 +402,25 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 "arrival-used",
                 "This machine was taken in meanwhile. Look at its open orders."
             );
+        }
+
+        foreach (var notice in append.Notices ?? [])
+        {
+            db.Command(
+                    """
+                    INSERT INTO notices ("Person", "Order", "Sequence", "Kind", "Text", "By", "At")
+                    VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6)
+                    """,
+                    transaction,
+                    notice.For,
+                    number,
+                    entry.Sequence,
+                    notice.Kind.ToString(),
+                    notice.Text,
+                    entry.By,
+                    entry.At.ToUnixTimeMilliseconds()
+                )
+                .ExecuteNonQuery();
         }
 
         if (append.Capture is { } capture)

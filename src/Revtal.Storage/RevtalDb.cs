@@ -91,6 +91,11 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
             a.ToTable("accounts").HasKey(r => r.Person);
             a.HasIndex(r => r.Badge).IsUnique();
         });
+        modelBuilder.Entity<NoticeRow>(n =>
+        {
+            n.ToTable("notices").HasKey(r => r.Position);
+            n.HasIndex(r => new { r.Person, r.Position });
+        });
         modelBuilder.Entity<TabletRow>(t =>
         {
             t.ToTable("tablets").HasKey(r => r.Id);

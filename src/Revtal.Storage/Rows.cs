@@ -213,6 +213,29 @@ public sealed class AccountRow
     public string? Badge { get; set; }
 }
 
+/// <summary>Something that concerns one person.</summary>
+public sealed class NoticeRow
+{
+    public long Position { get; set; }
+
+    public required string Person { get; set; }
+
+    public int Order { get; set; }
+
+    /// <summary>Of the entry that tells it.</summary>
+    public int Sequence { get; set; }
+
+    public required string Kind { get; set; }
+
+    public required string Text { get; set; }
+
+    public required string By { get; set; }
+
+    public long At { get; set; }
+
+    public long? ReadAt { get; set; }
+}
+
 /// <summary>A screen on the bench that a lead enrolled, or made a link for.</summary>
 public sealed class TabletRow
 {

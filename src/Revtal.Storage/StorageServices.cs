@@ -27,6 +27,7 @@ public static class StorageServices
             .AddSingleton<PeopleStore>()
             .AddSingleton<SignInStore>()
             .AddSingleton<TabletStore>()
+            .AddSingleton<NoticeStore>()
             .AddSingleton<PartStore>()
             .AddSingleton<PictureStore>()
             .AddSingleton<DummyStore>()

@@ -10,7 +10,7 @@ using Xunit;
 
 namespace Revtal.Tests.Service;
 
-/// <summary>Several people at one bench: whose it is, what it waits for, and what a change brings to a screen.</summary>
+/// <summary>Several people at one bench: whose it is, what it waits for, what a change brings to a screen.</summary>
 public sealed class SharedFlowTests(ServiceFixture fixture) : IClassFixture<ServiceFixture>
 {
     private readonly RevtalClient mara = fixture.Service.As("mara");
@@ -104,6 +104,28 @@ public sealed class SharedFlowTests(ServiceFixture fixture) : IClassFixture<Serv
         var view = await WokenAsync(order);
         Assert.Equal((Stage.Agreed, "J. Marsk"), (view.Stage, view.AgreedBy));
         Assert.Null(view.Waiting);
+    }
+
+    [Fact]
+    public async Task What_concerns_somebody_is_told_to_them_alone_once_and_until_they_have_read_it()
+    {
+        var order = await AgreedAsync(null);
+        var key = Guid.NewGuid();
+        await mara.NoteAsync(order, new NoteRequest("@tobi: the cover has a crack, @sanne"), key);
+        await mara.NoteAsync(order, new NoteRequest("@tobi: the cover has a crack, @sanne"), key);
+        var told = Assert.Single((await tobi.NoticesAsync()).Items, n => n.Order == order);
+        Assert.Equal((NoticeKind.Mentioned, "mara"), (told.Kind, told.By));
+        Assert.Equal((await tobi.EntriesAsync(order))[^1].Sequence, told.Sequence);
+        Assert.Single((await sanne.NoticesAsync()).Items, n => n.Order == order);
+        Assert.DoesNotContain((await mara.NoticesAsync()).Items, n => n.Order == order);
+
+        // What came after what was read stays unread.
+        await mara.OwnerAsync(order, new OwnerRequest("tobi"));
+        await tobi.ReadNoticesAsync(new NoticesReadRequest(told.Position));
+        var (newer, older) = ((await tobi.NoticesAsync()).Items[0], (await tobi.NoticesAsync()).Items[1]);
+        Assert.Equal((NoticeKind.HandedOver, true), (newer.Kind, newer.ReadAt is null));
+        Assert.NotNull(older.ReadAt);
+        Assert.Null(Assert.Single((await sanne.NoticesAsync()).Items, n => n.Order == order).ReadAt);
     }
 
     private async Task<OrderView> WokenAsync(int order)

@@ -28,6 +28,7 @@ export function useLiveChanges() {
       void refreshCards(client, [...orders]).catch(() => client.invalidateQueries({ queryKey: ['board'] }))
       void client.invalidateQueries({ queryKey: ['batch'] })
       void client.invalidateQueries({ queryKey: ['search'] })
+      void client.invalidateQueries({ queryKey: ['notices'] })
       // An order moves what lies on the shelf.
       void client.invalidateQueries({ queryKey: ['parts'] })
       void client.invalidateQueries({ queryKey: ['part'] })

@@ -2657,6 +2657,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What concerns oneself, newest first */
+        get: operations["listNotices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/notices/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One has read one's own up to a position */
+        post: operations["readNotices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5804,6 +5838,52 @@ export interface components {
             /** @description What it left. */
             visit: components["schemas"]["LaterVisit"];
         };
+        /**
+         * @description Why something concerns somebody.
+         * @enum {unknown}
+         */
+        NoticeKind: "handed-over" | "mentioned" | "woken" | "answered" | "sign" | "stopped";
+        /** @description What concerned somebody, as it was told. */
+        NoticeLine: {
+            /**
+             * Format: int64
+             * @description Grows with time; a person's notices are read up to one.
+             */
+            position: number;
+            /**
+             * Format: int32
+             * @description The order's number.
+             */
+            order: number;
+            /**
+             * Format: int32
+             * @description Of the entry that tells it.
+             */
+            sequence: number;
+            /** @description What sort it is. */
+            kind: components["schemas"]["NoticeKind"];
+            /** @description In words. */
+            text: string;
+            /** @description Who made that entry, by id. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
+            at: string;
+            /**
+             * Format: date-time
+             * @description Null while it is not read.
+             */
+            readAt: null | string;
+        };
+        NoticesReadRequest: {
+            /**
+             * Format: int64
+             * @description A notice's position.
+             */
+            upTo: number;
+        };
         /** @description A memory part that can be had: from the shelf, or to be ordered. */
         Offer: {
             /** @description The shop's own part number. */
@@ -6227,6 +6307,18 @@ export interface components {
             next: null | string;
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
+        PageOfNoticeLine: {
+            /** @description This page of them. */
+            items: components["schemas"]["NoticeLine"][];
+            /**
+             * Format: int32
+             * @description How many there are on all pages.
+             */
+            total: number;
+            /** @description Asks for the next page, as `after`; null on the last. */
+            next: null | string;
+        };
+        /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfOrderCard: {
             /** @description This page of them. */
             items: components["schemas"]["OrderCard"][];
@@ -6291,6 +6383,8 @@ export interface components {
              * @description When it was parked.
              */
             since: string;
+            /** @description Who parked it. */
+            by: string;
             wakes: null | components["schemas"]["WakeOn"];
         };
         /**
@@ -31665,6 +31759,206 @@ export interface operations {
             };
             /** @description Tried too often from this address. Code `too-many`. */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listNotices: {
+        parameters: {
+            query?: {
+                /**
+                 * @description Where the page before ended: its `next`.
+                 * @example 120
+                 */
+                after?: string;
+                /**
+                 * @description How many at most, 1 to 500.
+                 * @example 50
+                 */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOfNoticeLine"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readNotices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "upTo": 12
+                 *     }
+                 */
+                "application/json": components["schemas"]["NoticesReadRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -332,3 +332,8 @@ export const tabletsQuery = queryOptions({
   queryKey: ['tablets'],
   queryFn: async () => (await api.GET('/api/v1/shop/tablets')).data!,
 })
+
+/** What concerns whoever asks. */
+export const noticesQuery = pagesOf(['notices'], (after) =>
+  api.GET('/api/v1/notices', { params: { query: { after } } }),
+)

@@ -78,7 +78,7 @@ function Say({ order }: { order: OrderView }) {
             disabled={!text.trim() || (until === 'time' && !at)}
             onClick={() => park.send(text, clear)}
           >
-            Park it
+            Park
           </button>
           <NativeSelect
             aria-label="Until when"

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Link, Outlet, useNavigate } from '@tanstack/react-router'
 import { sessionQuery } from '../api/me'
 import { useDemoSeat } from '../people/SignIn'
+import { NoticeCount } from '../people/Notices'
 import { HandsNow, useIsTablet } from '../people/Tablet'
 import { useLiveChanges } from '../api/live'
 import { shopQuery } from '../api/queries'
@@ -86,6 +87,7 @@ function WhoAmI() {
           {person.name}, {person.role}
         </span>
       )}
+      {person.role !== 'wall' && <NoticeCount />}
       <Link to="/people" className="small">
         People
       </Link>

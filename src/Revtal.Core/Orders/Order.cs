@@ -95,6 +95,9 @@ public sealed record Order
     /// <summary>When that link was made.</summary>
     public DateTimeOffset? OfferedAt { get; init; }
 
+    /// <summary>Who made it; also once it was answered.</summary>
+    public string? OfferedBy { get; init; }
+
     /// <summary>The customer's no to the plan as it stands.</summary>
     public QuoteDeclined? Declined { get; init; }
 

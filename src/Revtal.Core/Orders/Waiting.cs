@@ -62,8 +62,9 @@ public sealed record Waiting(WaitKind Kind, string On, DateTimeOffset Since)
 
 /// <summary>That an order rests.</summary>
 /// <param name="Since">When it was parked.</param>
+/// <param name="By">Who parked it.</param>
 /// <param name="Wakes">What takes it up again beside a time; null for nothing.</param>
-public sealed record Parking(DateTimeOffset Since, WakeOn? Wakes);
+public sealed record Parking(DateTimeOffset Since, string By, WakeOn? Wakes);
 
 /// <summary>When a parked order is taken up again by itself.</summary>
 public static class Waking

@@ -110,7 +110,8 @@ public static class WhoMayWhat
         (Proved(Lead("lead-enrols", "Bench tablets are a lead's.")), Named("listTablets makeTablet dropTablet")),
         (Lead("lead-watches", "Who signed in when is told to leads."), Named("listAudit")),
         // One's own.
-        (Look, Named("listSessions endSession")),
+        (Look, Named("listSessions endSession listNotices")),
+        (Work, Named("readNotices")),
         (Proved(Work), Named("makeToken changePassword choosePin beginCodes confirmCodes endCodes")),
     }.SelectMany(row => row.Item2.Select(name => KeyValuePair.Create(name, row.Item1))).ToDictionary();
 

@@ -150,6 +150,7 @@ internal static class ApiDescription
         ["guides"] = "What the bench knows of each model.",
         ["pictures"] = "Photos of orders and pictures of guides.",
         ["dummies"] = "Simulated machines.",
+        ["notices"] = "What concerns whoever asks.",
         ["session"] = "Who is signed in, and how people come in.",
         ["shop"] = "The shop and its people.",
         ["live"] = "What changes, as it changes.",

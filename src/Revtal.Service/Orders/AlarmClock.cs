@@ -21,7 +21,7 @@ internal sealed class AlarmClock(
     private static readonly TimeSpan Look = TimeSpan.FromSeconds(15),
         Pause = TimeSpan.FromMilliseconds(500);
 
-    private static readonly Person Shop = new("revtal", "Revtal", Role.Technician);
+    private static readonly Person Shop = new(Notices.Shop, "Revtal", Role.Technician);
 
     // That something happened since the last look; how much does not matter.
     private readonly Channel<bool> happened = Channel.CreateBounded<bool>(

@@ -18,6 +18,7 @@ public sealed partial class OrderDesk(
     JournalWriter writer,
     GuideShelf guides,
     PartStore parts,
+    PeopleStore people,
     TimeProvider clock
 )
 {
@@ -147,7 +148,8 @@ public sealed partial class OrderDesk(
             capture,
             StockEffects.Concerns(entry.Body) ? await StockAsync(before, entry.Body, taken, cancel) : null,
             entry.Body is OldPartSettled { Fate: PartFate.BoughtIn } settled ? BuyIn.Of(before, settled) : null,
-            after.Model.IsSketch && SketchWork.Concludes(entry.Body) ? NextSketch(after.Order) : null
+            after.Model.IsSketch && SketchWork.Concludes(entry.Body) ? NextSketch(after.Order) : null,
+            Notices: Notices.Of(before, after.Order, entry, after.Guide, people.List())
         );
     }
 

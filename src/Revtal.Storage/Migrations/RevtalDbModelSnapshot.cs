@@ -273,6 +273,47 @@ namespace Revtal.Storage.Migrations
                     b.ToTable("guides", (string)null);
                 });
 
+            modelBuilder.Entity("Revtal.Storage.NoticeRow", b =>
+                {
+                    b.Property<long>("Position")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Order")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Person")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("ReadAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Sequence")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Position");
+
+                    b.HasIndex("Person", "Position");
+
+                    b.ToTable("notices", (string)null);
+                });
+
             modelBuilder.Entity("Revtal.Storage.OrderRow", b =>
                 {
                     b.Property<int>("Number")

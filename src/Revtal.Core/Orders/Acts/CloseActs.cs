@@ -86,7 +86,7 @@ public sealed record Parked(string Reason, DateTimeOffset? Until = null, WakeOn?
             Resting = order.Stage,
             Reason = Reason,
             ParkedUntil = Until,
-            Parking = new Parking(entry.At, Wakes),
+            Parking = new Parking(entry.At, entry.By, Wakes),
         };
 }
 

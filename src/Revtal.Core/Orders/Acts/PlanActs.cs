@@ -72,6 +72,7 @@ public sealed record QuoteOffered(Quote Quote, string LinkHash, DateTimeOffset U
         {
             Offered = this,
             OfferedAt = entry.At,
+            OfferedBy = entry.By,
             Declined = null,
         };
 }
