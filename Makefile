@@ -49,7 +49,7 @@ setup:
 
 demo: build
 	@echo "Revtal with the Saltmarsh Road data: http://127.0.0.1:$(PORT)  (Ctrl+C stops it)"
-	@bin/revtal-demo --data .demo --log plain --urls http://127.0.0.1:$(PORT) --shop:name "Saltmarsh Road"
+	@bin/revtal-demo --data .demo --log plain --urls http://127.0.0.1:$(PORT) --shop:name "Saltmarsh Road" --shop:taxPercent 19
 
 test: setup build lint
 	tests/run

@@ -35,6 +35,7 @@ public sealed record TokenRequest(string Name, int Days = 90, bool Looks = false
 /// <param name="WantsSetUp">Whether no lead of the shop has a password yet.</param>
 /// <param name="Demo">People who sign in with one press; null outside the demo.</param>
 /// <param name="Tablet">Null where this screen is no bench tablet.</param>
+/// <param name="Elsewhere">What the other service is called by which people sign in too; null for none.</param>
 /// <param name="Own">How this person comes in; null where nobody is signed in.</param>
 public sealed record SessionView(
     Person? Person,
@@ -42,7 +43,8 @@ public sealed record SessionView(
     bool WantsSetUp,
     IReadOnlyList<Person>? Demo,
     TabletSeat? Tablet,
-    OwnProofs? Own
+    OwnProofs? Own,
+    string? Elsewhere
 );
 
 /// <param name="Password">Whether there is a password.</param>

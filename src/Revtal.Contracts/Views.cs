@@ -23,7 +23,15 @@ public sealed record Receipt(
 );
 
 /// <summary>One line of a journal.</summary>
-public sealed record JournalLine(int Sequence, DateTimeOffset At, string By, string Kind, string Text);
+/// <param name="Topic">What it is about.</param>
+public sealed record JournalLine(
+    int Sequence,
+    DateTimeOffset At,
+    string By,
+    string Kind,
+    string Text,
+    JournalTopic Topic
+);
 
 /// <summary>One entry, whole.</summary>
 /// <param name="Body">As stored; its shape is told by the kind (docs/journal-format.md).</param>

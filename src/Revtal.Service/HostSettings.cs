@@ -1,6 +1,7 @@
 using System.Net;
 using Revtal.Service.Collect;
 using Revtal.Service.Http;
+using Revtal.Service.People;
 using Revtal.Service.Shop;
 
 namespace Revtal.Service;
@@ -21,6 +22,7 @@ internal sealed record HostSettings(
     string? CollectUrls,
     int? CollectPort,
     ShopOptions Shop,
+    OidcOptions Oidc,
     bool PlainLog,
     bool Rebuild,
     string? Certificate,
@@ -62,6 +64,10 @@ internal sealed record HostSettings(
           --certificate FILE       for https://, in PEM, with --certificateKey FILE
           --hosts NAME;NAME        names by which it is called          (those of --urls and --shop:url)
           --proxies IP;IP          proxies whose forwarded headers are taken
+          --oidc:authority ADDRESS a service (OpenID Connect) by which people sign in
+                                   too, with --oidc:clientId and --oidc:clientSecret
+          --oidc:name NAME         what people call it                  (the shop's account)
+          --oidc:claim CLAIM       which claim is a person's id here    (preferred_username)
           --collect:urls ADDRESS   where machines reach the collector   (nowhere)
           --log plain              lines for people instead of JSON
           --rebuild true           makes the projection anew, and ends
@@ -83,6 +89,8 @@ internal sealed record HostSettings(
 
         var shop = new ShopOptions();
         from.GetSection("Shop").Bind(shop);
+        var oidc = new OidcOptions();
+        from.GetSection("Oidc").Bind(oidc);
         var collectUrls = from["Collect:Urls"];
         var settings = new HostSettings(
             from["Urls"] ?? LoopbackOnly.DefaultUrl,
@@ -90,6 +98,7 @@ internal sealed record HostSettings(
             collectUrls,
             collectUrls is null ? null : CollectorPort.Of(collectUrls),
             shop,
+            oidc,
             from["Log"] == "plain",
             from["Rebuild"] is not null,
             from["Certificate"],
@@ -133,7 +142,7 @@ internal sealed record HostSettings(
             return $"“{CollectUrls}” is no address for the collector. Write one with its port: http://0.0.0.0:7421.";
         }
 
-        return Shop.Problem;
+        return Shop.Problem ?? Oidc.Problem;
     }
 }
 

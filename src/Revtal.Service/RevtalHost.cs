@@ -200,6 +200,7 @@ public static class RevtalHost
         services.AddStorage(folder, GuideYaml.Read, GuideYaml.Write);
         services.AddOrders().AddPlanning().AddLive().AddDummies().AddArrivals().AddBatches().AddCollector();
         services.AddSignIn(isDemo);
+        services.AddOtherDoor(settings.Oidc, folder);
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails(o => o.CustomizeProblemDetails = Problems.Complete).AddExceptionHandler<Problems>();
         services.AddResponseCompression(o =>
@@ -238,6 +239,7 @@ public static class RevtalHost
         app.UseRouting();
         app.UseUtf8Only();
         app.UseRateLimiter();
+        app.UseOtherDoor();
         app.UseDoor();
         app.UseConsole();
         app.MapHealth();

@@ -74,7 +74,7 @@ export async function startDemo({ like, more = [], program = 'revtal-demo' } = {
     let child
     let log = ''
     // The system gives the first start a free port; a later one comes back where it was.
-    const start = (port) =>
+    const start = (port, settings = []) =>
         new Promise((ready, failed) => {
             const args = [
                 '--data',
@@ -84,6 +84,7 @@ export async function startDemo({ like, more = [], program = 'revtal-demo' } = {
                 '--shop:name',
                 'Saltmarsh Road',
                 ...more,
+                ...settings,
             ]
             child = spawn(join(root, 'bin', program), args, { stdio: ['ignore', 'pipe', 'inherit'] })
             log = ''
@@ -106,7 +107,7 @@ export async function startDemo({ like, more = [], program = 'revtal-demo' } = {
         url,
         folder,
         stop,
-        start: () => start(new URL(url).port),
+        start: (settings) => start(new URL(url).port, settings),
         log: () => log,
         async get(path) {
             return (await fetch(`${url}/api/v1/${path}`, { headers: await bearer(url, 'tobi') })).json()

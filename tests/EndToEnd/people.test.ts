@@ -3,6 +3,7 @@ import type { Browser } from 'playwright-core'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { faults } from './browser'
 import { launch, signIn, startDemo } from './demo.mjs'
+import { startElsewhere } from './elsewhere.mjs'
 
 let browser: Browser
 let service: Awaited<ReturnType<typeof startDemo>>
@@ -215,3 +216,57 @@ test('a bench tablet that nobody touches asks again whose hands', async () => {
     await shop.end()
   }
 }, 90_000)
+
+test('people sign in by another service, and only those whom a lead has added', async () => {
+  // The service's address is known once it listens; it comes back there with the other one named.
+  const shop = await startDemo({ program: 'revtald' })
+  const elsewhere = await startElsewhere(`${shop.url}/oidc/callback`)
+  try {
+    await expect.poll(() => shop.log()).toContain('/set-up#')
+    const link = /set-up#([0-9a-f]+)/.exec(shop.log())![1]
+    const lead = await fetch(`${shop.url}/api/v1/session/set-up/${link}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ id: 'ines', name: 'Ines Havgard', password: 'harbour lamp violin seven' }),
+    })
+    expect(lead.ok).toBe(true)
+    const context = await browser.newContext({ baseURL: shop.url })
+    const without = await context.request.get('/api/v1/session/oidc', { maxRedirects: 0 })
+    expect(without.status()).toBe(404)
+    await shop.stop()
+    await shop.start([
+      '--oidc:authority',
+      elsewhere.url,
+      '--oidc:clientId',
+      'bench',
+      '--oidc:clientSecret',
+      'of-this-test-alone',
+      '--oidc:name',
+      'the harbour account',
+    ])
+    const page = await context.newPage()
+    page.setDefaultTimeout(15_000)
+    const comeAs = async (id: string) => {
+      await page.goto('/')
+      await page.getByRole('link', { name: 'Sign in with the harbour account' }).click()
+      await page.locator('[name=login]').fill(id)
+      await page.locator('[name=password]').fill('theirs')
+      await page.locator('[type=submit]').click()
+      await page.getByRole('button', { name: 'Continue' }).click()
+    }
+    await comeAs('olaf')
+    await page.getByRole('alert').getByText('Nobody at this bench is called “olaf”').waitFor()
+    expect(await faults(page)).toEqual([])
+    await context.clearCookies()
+    await comeAs('ines')
+    await page.getByText('Ines Havgard, lead').waitFor()
+    await page.getByRole('link', { name: 'People' }).click()
+    await page
+      .getByRole('row', { name: /sign in failed/ })
+      .getByText('the harbour account')
+      .waitFor()
+  } finally {
+    await elsewhere.end()
+    await shop.end()
+  }
+}, 60_000)

@@ -1,7 +1,7 @@
 // Takes the pictures of docs/screenshots from the demo data: make screenshots.
 import { execFileSync } from 'node:child_process'
 import { join } from 'node:path'
-import { launch, root, signIn, signIns, startDemo } from './demo.mjs'
+import { bearer, launch, root, signIn, signIns, startDemo } from './demo.mjs'
 
 const service = await startDemo({ more: ['--shop:taxPercent', '19'] })
 const { url } = service
@@ -72,6 +72,54 @@ async function terminal(name, ...commands) {
     }, text)
     await p.locator('pre').screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) })
     await p.context().close()
+}
+
+const asked = async (path, person, body, method = 'POST') => {
+    const answer = await fetch(`${url}/api/v1/${path}`, {
+        method,
+        headers: { 'Content-Type': 'application/json', ...(await bearer(url, person)) },
+        body: JSON.stringify(body),
+    })
+    if (!answer.ok) throw new Error(await answer.text())
+    return answer.status === 204 ? null : answer.json()
+}
+
+// One bench on every screen: the wall, a phone, a tablet that asks whose hands, an order on a tablet; in one picture.
+async function bench() {
+    await asked('shop/people/wall', 'ines', { name: 'Wall', role: 'wall' }, 'PUT')
+    for (const person of ['mara', 'tobi', 'juno', 'pell']) await asked('session/pin', person, { pin: '4071' })
+    const tablet = await asked('shop/tablets', 'ines', { name: 'Bench 2' })
+    const taken = []
+    const take = async (p, ready) => {
+        await ready(p)
+        await p.waitForTimeout(500)
+        taken.push((await p.screenshot()).toString('base64'))
+        await p.context().close()
+    }
+    const wall = await page(1920, 1080, 'light', 'wall')
+    await wall.goto('/')
+    await take(wall, (p) => p.getByRole('heading', { name: /orders open/ }).waitFor())
+    const phone = await page(390, 844)
+    await phone.goto('/')
+    await take(phone, (p) => p.locator('.due-list').waitFor())
+    const hands = await (
+        await browser.newContext({ viewport: { width: 800, height: 1280 }, baseURL: url })
+    ).newPage()
+    await hands.goto(tablet.link)
+    await hands.getByRole('button', { name: /Make this screen/ }).click()
+    await take(hands, (p) => p.getByRole('heading', { name: /Whose hands/ }).waitFor())
+    const order = await page(800, 1280)
+    await order.goto('/orders/103')
+    await take(order, (p) => p.locator('h1').waitFor())
+    const sheet = await (await browser.newContext({ viewport: { width: 1600, height: 1330 } })).newPage()
+    const [w, f, h, o] = taken.map((t) => `data:image/png;base64,${t}`)
+    await sheet.setContent(`<body style="margin:0;padding:24px;background:#e8e3d6;display:grid;gap:24px">
+        <img src="${w}" style="width:1552px;border-radius:6px">
+        <div style="display:flex;gap:24px;justify-content:space-between">
+        <img src="${f}" style="height:560px;border-radius:6px"><img src="${h}" style="height:560px;border-radius:6px">
+        <img src="${o}" style="height:560px;border-radius:6px"></div></body>`)
+    await sheet.screenshot({ path: join(root, 'docs/screenshots/bench.png'), fullPage: true })
+    await sheet.context().close()
 }
 
 try {
@@ -176,7 +224,6 @@ try {
     )
     await shoot('guide', '/guides/FJ14', 1280, 1000)
     await shoot('order-holds', '/orders/121', 1280, 900, 'light', undefined, 'ines')
-    await terminal('terminal-order', ['order', 'show', '103'], ['batch', 'show', '125'])
     await terminal(
         'terminal-plan',
         ['plan', 'options', '107', '--target', '128GB'],
@@ -184,10 +231,12 @@ try {
     )
     await terminal('terminal-run', ['run', 'show', '124'], ['run', 'stuck', '105', 'open.base'])
     await terminal(
-        'terminal-board',
+        'terminal-order',
+        ['order', 'show', '103'],
         ['board', 'show'],
         ['reading', 'decode', 'tests/data/captures/vm-after-20g'],
     )
+    await bench()
 } finally {
     await browser.close()
     await service.end()

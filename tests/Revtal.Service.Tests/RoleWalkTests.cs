@@ -21,6 +21,7 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         "useSetUpLink",
         "enrolTablet",
         "changeHands",
+        "signInElsewhere",
     ];
 
     private static readonly HashSet<string> ForLeads =

@@ -2434,6 +2434,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/session/oidc": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lead to the sign-in service that the shop uses; a browser comes back signed in */
+        get: operations["signInElsewhere"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session/set-up/{link}": {
         parameters: {
             query?: never;
@@ -5180,7 +5197,14 @@ export interface components {
             kind: string;
             /** @description In words. */
             text: string;
+            /** @description What it is about. */
+            topic: components["schemas"]["JournalTopic"];
         };
+        /**
+         * @description What a line of the journal is about.
+         * @enum {unknown}
+         */
+        JournalTopic: "job" | "run" | "readings" | "words";
         JsonElement: unknown;
         /** @description A promise that is broken, or will hardly be kept. */
         Late: {
@@ -7542,6 +7566,8 @@ export interface components {
             demo: null | components["schemas"]["Person"][];
             tablet: null | components["schemas"]["TabletSeat"];
             own: null | components["schemas"]["OwnProofs"];
+            /** @description What the other service is called by which people sign in too; null for none. */
+            elsewhere: null | string;
         };
         SetUpRequest: {
             /** @description 15 to 200 characters that are on no list of common ones. */
@@ -29921,6 +29947,60 @@ export interface operations {
             };
             /** @description The disk is full. Code `disk-full`. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    signInElsewhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Found */
+            302: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Tried too often from this address. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

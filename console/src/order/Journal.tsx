@@ -1,28 +1,66 @@
-import { NativeSelect, TextInput } from '@mantine/core'
+import { NativeSelect, SegmentedControl, TextInput } from '@mantine/core'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, type OrderView, type ParkRequest } from '../api/client'
-import { useChange } from '../api/queries'
+import { shopQuery, useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
+import { exact } from '../words'
 import { may } from './acts'
+
+type Line = OrderView['journal'][number]
+
+const topics: { value: Line['topic'] | 'all'; label: string }[] = [
+  { value: 'all', label: 'all' },
+  { value: 'job', label: 'the job' },
+  { value: 'run', label: 'at the machine' },
+  { value: 'readings', label: 'measured' },
+  { value: 'words', label: 'words' },
+]
+
+/** Lines that stand one after another on the same day of the bench. */
+function byDay(lines: Line[], zone?: string) {
+  const days: { day: string; lines: Line[] }[] = []
+  for (const line of lines) {
+    const day = exact(line.at, zone).slice(0, 10)
+    if (days.at(-1)?.day === day) days.at(-1)!.lines.push(line)
+    else days.push({ day, lines: [line] })
+  }
+  return days
+}
 
 /** All that was recorded, newest first, and what can be said at any time: a note, parking, resuming, cancelling. */
 export function JournalSection({ order }: { order: OrderView }) {
+  const [topic, setTopic] = useState<Line['topic'] | 'all'>('all')
+  const zone = useQuery(shopQuery).data?.zone
+  const lines = [...order.journal].reverse().filter((l) => topic === 'all' || l.topic === topic)
   return (
     <>
       <Say order={order} />
-      <ol className="journal-list">
-        {[...order.journal].reverse().map((line) => (
-          <li key={line.sequence}>
-            <span className="num muted">{line.sequence}</span>
-            <span className="muted small">
-              <When at={line.at} />
-            </span>
-            <span>{line.by}</span>
-            <span>{line.text}</span>
-          </li>
-        ))}
-      </ol>
+      <SegmentedControl
+        aria-label="What of the journal is shown"
+        data={topics}
+        value={topic}
+        onChange={(value) => setTopic(value as typeof topic)}
+      />
+      {lines.length === 0 && <p className="muted">Nothing of that.</p>}
+      {byDay(lines, zone).map(({ day, lines }) => (
+        <section key={day} aria-label={day}>
+          <h3 className="journal-day">{day}</h3>
+          <ol className="journal-list">
+            {lines.map((line) => (
+              <li key={line.sequence}>
+                <span className="num muted">{line.sequence}</span>
+                <span className="muted small">
+                  <When at={line.at} />
+                </span>
+                <span>{line.by}</span>
+                <span>{line.text}</span>
+              </li>
+            ))}
+          </ol>
+        </section>
+      ))}
     </>
   )
 }

@@ -26,6 +26,7 @@ export const useDemoSeat = () => {
 /** The page that nobody gets past without saying, and proving, who they are. */
 export function SignIn({ session }: { session: SessionView }) {
   useTitle('Sign in')
+  const stranger = new URLSearchParams(location.search).get('stranger')
   return (
     <main className="sign-in stack">
       <header className="row">
@@ -40,7 +41,20 @@ export function SignIn({ session }: { session: SessionView }) {
           first lead chooses a password.
         </p>
       ) : (
-        <Password />
+        <>
+          {stranger && (
+            <p className="trouble" role="alert">
+              Nobody at this bench is called “{stranger}”. A lead adds people under the id that they have
+              there.
+            </p>
+          )}
+          {session.elsewhere && (
+            <a className="button" href="/api/v1/session/oidc">
+              Sign in with {session.elsewhere}
+            </a>
+          )}
+          <Password />
+        </>
       )}
     </main>
   )

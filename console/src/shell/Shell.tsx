@@ -74,7 +74,7 @@ function WhoAmI() {
           <span className="muted small" title="This is a demo: nobody here has a password.">
             Demo: I am
           </span>{' '}
-          <select value={person.id} onChange={(e) => sit.mutate(e.target.value)}>
+          <select aria-label="Demo: I am" value={person.id} onChange={(e) => sit.mutate(e.target.value)}>
             {demo.map((p) => (
               <option key={p.id} value={p.id}>
                 {p.name} ({p.role})

@@ -341,7 +341,7 @@ internal static class OrderScreen
     /// <param name="late">Promises that are broken or will be; null where nobody asked.</param>
     public static void Cards(IEnumerable<OrderCard> cards, int? nearlyFull = null, IReadOnlyList<Late>? late = null) =>
         Screen.Table(
-            ["order", "stage", "model", "customer", "slots", "verdict", "in hand", "promised", "changed", "waits for"],
+            ["order", "stage", "model", "customer", "slots", "verdict", "in hand", "changed", "waits for"],
             cards.Select(c =>
                 new[]
                 {
@@ -351,23 +351,27 @@ internal static class OrderScreen
                     Screen.Safe(c.Customer),
                     Miniature(c),
                     string.Join('\n', Held(c, nearlyFull)),
-                    Screen.Safe(string.Join(", ", new[] { c.Owner, c.Place }.OfType<string>())),
-                    Promised(c, late),
+                    InHand(c, late),
                     Screen.Ago(c.ChangedAt),
                     Screen.Safe(Waits(c)),
                 }
             )
         );
 
-    private static string Promised(OrderCard card, IReadOnlyList<Late>? late) =>
-        card.PromisedAt is { } at
-            ? $"{at.ToLocalTime():d MMM HH:mm}"
-                + (
-                    late?.FirstOrDefault(l => l.Number == card.Number) is { } l
-                        ? $"\n[red]{(l.IsLate ? "late" : "will be late")} by {Screen.Minutes(l.Minutes)}[/]"
-                        : ""
-                )
-            : "";
+    // Of what is ready the promise is kept.
+    private static string InHand(OrderCard card, IReadOnlyList<Late>? late)
+    {
+        var lies = Screen.Safe(string.Join(", ", new[] { card.Owner, card.Place }.OfType<string>()));
+        if (card.PromisedAt is not { } at || card.Stage == Stage.Ready)
+        {
+            return lies;
+        }
+
+        var promised = late?.FirstOrDefault(l => l.Number == card.Number) is { } broken
+            ? $"[red]{(broken.IsLate ? "late" : "will be late")} by {Screen.Minutes(broken.Minutes)}[/]"
+            : $"promised {at.ToLocalTime():d MMM HH:mm}";
+        return lies.Length > 0 ? $"{lies}\n{promised}" : promised;
+    }
 
     private static string Waits(OrderCard card) =>
         card.Waiting is { Kind: not (WaitKind.Parked or WaitKind.Watch) } w

@@ -58,7 +58,7 @@ public static class WhoMayWhat
             Named(
                 """
                 answerQuote readQuote getSession signIn signInToDemo signOut useSetUpLink
-                readSetUpLink enrolTablet changeHands
+                readSetUpLink enrolTablet changeHands signInElsewhere
                 """
             )
         ),

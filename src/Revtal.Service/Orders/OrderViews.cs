@@ -207,7 +207,8 @@ internal static class OrderViews
                 e.At,
                 e.By,
                 EntryKinds.NameOf(e.Body),
-                e.Body.Line(snapshot.Guide)
+                e.Body.Line(snapshot.Guide),
+                OrderActs.Topic(e.Body.Act)
             )),
         ];
 

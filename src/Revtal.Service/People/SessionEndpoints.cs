@@ -48,6 +48,12 @@ internal static class SessionEndpoints
             .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("signInToDemo")
             .WithSummary("Sign in as one of the demo's people, who have no passwords");
+        session
+            .MapGet("/oidc", (OidcOptions settings) => OtherDoor.Leave(settings))
+            .RequireRateLimiting(Tries)
+            .Produces(StatusCodes.Status302Found)
+            .WithName("signInElsewhere")
+            .WithSummary("Lead to the sign-in service that the shop uses; a browser comes back signed in");
         session.MapDelete("/", SignOut).WithName("signOut").WithSummary("Sign out here");
         session
             .MapGet("/set-up/{link}", (string link, SignInDesk desk) => new SetUpView(desk.LinkFor(link)))

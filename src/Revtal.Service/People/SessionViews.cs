@@ -7,7 +7,13 @@ using Revtal.Storage;
 namespace Revtal.Service.People;
 
 /// <summary>What a screen is told of who sits at it, and how they may come in.</summary>
-internal sealed class SessionViews(SignInDesk desk, TabletDesk tablets, SignInStore store, IOptions<ShopOptions> shop)
+internal sealed class SessionViews(
+    SignInDesk desk,
+    TabletDesk tablets,
+    SignInStore store,
+    OidcOptions oidc,
+    IOptions<ShopOptions> shop
+)
 {
     /// <param name="person">Null for nobody.</param>
     /// <param name="tablet">Null where the screen is none.</param>
@@ -18,7 +24,8 @@ internal sealed class SessionViews(SignInDesk desk, TabletDesk tablets, SignInSt
             !desk.IsDemo && !store.HasLead(),
             desk.Demo,
             tablet is null ? null : tablets.Seat(tablet),
-            person is null ? null : Own(person)
+            person is null ? null : Own(person),
+            oidc.Authority is null ? null : oidc.Name
         );
 
     private OwnProofs Own(Person person) =>

@@ -148,11 +148,12 @@ internal sealed class SignInDesk(
     }
 
     /// <summary>Lets somebody in whose proof was taken.</summary>
-    public (Session Session, string Secret) Begin(Person person, string? tokenName, string? from)
+    /// <param name="by">By which other service; null for a password.</param>
+    public (Session Session, string Secret) Begin(Person person, string? tokenName, string? from, string? by = null)
     {
         var kind = tokenName is null ? SessionKind.Console : SessionKind.Token;
         var name = tokenName is null ? "Console" : Words.RequiredLine("The token's name", tokenName);
-        store.Note(person.Id, "signed-in", clock.GetUtcNow(), about: tokenName is null ? null : name, from: from);
+        store.Note(person.Id, "signed-in", clock.GetUtcNow(), about: tokenName is null ? by : name, from: from);
         return store.Begin(person.Id, kind, name, looks: false, clock.GetUtcNow(), Lasts);
     }
 
