@@ -138,3 +138,18 @@ test('an order is parked until its customer answers, and goes on with the answer
   await sanne.locator('.order-head').getByText('agreed').waitFor()
   await sanne.getByRole('link', { name: /Notices 1/ }).waitFor()
 }, 90_000)
+
+test('a serial scanned at the board opens its order, and a slash leads to the search from anywhere', async () => {
+  const mara = await at('mara')
+  await mara.goto('/')
+  await mara.getByRole('heading', { name: /open/ }).waitFor()
+  await mara.keyboard.type('QT40-2215')
+  await mara.keyboard.press('Enter')
+  await expect.poll(() => mara.url()).toContain('/orders/104')
+  await mara.goto('/guides')
+  await mara.getByRole('heading', { level: 1 }).waitFor()
+  await mara.keyboard.press('/')
+  await expect
+    .poll(() => mara.evaluate(() => document.activeElement?.getAttribute('aria-label')))
+    .toBe('Find orders, closed ones too')
+}, 60_000)

@@ -29,13 +29,15 @@ export function Board() {
     return () => clearInterval(timer)
   }, [client, first])
   const isWall = useMe()?.role === 'wall'
+  // Whoever scans something else begins anew.
+  const { find } = useSearch({ from: '/shell/' })
   if (!board.data) return <Waiting error={board.error} />
-  return isWall ? <Wall board={board.data} /> : <AtDesk board={board.data} />
+  return isWall ? <Wall board={board.data} /> : <AtDesk key={find} board={board.data} />
 }
 
 function AtDesk({ board }: { board: BoardView }) {
-  const [text, setText] = useState('')
   const shown: Shown = useSearch({ from: '/shell/' })
+  const [text, setText] = useState(shown.find ?? '')
   const { cards } = board
   const some = wanted(cards, shown)
   const isNarrow = useMediaQuery('(max-width: 600px)', false, { getInitialValueInEffect: false })
@@ -59,7 +61,7 @@ function AtDesk({ board }: { board: BoardView }) {
         </Link>
       </div>
       {text.trim() ? (
-        <Found text={text.trim()} />
+        <Found text={text.trim()} jumps={text === shown.find} />
       ) : cards.length === 0 ? (
         <p className="sheet">The bench is clear. Take in a machine to begin.</p>
       ) : some.length === 0 ? (
@@ -173,8 +175,16 @@ function Columns(props: { board: BoardView; cards: OrderCard[]; by: Shown['by'] 
   )
 }
 
-function Found({ text }: { text: string }) {
+/** @param jumps Whether a code was scanned: where it means one order, that is opened. */
+function Found({ text, jumps }: { text: string; jumps: boolean }) {
   const found = useInfiniteQuery(searchQuery(text))
+  const navigate = useNavigate()
+  const all = items(found)
+  const only = jumps && found.data && all.length === 1 ? all[0]!.number : undefined
+  useEffect(() => {
+    if (only !== undefined)
+      void navigate({ to: '/orders/$number', params: { number: String(only) }, replace: true })
+  }, [navigate, only])
   if (!found.data) return found.error ? <Trouble error={found.error} /> : <p className="muted">Searching…</p>
   if (items(found).length === 0) return <p className="sheet">Nothing found for “{text}”.</p>
   return (

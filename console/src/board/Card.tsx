@@ -93,7 +93,7 @@ export function Waits({ card }: { card: OrderCard }) {
   return (
     <span className="card-waits">
       <b>
-        waits for {waiting.on} <When at={waiting.since} />
+        waits for {waiting.on}, since <When at={waiting.since} />
       </b>
       {waiting.kind !== 'customer' || card.stage === 'parked' ? `: ${card.waitsFor}` : ''}
     </span>

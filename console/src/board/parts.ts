@@ -2,7 +2,7 @@ import type { Late, OrderCard } from '../api/client'
 import { spoken, stages } from '../words'
 
 /** What stands in the address of the board. */
-export type Shown = { by?: 'person' | 'place'; owner?: string; place?: string }
+export type Shown = { by?: 'person' | 'place'; owner?: string; place?: string; find?: string }
 
 export const nobody = 'nobody'
 export const nowhere = 'nowhere'
@@ -12,6 +12,8 @@ export const shownOf = (search: Record<string, unknown>): Shown => ({
   by: search.by === 'person' || search.by === 'place' ? search.by : undefined,
   owner: typeof search.owner === 'string' ? search.owner : undefined,
   place: typeof search.place === 'string' ? search.place : undefined,
+  // A number in the address is read as one.
+  find: search.find === undefined ? undefined : String(search.find as string),
 })
 
 const ownerOf = (card: OrderCard) => card.owner ?? nobody

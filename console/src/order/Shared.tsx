@@ -50,7 +50,7 @@ export function Shared({ order }: { order: OrderView }) {
         {order.promisedAt && <PromisedFor order={order} at={order.promisedAt} />}
         {order.waiting && (
           <span>
-            waits for <b>{order.waiting.on}</b> <When at={order.waiting.since} />
+            waits for <b>{order.waiting.on}</b>, since <When at={order.waiting.since} />
           </span>
         )}
         {takes && may(order, 'name-owner') && (
@@ -92,7 +92,7 @@ function PromisedFor({ order, at }: { order: OrderView; at: string }) {
 }
 
 /** What whoever goes on must have read. */
-export function HandedOver({ order, said }: { order: OrderView; said: string }) {
+function HandedOver({ order, said }: { order: OrderView; said: string }) {
   const change = useTold(order.number)
   return (
     <div className="hold" role="note">

@@ -1,6 +1,7 @@
 import { useMantineColorScheme } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { Link, Outlet, useNavigate } from '@tanstack/react-router'
+import { useEffect, useRef } from 'react'
 import { sessionQuery } from '../api/me'
 import { useDemoSeat } from '../people/SignIn'
 import { NoticeCount } from '../people/Notices'
@@ -9,15 +10,50 @@ import { useLiveChanges } from '../api/live'
 import { shopQuery } from '../api/queries'
 import { scannedOrder, useScan } from '../run/scan'
 
+const pause = 80
+
+const atBoard = () => location.pathname === '/'
+
+/** Hears “/” wherever nobody types. */
+function useSlash(then: () => void) {
+  const act = useRef(then)
+  useEffect(() => {
+    act.current = then
+  })
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | undefined
+    const onKey = (event: KeyboardEvent) => {
+      // A scanner types on; a hand does not.
+      clearTimeout(timer)
+      const types = event.target instanceof HTMLElement && event.target.matches('input, textarea, select')
+      if (event.key !== '/' || types || event.ctrlKey || event.metaKey || event.altKey) return
+      event.preventDefault()
+      timer = setTimeout(() => act.current(), pause)
+    }
+    window.addEventListener('keydown', onKey)
+    return () => {
+      clearTimeout(timer)
+      window.removeEventListener('keydown', onKey)
+    }
+  }, [])
+}
+
 /** The top of every page but the run: where one is, who one is, and whether the service answers. */
 export function Shell() {
   const connected = useLiveChanges()
   const shop = useQuery(shopQuery)
   const navigate = useNavigate()
   const isWall = useQuery(sessionQuery).data?.person?.role === 'wall'
+  useSlash(() => {
+    if (!atBoard()) void navigate({ to: '/' })
+    // The board may be on its way.
+    setTimeout(() => document.querySelector<HTMLInputElement>('.board-head .search')?.focus(), 50)
+  })
   useScan((text) => {
     const number = scannedOrder(text)
     if (number) void navigate({ to: '/orders/$number', params: { number } })
+    // A serial, or whatever else stands on a label; pages that want codes of their own hear them too.
+    else if (!text.startsWith('revtal:') && atBoard()) void navigate({ to: '/', search: { find: text } })
   })
   return (
     <>

@@ -15,7 +15,7 @@ internal static class ProofCommands
         var name = new Argument<string>("NAME") { Description = "What it is called on the bench" };
         return Cli.Command(
             "tablet",
-            "Make a link that makes a screen a bench tablet: it is opened there, once, within an hour (leads)",
+            "Make a link that makes a screen a bench tablet, once, within an hour (leads)",
             "revtal shop tablet \"Bench 2\"",
             async (p, client, cancel) =>
                 Cli.Show(
@@ -105,7 +105,7 @@ internal static class ProofCommands
         var none = new Option<bool>("--none") { Description = "Do without a PIN" };
         return Cli.Command(
             "pin",
-            "Choose your PIN for the bench's tablets; password and PIN are asked for, or read from the input",
+            "Choose your PIN for the bench's tablets; it is asked for, or read from the input",
             "revtal shop pin",
             async (p, client, cancel) =>
             {

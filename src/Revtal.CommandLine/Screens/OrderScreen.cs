@@ -341,17 +341,16 @@ internal static class OrderScreen
     /// <param name="late">Promises that are broken or will be; null where nobody asked.</param>
     public static void Cards(IEnumerable<OrderCard> cards, int? nearlyFull = null, IReadOnlyList<Late>? late = null) =>
         Screen.Table(
-            ["order", "stage", "model", "customer", "slots", "verdict", "in hand", "changed", "waits for"],
+            ["order", "stage", "model", "customer", "slots", "verdict", "changed", "waits for"],
             cards.Select(c =>
                 new[]
                 {
                     c.Number.ToString(System.Globalization.CultureInfo.InvariantCulture),
                     c.Stage.Spoken(),
                     Screen.Safe(c.Model),
-                    Screen.Safe(c.Customer),
+                    string.Join('\n', new[] { Screen.Safe(c.Customer), InHand(c, late) }.Where(l => l.Length > 0)),
                     Miniature(c),
                     string.Join('\n', Held(c, nearlyFull)),
-                    InHand(c, late),
                     Screen.Ago(c.ChangedAt),
                     Screen.Safe(Waits(c)),
                 }

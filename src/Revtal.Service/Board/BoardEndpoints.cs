@@ -6,6 +6,7 @@ using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Orders;
+using Revtal.Service.Http;
 using Revtal.Service.Shop;
 using Revtal.Storage;
 
@@ -21,7 +22,11 @@ public static class BoardEndpoints
     {
         var board = api.MapGroup("/board").WithTags("board");
         board.MapGet("/", GetAsync).WithName("getBoard").Produces<BoardView>().WithSummary("All open orders");
-        board.MapGet("/cards", GetCards).WithName("getCards").WithSummary("The cards of some orders, as they are now");
+        board
+            .MapGet("/cards", GetCards)
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
+            .WithName("getCards")
+            .WithSummary("The cards of some orders, as they are now");
     }
 
     private static CardsView GetCards(int[] order, Journal journal, TimeProvider clock) =>

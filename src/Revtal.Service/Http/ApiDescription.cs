@@ -285,7 +285,7 @@ internal static class ApiDescription
         operation.Responses ??= [];
         var asked = operation.Parameters?.Any(p => p.In is ParameterLocation.Path or ParameterLocation.Query) == true;
         Refuse("400", "It cannot be read: the detail names the member or the parameter. Code `bad-request`.");
-        if (asked || facts.IsChange || (isUnsafe && facts.RefusesByRule))
+        if (asked || facts.IsChange || facts.MayBeMissing || (isUnsafe && facts.RefusesByRule))
         {
             Refuse("404", "There is nothing of this name or number. Codes `no-such-…`.");
         }

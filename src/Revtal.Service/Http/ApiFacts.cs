@@ -5,9 +5,11 @@ namespace Revtal.Service.Http;
 /// <param name="LooksAtState">It reads If-Match.</param>
 /// <param name="RefusesByRule">It only computes, and a rule of the bench may be in the way.</param>
 /// <param name="Example">A body in JSON, where the record that it becomes is not of the contracts.</param>
+/// <param name="MayBeMissing">What it leads to may not be set up in this shop.</param>
 internal sealed record ApiFacts(
     bool IsChange = false,
     bool LooksAtState = false,
     bool RefusesByRule = false,
-    string? Example = null
+    string? Example = null,
+    bool MayBeMissing = false
 );

@@ -52,6 +52,7 @@ internal static class SessionEndpoints
             .MapGet("/oidc", (OidcOptions settings) => OtherDoor.Leave(settings))
             .RequireRateLimiting(Tries)
             .Produces(StatusCodes.Status302Found)
+            .WithMetadata(new ApiFacts(MayBeMissing: true))
             .WithName("signInElsewhere")
             .WithSummary("Lead to the sign-in service that the shop uses; a browser comes back signed in");
         session.MapDelete("/", SignOut).WithName("signOut").WithSummary("Sign out here");
