@@ -43,7 +43,8 @@ internal static class Cli
         Console.OutputEncoding = System.Text.Encoding.UTF8;
         Screen.Prepare();
         var root = Root();
-        var parsed = root.Parse(args);
+        // A word that begins with @ names somebody, and no file of arguments.
+        var parsed = root.Parse(args, new ParserConfiguration { ResponseFileTokenReplacer = null });
         if (parsed.Errors.Count > 0)
         {
             foreach (var error in parsed.Errors)

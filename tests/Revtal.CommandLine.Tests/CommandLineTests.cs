@@ -75,6 +75,8 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
     [InlineData(1, "reading", "decode", "/nowhere")]
     [InlineData(1, "guide", "show", "XX99")]
     [InlineData(1, "order", "list", "--stage", "nowhere")]
+    // It names somebody, and no file of arguments.
+    [InlineData(1, "order", "note", "99999", "@mara: the cover has a crack")]
     [InlineData(2, "order", "show")]
     [InlineData(2, "order", "frobnicate")]
     [InlineData(2, "order", "show", "twelve")]

@@ -87,6 +87,18 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
     }
 
     [Fact]
+    public async Task To_a_program_an_order_is_a_line_of_the_board()
+    {
+        var lines = (await ShowAsync(0, "board", "show")).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        var columns = lines[0].Split('\t').Length;
+        Assert.All(
+            lines.TakeWhile(l => !l.StartsWith("batch", StringComparison.Ordinal)),
+            l => Assert.Equal(columns, l.Split('\t').Length)
+        );
+        Assert.Contains(lines, l => l.Contains("mara, Bench 1; late by", StringComparison.Ordinal));
+    }
+
+    [Fact]
     public async Task Options_are_a_table_and_a_copy_tells_when_it_is_done()
     {
         var options = await ShowAsync("plan", "options", "107", "--target", "128GB");
@@ -183,6 +195,7 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
 
     private Task<string> ShowAsync(params string[] arguments) => ShowAsync(132, arguments);
 
+    /// <param name="width">Of the terminal; 0 for none.</param>
     private async Task<string> ShowAsync(int width, params string[] arguments)
     {
         using var process = Start(width, arguments);
@@ -197,7 +210,7 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
         var start = new ProcessStartInfo(Repository.At("bin", "revtal"), arguments) { RedirectStandardOutput = true };
         start.Environment["REVTAL_SERVICE"] = demo.Service.Address.ToString();
         start.Environment["REVTAL_SIGN_INS"] = demo.SignIns;
-        start.Environment["REVTAL_TERMINAL"] = "1";
+        start.Environment["REVTAL_TERMINAL"] = width > 0 ? "1" : null;
         start.Environment["COLUMNS"] = width.ToString(System.Globalization.CultureInfo.InvariantCulture);
         return Process.Start(start)!;
     }

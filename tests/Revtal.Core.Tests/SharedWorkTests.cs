@@ -23,9 +23,18 @@ public sealed class SharedWorkTests
         Assert.Null(Make.WhyNot(OrderAct.ConfirmStep, order.With(new HandOverRead())));
         Assert.Equal("nothing-handed-over", Make.WhyNot(OrderAct.ReadHandOver, order.With(new HandOverRead())));
 
-        // Handed on without a word, the word of the one before is not asked for any more.
-        Assert.Null(order.With(new OwnerNamed("mara")).HandOver);
-        Assert.Null(order.With(new OwnerNamed(null)).Owner);
+        // Whoever else takes it has not read it; who said it and takes it back knows it.
+        Assert.Equal("the left clip is worn", Named(order, "juno", "juno", null).HandOver!.Word);
+        Assert.Equal("the left clip is worn", Named(order, "mara", null, null).HandOver!.Word);
+        Assert.Null(Named(order, "mara", "mara", null).HandOver);
+        Assert.Equal(
+            "the left clip is worn\nand the base is hot",
+            Named(order, "tobi", "juno", "and the base is hot").HandOver!.Word
+        );
+        Assert.Null(Named(order, "mara", null, null).Owner);
+
+        static Order Named(Order order, string by, string? owner, string? word) =>
+            order.Apply(new Entry(101, order.Head + 1, Guid.Empty, Now, by, new OwnerNamed(owner, word)));
     }
 
     [Fact]

@@ -78,6 +78,63 @@ public sealed class ClockTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_browser_that_lies_unused_is_signed_out_a_bench_tablet_sooner()
+    {
+        using var desk = new Screen(http.BaseAddress!);
+        await desk.PostAsync("session", new { person = "mara", password = Staff.Password });
+
+        // Each use begins the hours anew.
+        clock.Advance(TimeSpan.FromHours(15));
+        Assert.Equal("mara", await desk.WhoAsync());
+        clock.Advance(TimeSpan.FromHours(15));
+        Assert.Equal("mara", await desk.WhoAsync());
+        clock.Advance(TimeSpan.FromHours(16));
+        Assert.Null(await desk.WhoAsync());
+
+        using var tablet = new Screen(http.BaseAddress!);
+        await mara.ChoosePinAsync(new PinRequest("4071", Staff.Password));
+        var link = (await ines.MakeTabletAsync(new TabletRequest("Bench 1"))).Link.Split('#')[1];
+        await tablet.PostAsync($"session/tablet/{link}", new { });
+        await tablet.PostAsync("session/hands", new { person = "mara", pin = "4071" });
+        clock.Advance(TimeSpan.FromMinutes(90));
+        Assert.Equal("mara", await tablet.WhoAsync());
+        clock.Advance(TimeSpan.FromHours(2));
+        Assert.Null(await tablet.WhoAsync());
+        Assert.Equal("Bench 1", (string)(await tablet.SessionAsync())["tablet"]!["name"]!);
+    }
+
+    [Fact]
+    public async Task What_was_locked_opens_after_its_time_and_what_was_sent_opens_no_longer()
+    {
+        using var tablet = new Screen(http.BaseAddress!);
+        await mara.ChoosePinAsync(new PinRequest("4071", Staff.Password));
+        var late = (await ines.MakeTabletAsync(new TabletRequest("Bench 2"))).Link.Split('#')[1];
+        var link = (await ines.MakeTabletAsync(new TabletRequest("Bench 1"))).Link.Split('#')[1];
+        await tablet.PostAsync($"session/tablet/{link}", new { });
+        for (var wrong = 0; wrong < 5; wrong++)
+        {
+            Assert.Equal("wrong-pin", await TryAsync("4072"));
+        }
+
+        Assert.Equal("locked-out", await TryAsync("4071"));
+        clock.Advance(TimeSpan.FromMinutes(5));
+        await tablet.PostAsync("session/hands", new { person = "mara", pin = "4071" });
+
+        // A tablet's link works for an hour, a person's for a day, a token as long as it was made for.
+        clock.Advance(TimeSpan.FromMinutes(56));
+        Assert.Equal("no-such-link", await tablet.RefusalAsync($"session/tablet/{late}", new { }));
+        var invited = (await ines.InvitePersonAsync("tobi")).Link.Split('#')[1];
+        var token = new RevtalClient(http, (await ines.MakeTokenAsync(new TokenRequest("nightly", Days: 2))).Token);
+        clock.Advance(TimeSpan.FromHours(25));
+        Assert.Equal((404, "no-such-link"), await Story.Refused(mara.ReadSetUpAsync(invited)));
+        Assert.Equal("ines", (await token.SessionAsync()).Person!.Id);
+        clock.Advance(TimeSpan.FromHours(24));
+        Assert.Null((await token.SessionAsync()).Person);
+
+        Task<string> TryAsync(string pin) => tablet.RefusalAsync("session/hands", new { person = "mara", pin });
+    }
+
+    [Fact]
     public async Task A_code_for_a_reading_closes_when_its_time_is_over()
     {
         var order = (await mara.TakeInAsync(Story.TakeIn)).Order;

@@ -24,7 +24,7 @@ public sealed class PlanFlowTests(ServiceFixture fixture) : IClassFixture<Servic
     [Fact]
     public async Task Options_come_from_the_catalogue_and_one_of_them_becomes_the_plan()
     {
-        await mara.PutPartAsync("OP-8", new PartRequest("8 GB", 19, Small));
+        await mara.PutPartAsync("OP-8", new PartRequest("8 GB", 18, Small));
         await mara.PutPartAsync("OP-16", new PartRequest("16 GB", 39, Large));
         await mara.ReceiveAsync("OP-16", new ReceiveRequest(2));
         var order = await MeasuredAsync();

@@ -43,7 +43,9 @@ export function Shell() {
   const connected = useLiveChanges()
   const shop = useQuery(shopQuery)
   const navigate = useNavigate()
-  const isWall = useQuery(sessionQuery).data?.person?.role === 'wall'
+  const session = useQuery(sessionQuery).data
+  const isWall = session?.person?.role === 'wall'
+  const isDemo = !!session?.demo
   useSlash(() => {
     if (!atBoard()) void navigate({ to: '/' })
     // The board may be on its way.
@@ -57,6 +59,9 @@ export function Shell() {
   })
   return (
     <>
+      {isDemo && (
+        <p className="demo-banner">This is a demo: nobody here has a password, and all of it is made up.</p>
+      )}
       <header className="top">
         <div className="top-in">
           <Link to="/" className="brand">
@@ -107,10 +112,8 @@ function WhoAmI() {
         <HandsNow me={person} />
       ) : demo ? (
         <label>
-          <span className="muted small" title="This is a demo: nobody here has a password.">
-            Demo: I am
-          </span>{' '}
-          <select aria-label="Demo: I am" value={person.id} onChange={(e) => sit.mutate(e.target.value)}>
+          <span className="muted small">I am</span>{' '}
+          <select aria-label="I am" value={person.id} onChange={(e) => sit.mutate(e.target.value)}>
             {demo.map((p) => (
               <option key={p.id} value={p.id}>
                 {p.name} ({p.role})

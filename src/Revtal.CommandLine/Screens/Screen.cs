@@ -51,7 +51,13 @@ internal static class Screen
             Line(string.Join('\t', headers));
             foreach (var row in all)
             {
-                Line(string.Join('\t', row.Select(Markup.Remove)));
+                // A row is a line to whatever reads it.
+                Line(
+                    string.Join(
+                        '\t',
+                        row.Select(cell => Markup.Remove(cell).Replace("\n", "; ", StringComparison.Ordinal))
+                    )
+                );
             }
 
             return;

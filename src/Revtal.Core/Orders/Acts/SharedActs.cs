@@ -16,8 +16,15 @@ public sealed record OwnerNamed(string? Owner, string? Word = null) : EntryBody
         order with
         {
             Owner = Owner,
-            HandOver = Word is null ? null : new HandOver(entry.By, Owner, Word, entry.At),
+            HandOver = Word is null ? Unread(order, entry) : Said(Unread(order, entry), entry, Word),
         };
+
+    // What nobody has read goes on with the machine; who said it and takes the machine back knows it.
+    private HandOver? Unread(Order order, Entry entry) =>
+        order.HandOver is { } over && over.By == entry.By && Owner == entry.By ? null : order.HandOver;
+
+    private HandOver Said(HandOver? unread, Entry entry, string word) =>
+        new(entry.By, Owner, unread is null ? word : $"{unread.Word}\n{word}", entry.At);
 }
 
 /// <summary>What was handed over in words was read.</summary>
