@@ -60,7 +60,9 @@ export function Shell() {
   return (
     <>
       {isDemo && (
-        <p className="demo-banner">This is a demo: nobody here has a password, and all of it is made up.</p>
+        <aside className="demo-banner" aria-label="Demo">
+          This is a demo: nobody here has a password, and all of it is made up.
+        </aside>
       )}
       <header className="top">
         <div className="top-in">
