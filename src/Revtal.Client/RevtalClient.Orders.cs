@@ -76,7 +76,7 @@ public sealed partial class RevtalClient
         PostAsync<Receipt>($"orders/{number}/promise", request, null, cancel: cancel);
 
     /// <summary>The cards of some orders as they are now; of those that are open.</summary>
-    /// <param name="orders">1 to 100.</param>
+    /// <param name="orders">At most 100.</param>
     public Task<CardsView> CardsAsync(IReadOnlyList<int> orders, CancellationToken cancel = default) =>
         GetAsync<CardsView>($"board/cards?{string.Join('&', orders.Select(o => $"order={o}"))}", cancel);
 

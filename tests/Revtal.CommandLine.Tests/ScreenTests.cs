@@ -87,6 +87,15 @@ public sealed class ScreenTests(ScreenTests.Demo demo) : IClassFixture<ScreenTes
     }
 
     [Fact]
+    public async Task In_the_demo_nobody_makes_oneself_a_password()
+    {
+        var refused = await Assert.ThrowsAsync<Client.ProblemException>(() =>
+            demo.Service.As("mara").ChangePasswordAsync(new Contracts.PasswordRequest("", "four words without sense"))
+        );
+        Assert.Equal("wrong-password", refused.Code);
+    }
+
+    [Fact]
     public async Task To_a_program_an_order_is_a_line_of_the_board()
     {
         var lines = (await ShowAsync(0, "board", "show")).Split('\n', StringSplitOptions.RemoveEmptyEntries);

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { refreshCards } from './cards'
+import { refreshCards } from './board'
 import type { Change, ShopChange } from './client'
 
 /** What is asked for of each part of the shop: the first words of the queries. */
@@ -25,7 +25,7 @@ export function useLiveChanges() {
       timer = undefined
       if (orders.size === 0) return
       for (const order of orders) void client.invalidateQueries({ queryKey: ['order', order] })
-      void refreshCards(client, [...orders]).catch(() => client.invalidateQueries({ queryKey: ['board'] }))
+      void refreshCards(client, [...orders])
       void client.invalidateQueries({ queryKey: ['batch'] })
       void client.invalidateQueries({ queryKey: ['search'] })
       void client.invalidateQueries({ queryKey: ['notices'] })

@@ -8883,7 +8883,7 @@ export interface operations {
     };
     getCards: {
         parameters: {
-            query: {
+            query?: {
                 /**
                  * @description An order; give it once for each that is asked for.
                  * @example [
@@ -8891,7 +8891,7 @@ export interface operations {
                  *       105
                  *     ]
                  */
-                order: number[];
+                order?: number[];
             };
             header?: never;
             path?: never;

@@ -1,4 +1,5 @@
 import { infiniteQueryOptions, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
+import { refreshCards } from './board'
 import {
   api,
   isLost,
@@ -23,11 +24,6 @@ const pagesOf = <T extends { next: string | null }>(
     initialPageParam: undefined as string | undefined,
     getNextPageParam: (page: T) => page.next ?? undefined,
   })
-
-export const boardQuery = queryOptions({
-  queryKey: ['board'],
-  queryFn: async () => (await api.GET('/api/v1/board')).data!,
-})
 
 export const orderQuery = (number: number) =>
   queryOptions({
@@ -318,7 +314,7 @@ export function useChange<V>(send: (value: V, header: Header) => Promise<{ data?
     onSuccess: (receipt) =>
       Promise.all([
         client.invalidateQueries({ queryKey: ['order', receipt.order] }),
-        client.invalidateQueries({ queryKey: ['board'] }),
+        refreshCards(client, [receipt.order]),
       ]),
   })
   return {

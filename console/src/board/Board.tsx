@@ -2,10 +2,10 @@ import { useMediaQuery } from '@mantine/hooks'
 import { useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useNavigate, useSearch } from '@tanstack/react-router'
 import { useEffect, useState } from 'react'
-import { refreshCards } from '../api/cards'
+import { boardQuery, refreshCards } from '../api/board'
 import type { BoardView, OrderCard } from '../api/client'
 import { useMe } from '../api/me'
-import { boardQuery, searchQuery } from '../api/queries'
+import { searchQuery } from '../api/queries'
 import { items, More } from '../parts/More'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
@@ -22,12 +22,10 @@ export function Board() {
   useTitle('Board')
   const client = useQueryClient()
   const board = useQuery(boardQuery)
-  const first = board.data?.cards[0]?.number
   useEffect(() => {
-    if (first === undefined) return
-    const timer = setInterval(() => void refreshCards(client, [first]).catch(() => {}), look)
+    const timer = setInterval(() => void refreshCards(client, []), look)
     return () => clearInterval(timer)
-  }, [client, first])
+  }, [client])
   const isWall = useMe()?.role === 'wall'
   // Whoever scans something else begins anew.
   const { find } = useSearch({ from: '/shell/' })

@@ -3,7 +3,8 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { OrderView } from '../api/client'
 import { useMe } from '../api/me'
-import { boardQuery, shopQuery, useTold } from '../api/queries'
+import { boardQuery } from '../api/board'
+import { shopQuery, useTold } from '../api/queries'
 import { places } from '../board/parts'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
@@ -158,7 +159,8 @@ function HandOver({ order }: { order: OrderView }) {
 }
 
 function Place({ order }: { order: OrderView }) {
-  const known = useQuery(boardQuery).data?.cards ?? []
+  // Places that the board has told already: for a list to choose from it is not fetched.
+  const known = useQuery({ ...boardQuery, enabled: false }).data?.cards ?? []
   const [place, setPlace] = useState(order.place ?? '')
   const change = useTold(order.number)
   return (

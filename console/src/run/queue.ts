@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState, useSyncExternalStore } from 'react'
+import { refreshCards } from '../api/board'
 import {
   isLost,
   isSignedOut,
@@ -143,7 +144,7 @@ export function useSaid(order: number, connected: boolean) {
     () =>
       new SaidQueue(order, async () => {
         await client.refetchQueries({ queryKey: ['order', order] })
-        void client.invalidateQueries({ queryKey: ['board'] })
+        await refreshCards(client, [order])
       }),
   )
   const said = useSyncExternalStore(queue.subscribe, queue.snapshot)

@@ -60,10 +60,9 @@ public static partial class Notices
         IReadOnlyList<Person> people
     )
     {
-        var line = entry.Body.Line(guide);
         var told = entry.Body switch
         {
-            OwnerNamed { Owner: { } owner, Word: var word } => To([owner], NoticeKind.HandedOver, word ?? line),
+            OwnerNamed { Owner: { } owner, Word: var word } => To([owner], NoticeKind.HandedOver, word ?? Line()),
             NoteAdded note => To(Named(note.Text), NoticeKind.Mentioned, note.Text),
             // Of an answer they are told by itself.
             Resumed
@@ -77,21 +76,23 @@ public static partial class Notices
             PlanAgreed { ByLink: true } or QuoteDeclined { ByLink: true } => To(
                 [before.Owner, before.OfferedBy],
                 NoticeKind.Answered,
-                line
+                Line()
             ),
             FoundInside { Kind: FindKind.Sign } when after.SignOpen(guide) is not null => To(
                 [before.Owner, .. Leads()],
                 NoticeKind.Sign,
-                line
+                Line()
             ),
             FoundInside when before.RunState.Stop is null && after.RunState.Stop is not null => To(
                 [before.Owner, .. Leads()],
                 NoticeKind.Stopped,
-                line
+                Line()
             ),
             _ => [],
         };
         return [.. told.Where(n => n.For != entry.By && people.Any(p => p.Id == n.For))];
+
+        string Line() => entry.Body.Line(guide);
 
         IEnumerable<string> Leads() => people.Where(p => p.IsLead).Select(p => p.Id);
     }

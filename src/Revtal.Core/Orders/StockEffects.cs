@@ -26,17 +26,18 @@ public sealed record StockEffect(IReadOnlyList<StockMove> Moves, IReadOnlyList<P
 public static class StockEffects
 {
     /// <summary>Whether an entry may move parts at all.</summary>
-    public static bool Concerns(EntryBody body) =>
+    /// <param name="order">Before the entry.</param>
+    public static bool Concerns(Order order, EntryBody body) =>
         body
             is PlanAgreed
                 or PlanSet
                 or PlanMended
-                or Resumed
                 or VariantTold { PlanDropped: true }
                 or Cancelled
                 or HandedBack
                 or SwapTestEnded { Conclusion: not null }
                 or ReadingTaken { Phase: Phase.After }
+        || body is Resumed && order.WorkStage == Stage.Agreed
         || (body is StepConfirmed { Step: var done } && (IsFit(done) || done.Verb == StepVerb.Pull))
         || (body is StepTakenBack { Step: var undone } && (IsFit(undone) || undone.Verb == StepVerb.Pull));
 
@@ -85,7 +86,7 @@ public static class StockEffects
             ),
             PlanMended m => Mend(order, m, held, shelf, kinds),
             // What came meanwhile is set aside for it; one named by its serial was when the customer agreed.
-            Resumed when order is { WorkStage: Stage.Agreed, Plan: { } plan } => Reserve(
+            Resumed when order.Plan is { } plan => Reserve(
                 order,
                 [.. Lacking(plan.Value, null, held).Where(w => w.Serial is null)],
                 shelf,

@@ -29,13 +29,16 @@ public static class BoardEndpoints
             .WithSummary("The cards of some orders, as they are now");
     }
 
-    private static CardsView GetCards(int[] order, Journal journal, TimeProvider clock) =>
-        order.Length is < 1 or > MostCards
+    private static CardsView GetCards(Journal journal, TimeProvider clock, int[]? order = null) =>
+        order?.Length > MostCards
             ? throw RefusedException.Invalid(
                 "too-many-cards",
-                $"Ask for 1 to {MostCards} orders: ?order=104&order=105."
+                $"Ask for at most {MostCards} orders: ?order=104&order=105."
             )
-            : new CardsView([.. order.Select(journal.OpenCard).OfType<string>().Select(Read)], LateOf(journal, clock));
+            : new CardsView(
+                [.. (order ?? []).Select(journal.OpenCard).OfType<string>().Select(Read)],
+                LateOf(journal, clock)
+            );
 
     private static IReadOnlyList<Late> LateOf(Journal journal, TimeProvider clock) =>
         Outlook.Of(

@@ -23,6 +23,8 @@ internal sealed class AlarmClock(
 
     private static readonly Person Shop = new(Notices.Shop, "Revtal", Role.Technician);
 
+    private int since;
+
     // That something happened since the last look; how much does not matter.
     private readonly Channel<bool> happened = Channel.CreateBounded<bool>(
         new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropWrite }
@@ -48,15 +50,34 @@ internal sealed class AlarmClock(
         }
     }
 
-    private void Hear(IReadOnlyList<Changed> changes) => Hear();
+    private void Hear(IReadOnlyList<Changed> changes) => Hear(Happened.Orders);
 
-    private void Hear(ShopTopic topic, Hand hand) => Hear();
+    private void Hear(ShopTopic topic, Hand hand)
+    {
+        if (topic == ShopTopic.Parts)
+        {
+            Hear(Happened.Parts);
+        }
+    }
 
-    private void Hear() => happened.Writer.TryWrite(true);
+    private void Hear(Happened what)
+    {
+        Interlocked.Or(ref since, (int)what);
+        happened.Writer.TryWrite(true);
+    }
+
+    // What a look is for. Time looks at everything: an order that let its parts go is no change of the shelf by itself.
+    [Flags]
+    private enum Happened
+    {
+        Orders = 1,
+        Parts = 2,
+        Time = Orders | Parts,
+    }
 
     private async Task WaitAsync(CancellationToken cancel)
     {
-        using var timer = clock.CreateTimer(_ => Hear(), null, Look, Timeout.InfiniteTimeSpan);
+        using var timer = clock.CreateTimer(_ => Hear(Happened.Time), null, Look, Timeout.InfiniteTimeSpan);
         await happened.Reader.ReadAsync(cancel);
         // Many things happen at once: one look is enough for them.
         await Task.Delay(Pause, clock, cancel);
@@ -77,11 +98,19 @@ internal sealed class AlarmClock(
 
     private async Task WakeAsync(CancellationToken cancel)
     {
-        var now = clock.GetUtcNow();
+        var (now, what) = (clock.GetUtcNow(), (Happened)Interlocked.Exchange(ref since, 0));
         var maybe = journal
             .ParkedCards()
             .Select(card => JsonSerializer.Deserialize<OrderCard>(card, RevtalJson.Options)!)
-            .Where(card => card.ParkedUntil <= now || card.Waiting is { Kind: WaitKind.Customer or WaitKind.Parts });
+            .Where(card =>
+                card.ParkedUntil <= now
+                || card.Waiting?.Kind switch
+                {
+                    WaitKind.Customer => what.HasFlag(Happened.Orders),
+                    WaitKind.Parts => what.HasFlag(Happened.Parts),
+                    _ => false,
+                }
+            );
         foreach (var card in maybe)
         {
             var order = (await shelf.LoadAsync(card.Number, cancel)).Order;

@@ -146,7 +146,7 @@ public sealed partial class OrderDesk(
             fingerprint,
             _ => projection,
             capture,
-            StockEffects.Concerns(entry.Body) ? await StockAsync(before, entry.Body, taken, cancel) : null,
+            StockEffects.Concerns(before, entry.Body) ? await StockAsync(before, entry.Body, taken, cancel) : null,
             entry.Body is OldPartSettled { Fate: PartFate.BoughtIn } settled ? BuyIn.Of(before, settled) : null,
             after.Model.IsSketch && SketchWork.Concludes(entry.Body) ? NextSketch(after.Order) : null,
             Notices: Notices.Of(before, after.Order, entry, after.Guide, people.List())
@@ -183,11 +183,6 @@ public sealed partial class OrderDesk(
         if (body is ReadingTaken)
         {
             return held.Count == 0 ? [] : StockEffects.Of(order, body, held, await ShelfAsync(held, cancel), []).Moves;
-        }
-
-        if (body is Resumed && order.WorkStage != Stage.Agreed)
-        {
-            return [];
         }
 
         if (body is not (PlanAgreed or PlanMended or SwapTestEnded or Resumed))

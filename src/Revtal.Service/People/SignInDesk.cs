@@ -202,7 +202,8 @@ internal sealed class SignInDesk(
     /// <exception cref="RefusedException">The old one is wrong, or the new one cannot be.</exception>
     public async Task ChangeAsync(Person person, PasswordRequest request, string session, string? from)
     {
-        await ProveAgainAsync(person, request.Old, from);
+        // Who has no password got none by a link: nothing else makes one.
+        await OneByOneAsync(person.Id, () => ProvedAsync(person.Id, request.Old, asksCode: false, null, from));
         NeedGood(request.New, person);
         await SetAsync(person, request.New);
         store.EndAll(person.Id, but: session);
@@ -236,17 +237,34 @@ internal sealed class SignInDesk(
         }
     }
 
-    private async Task SetAsync(Person person, string password)
-    {
-        var account = store.Account(person.Id) ?? new AccountRow { Person = person.Id };
-        (account.Failed, account.LockedUntil) = (0, null);
-        if (account.Password is not null)
-        {
-            await accounts.RemovePasswordAsync(account);
-        }
+    // A row is kept whole: what another try read before must not come back after.
+    private Task<AccountRow> SetAsync(Person person, string password) =>
+        OneByOneAsync(
+            person.Id,
+            async () =>
+            {
+                var account = store.Account(person.Id) ?? new AccountRow { Person = person.Id };
+                (account.Failed, account.LockedUntil) = (0, null);
+                if (account.Password is not null)
+                {
+                    await accounts.RemovePasswordAsync(account);
+                }
 
-        await accounts.AddPasswordAsync(account, password);
-    }
+                await accounts.AddPasswordAsync(account, password);
+                return account;
+            }
+        );
+
+    /// <summary>Nothing opens in this person's name any more.</summary>
+    public Task<string> ShutAsync(string id) =>
+        OneByOneAsync(
+            id,
+            () =>
+            {
+                store.Shut(id);
+                return Task.FromResult(id);
+            }
+        );
 
     /// <summary>What was typed as an id, as long as an id may be.</summary>
     public static string Shortened(string id) => id.Length > 40 ? id[..40] : id;

@@ -122,7 +122,7 @@ public static class ShopEndpoints
             .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("invitePerson")
             .WithSummary("Make a link by which somebody sets a password, once (leads)");
-        shop.MapDelete("/people/{id}/access", EndAccess)
+        shop.MapDelete("/people/{id}/access", EndAccessAsync)
             .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("endAccess")
             .WithSummary("Somebody's password, tokens and sign-ins work no longer (leads)");
@@ -180,11 +180,12 @@ public static class ShopEndpoints
         return new PersonInvite(SetUp.Address(options.Value, context, "set-up", link), now + SignInDesk.LinkLasts);
     }
 
-    private static NoContent EndAccess(
+    private static async Task<NoContent> EndAccessAsync(
         string id,
         HttpContext context,
         PeopleStore people,
         SignInStore store,
+        SignInDesk desk,
         TimeProvider clock
     )
     {
@@ -195,7 +196,7 @@ public static class ShopEndpoints
             throw RefusedException.Rule("own-access", "Your own access is ended by another lead.");
         }
 
-        store.Shut(id);
+        await desk.ShutAsync(id);
         store.Note(who.Person.Id, "access-ended", clock.GetUtcNow(), id, Door.From(context));
         return TypedResults.NoContent();
     }

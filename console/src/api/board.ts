@@ -1,12 +1,23 @@
-import type { QueryClient } from '@tanstack/react-query'
+import { queryOptions, type QueryClient } from '@tanstack/react-query'
 import { api, type BoardView } from './client'
-import { boardQuery } from './queries'
+
+/** All open orders. */
+export const boardQuery = queryOptions({
+  queryKey: ['board'],
+  queryFn: async () => (await api.GET('/api/v1/board')).data!,
+})
 
 // More than a screen follows one by one.
 const most = 50
 
-/** Has the board's cards of these orders as they are now: a change brings its card, and not the whole board. */
-export async function refreshCards(client: QueryClient, orders: number[]) {
+/**
+ * Has the board's cards of these orders as they are now, and what is late: a change brings its card, and not the whole
+ * board. Where that fails the board is asked for anew.
+ */
+export const refreshCards = (client: QueryClient, orders: number[]) =>
+  patch(client, orders).catch(() => client.invalidateQueries({ queryKey: boardQuery.queryKey }))
+
+async function patch(client: QueryClient, orders: number[]) {
   const board = client.getQueryData(boardQuery.queryKey)
   if (!board) return
   if (orders.length > most) return client.invalidateQueries({ queryKey: boardQuery.queryKey })
