@@ -70,7 +70,7 @@ export function Shared({ order }: { order: OrderView }) {
         <details>
           <summary className="muted small">Hand it over, move it, promise it</summary>
           <div className="shared-forms">
-            <HandOver order={order} />
+            <HandOver key={order.owner} order={order} />
             <Place order={order} />
             <PromiseIt order={order} />
           </div>
@@ -123,7 +123,8 @@ function HandedOver({ order, said }: { order: OrderView; said: string }) {
 function HandOver({ order }: { order: OrderView }) {
   const people = useQuery(shopQuery).data?.people ?? []
   const hands = people.filter((p) => p.role === 'technician' || p.role === 'lead')
-  const [owner, setOwner] = useState('')
+  // A press says nothing before somebody else is chosen.
+  const [owner, setOwner] = useState(order.owner ?? '')
   const [word, setWord] = useState('')
   const change = useTold(order.number)
   return (
@@ -151,7 +152,7 @@ function HandOver({ order }: { order: OrderView }) {
       <Trouble error={change.error} />
       <div>
         <button className="button" disabled={change.isPending || owner === (order.owner ?? '')}>
-          Hand it over
+          {owner ? 'Hand it over' : 'Release it'}
         </button>
       </div>
     </form>
