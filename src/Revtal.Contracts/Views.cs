@@ -24,13 +24,15 @@ public sealed record Receipt(
 
 /// <summary>One line of a journal.</summary>
 /// <param name="Topic">What it is about.</param>
+/// <param name="Said">When it was said, where it waited for a network.</param>
 public sealed record JournalLine(
     int Sequence,
     DateTimeOffset At,
     string By,
     string Kind,
     string Text,
-    JournalTopic Topic
+    JournalTopic Topic,
+    Said? Said
 );
 
 /// <summary>One entry, whole.</summary>
@@ -43,7 +45,8 @@ public sealed record EntryView(
     DateTimeOffset At,
     string By,
     string Kind,
-    System.Text.Json.JsonElement Body
+    System.Text.Json.JsonElement Body,
+    Said? Said
 );
 
 /// <summary>A slot with its occupants: before, planned, after.</summary>
@@ -60,7 +63,18 @@ public sealed record ReadingView(int Sequence, DateTimeOffset At, string By, str
 
 /// <param name="Settled">Confirmed, or waived by a lead.</param>
 /// <param name="Blocked">Somebody found it impossible.</param>
-public sealed record StepView(RunStep Step, StepConfirmation? Done, bool Settled, StepBlocked? Blocked);
+/// <param name="Closed">What closes it whatever is said with it; null for nothing.</param>
+public sealed record StepView(
+    RunStep Step,
+    StepConfirmation? Done,
+    bool Settled,
+    StepBlocked? Blocked,
+    StepClosed? Closed
+);
+
+/// <summary>Why a step cannot be done now.</summary>
+/// <param name="Code">As the refusal has it, <c>seal-consent-missing</c>.</param>
+public sealed record StepClosed(string Code, string Detail, IReadOnlyList<RefusalAnswer> Answers);
 
 /// <summary>The run that counts now.</summary>
 /// <param name="Reseat">The slots to work at; empty for the run of the plan.</param>

@@ -283,7 +283,9 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
         return rows.Read() ? Read(rows) : null;
     }
 
-    private const string Columns = """ "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print" """;
+    private const string Columns = """
+        "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "SaidAt", "ClockOff"
+        """;
 
     private static Stored Read(DbDataReader row) =>
         new(
@@ -294,7 +296,10 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
                 row.GetGuid(3),
                 DateTimeOffset.FromUnixTimeMilliseconds(row.GetInt64(5)),
                 row.GetString(6),
-                EntryKinds.Read(row.GetString(4), row.GetString(7))
+                EntryKinds.Read(row.GetString(4), row.GetString(7)),
+                row.IsDBNull(9)
+                    ? null
+                    : new Said(DateTimeOffset.FromUnixTimeMilliseconds(row.GetInt64(9)), row.GetBoolean(10))
             ),
             row.GetString(8)
         );

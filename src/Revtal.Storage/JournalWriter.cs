@@ -19,6 +19,7 @@ namespace Revtal.Storage;
 /// <param name="Sketch">The next revision of a sketch that is written with it.</param>
 /// <param name="Arrival">The machine that told of itself and is taken in by it.</param>
 /// <param name="Notices">Whom it concerns.</param>
+/// <param name="Said">When it was said, where it waited for a network.</param>
 public sealed record Append(
     int? Order,
     int Head,
@@ -33,7 +34,8 @@ public sealed record Append(
     (PartKind Kind, PartItem Item)? NewPart = null,
     SketchRevision? Sketch = null,
     string? Arrival = null,
-    IReadOnlyList<Notice>? Notices = null
+    IReadOnlyList<Notice>? Notices = null,
+    Said? Said = null
 );
 
 /// <summary>A sketch's next revision, written by what was done on an order.</summary>
@@ -295,12 +297,13 @@ public sealed class JournalWriter(Connections connections) : IDisposable
     // The unique keys decide: a doubled id is a retry, a taken sequence means that somebody else was next.
     private static AppendResult Record(Prepared db, DbTransaction transaction, Append append, int number, long position)
     {
-        var entry = new Entry(number, append.Head + 1, append.Id, append.At, append.By, append.Body);
+        var entry = new Entry(number, append.Head + 1, append.Id, append.At, append.By, append.Body, append.Said);
         var moves = append.Stock ?? [];
         var recorded = db.Command(
                 """
-                INSERT INTO entries ("Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print")
-                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8)
+                INSERT INTO entries
+                ("Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "SaidAt", "ClockOff")
+                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10)
                 ON CONFLICT DO NOTHING
                 """,
                 transaction,
@@ -312,7 +315,9 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 entry.At.ToUnixTimeMilliseconds(),
                 entry.By,
                 EntryKinds.Write(entry.Body),
-                append.Print
+                append.Print,
+                entry.Said?.At.ToUnixTimeMilliseconds(),
+                entry.Said?.ClockOff
             )
             .ExecuteNonQuery();
         if (recorded == 0)

@@ -25,6 +25,12 @@ public sealed class EntryRow
 
     /// <summary>What the request said, hashed: the same id with other content is refused.</summary>
     public required string Print { get; set; }
+
+    /// <summary>When it was said, in milliseconds since 1970; null where it did not wait for a network.</summary>
+    public long? SaidAt { get; set; }
+
+    /// <summary>That moment is not to be relied on; null where it did not wait.</summary>
+    public bool? ClockOff { get; set; }
 }
 
 /// <summary>The projection of one order: what board and search need. Rebuilt from the journal at any time.</summary>

@@ -108,6 +108,20 @@ public sealed class RefusalWordsTests
             ("waive no stop", () => Waive(Role.Lead, Gate.RunStopped, null)),
             ("waive nowhere", () => Waive(Role.Lead, Gate.TallyOpen, null)),
             ("confirmed already", () => Confirm("open.hatch")),
+            (
+                "confirmed already with another count",
+                () =>
+                    BenchRules.Confirm(
+                        Done,
+                        Fjell,
+                        new StepConfirmation(StepId.Open("hatch"), "mara", Now, Fasteners: 4)
+                    )
+            ),
+            (
+                "confirmed already without this note",
+                () =>
+                    BenchRules.Confirm(Done, Fjell, new StepConfirmation(StepId.Open("hatch"), "mara", Now, Note: "x"))
+            ),
             ("unknown step", () => Confirm("open.roof")),
             ("no copy planned", () => DriveRules.BeginCopy(Done, "D1", "a", "b", "image", DriveSize.Sold(500))),
             ("no copy begun", () => DriveRules.AdvanceCopy(Done, "D1", DriveSize.Sold(500))),

@@ -1,9 +1,14 @@
 using System.Net;
+using System.Net.Http.Headers;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Extensions.Time.Testing;
 using Revtal.Client;
 using Revtal.Contracts;
+using Revtal.Core;
 using Revtal.Core.Captures;
+using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
@@ -219,6 +224,80 @@ public sealed class ClockTests : IAsyncLifetime
 
         Assert.True(waited);
         Assert.Equal(Stage.OnBench, (await mara.OrderAsync(order)).Stage);
+    }
+
+    [Fact]
+    public async Task What_was_said_without_a_network_counts_from_when_it_was_said()
+    {
+        var order = await PlannedAsync("NS13", "DDR5");
+        await mara.AgreeAsync(order, new AgreeRequest("J. Marsk"));
+        clock.Advance(TimeSpan.FromHours(3));
+        var tablet = new Tablet(http, (await Staff.TokensAsync())["mara"]);
+        var run = (await mara.OrderAsync(order)).Run!;
+        var cools = run.Steps.Single(s => s.Step.TimedFrom is not null).Step;
+
+        // Each step took a minute, an hour and a half ago; then eleven minutes to cool.
+        var said = Monday.AddMinutes(90);
+        foreach (var step in run.Steps.TakeWhile(s => s.Step.Id != cools.Id))
+        {
+            said = said.AddMinutes(1);
+            await tablet.ConfirmAsync(order, step.Step.Id, said, clock.GetUtcNow());
+        }
+
+        Assert.Equal("still-cooling", await tablet.ConfirmAsync(order, cools.Id, said, clock.GetUtcNow()));
+        Assert.Null(await tablet.ConfirmAsync(order, cools.Id, said.AddMinutes(11), clock.GetUtcNow()));
+        var lines = (await mara.OrderAsync(order)).Journal;
+        Assert.Equal(new Said(said.AddMinutes(11), ClockOff: false), lines[^1].Said);
+        Assert.Equal(Monday.AddHours(3), lines[^1].At);
+        Assert.Null(lines.Single(l => l.Kind.StartsWith("plan-agreed", StringComparison.Ordinal)).Said);
+        var done = (await mara.OrderAsync(order)).Run!.Steps.Single(s => s.Step.Id == cools.Id).Done!;
+        Assert.Equal(said.AddMinutes(11), done.At);
+    }
+
+    [Fact]
+    public async Task A_screen_whose_clock_was_set_meanwhile_opens_nothing_early()
+    {
+        var order = await PlannedAsync("NS13", "DDR5");
+        await mara.AgreeAsync(order, new AgreeRequest("J. Marsk"));
+        clock.Advance(TimeSpan.FromHours(1));
+        var tablet = new Tablet(http, (await Staff.TokensAsync())["mara"]);
+        var run = (await mara.OrderAsync(order)).Run!;
+        var cools = run.Steps.Single(s => s.Step.TimedFrom is not null).Step;
+
+        // Wrong by twenty minutes all along: no harm, as long as it is known by how much.
+        var wrong = clock.GetUtcNow().AddMinutes(20);
+        Assert.Null(await tablet.ConfirmAsync(order, run.Steps[0].Step.Id, wrong.AddMinutes(-2), wrong));
+        var first = (await mara.OrderAsync(order)).Journal[^1];
+        Assert.Equal(new Said(clock.GetUtcNow().AddMinutes(-2), ClockOff: true), first.Said);
+
+        foreach (var step in run.Steps.Skip(1).TakeWhile(s => s.Step.Id != cools.Id))
+        {
+            await tablet.ConfirmAsync(order, step.Step.Id, wrong.AddMinutes(-19), wrong);
+        }
+
+        // It says that twenty minutes went by, and its clock says that it cannot know.
+        Assert.Equal("still-cooling", await tablet.ConfirmAsync(order, cools.Id, wrong, wrong));
+        clock.Advance(TimeSpan.FromMinutes(10));
+        Assert.Null(await tablet.ConfirmAsync(order, cools.Id, wrong, wrong));
+        Assert.Equal("bad-request", await tablet.ConfirmAsync(order, cools.Id, null, wrong));
+    }
+
+    /// <summary>Sends what it kept.</summary>
+    private sealed class Tablet(HttpClient http, string token)
+    {
+        /// <summary>The refusal's code; null where it was taken.</summary>
+        public async Task<string?> ConfirmAsync(int order, StepId step, DateTimeOffset? said, DateTimeOffset sent)
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"api/v1/orders/{order}/steps/{step}");
+            request.Content = JsonContent.Create(new ConfirmRequest(), options: RevtalJson.Options);
+            request.Headers.Authorization = new AuthenticationHeaderValue("Bearer", token);
+            request.Headers.Add("Said-At", $"{said:o}");
+            request.Headers.Add("Sent-At", $"{sent:o}");
+            using var answer = await http.SendAsync(request);
+            return answer.IsSuccessStatusCode
+                ? null
+                : (string)JsonNode.Parse(await answer.Content.ReadAsStringAsync())!["code"]!;
+        }
     }
 
     [Fact]

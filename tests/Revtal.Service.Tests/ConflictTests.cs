@@ -21,7 +21,7 @@ public sealed class ConflictTests(ServiceFixture fixture) : IClassFixture<Servic
             both.Select(c => TryAsync(c.ConfirmAsync(number, StepId.Parse("prepare.bench"), new ConfirmRequest())))
         );
         var lost = Assert.Single(tries.OfType<ProblemException>());
-        Assert.Equal((HttpStatusCode.Conflict, "step-already-confirmed"), (lost.Status, lost.Code));
+        Assert.Equal((HttpStatusCode.Conflict, "already-so"), (lost.Status, lost.Code));
         var winner = (await both[0].OrderAsync(number)).Run!.Steps[0].Done!.By;
         Assert.Contains($"by {winner}", lost.Message, StringComparison.Ordinal);
     }

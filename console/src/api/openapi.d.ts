@@ -4569,6 +4569,8 @@ export interface components {
             kind: string;
             /** @description As stored; its shape is told by the kind (docs/journal-format.md). */
             body: components["schemas"]["JsonElement"];
+            /** @description When it was said, where it waited for a network; null where that is the same. */
+            said: null | components["schemas"]["Said"];
         };
         /** @description A guide for another shop (`revtal-exchange/1`): what is known, and what it rests on. */
         ExchangeFile: {
@@ -5199,6 +5201,7 @@ export interface components {
             text: string;
             /** @description What it is about. */
             topic: components["schemas"]["JournalTopic"];
+            said: null | components["schemas"]["Said"];
         };
         /**
          * @description What a line of the journal is about.
@@ -7096,6 +7099,11 @@ export interface components {
             /** @description How it was tested. */
             tested?: null | string;
         };
+        /**
+         * @description What a person may say to a refusal at a step, where doing as it asks is not the only way.
+         * @enum {unknown}
+         */
+        RefusalAnswer: "explanation" | "waiver";
         ReleaseRequest: {
             /** @description The key of the hold, as the order tells it. */
             hold: string;
@@ -7320,6 +7328,16 @@ export interface components {
             waivers: components["schemas"]["GateWaiver"][];
             /** @description What was found and what a lead let be, oldest first. */
             remarks: components["schemas"]["RunRemark"][];
+        };
+        /** @description When somebody said what was recorded later, for want of a network. */
+        Said: {
+            /**
+             * Format: date-time
+             * @description By the service's clock, as far as it can be told. UTC.
+             */
+            at: string;
+            /** @description The clock of the screen was set anew meanwhile: the moment is told, but nothing rests on it. */
+            clockOff: boolean;
         };
         /** @description One figure of a benchmark. */
         Score: {
@@ -7999,6 +8017,15 @@ export interface components {
              */
             at: string;
         };
+        /** @description Why a step cannot be done now. */
+        StepClosed: {
+            /** @description As the refusal has it, `seal-consent-missing`. */
+            code: string;
+            /** @description Why, and what to do. */
+            detail: string;
+            /** @description What may be said to it, where doing as it asks is not the only way. */
+            answers: components["schemas"]["RefusalAnswer"][];
+        };
         /** @description What was said when a step was confirmed. */
         StepConfirmation: {
             /** @description The step's id. */
@@ -8047,6 +8074,7 @@ export interface components {
             /** @description Confirmed, or waived by a lead. */
             settled: boolean;
             blocked: null | components["schemas"]["StepBlocked"];
+            closed: null | components["schemas"]["StepClosed"];
         };
         SuggestRequest: {
             /** @description What the guide should say. */
@@ -9640,6 +9668,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -9810,6 +9848,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -9981,6 +10029,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -10152,6 +10210,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -10323,6 +10391,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -10493,6 +10571,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -10664,6 +10752,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -10807,6 +10905,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -10977,6 +11085,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -11148,6 +11266,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -11319,6 +11447,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -11462,6 +11600,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -11632,6 +11780,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -11802,6 +11960,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -11980,6 +12148,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -12155,6 +12333,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -12330,6 +12518,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -12502,6 +12700,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -12674,6 +12882,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -12859,6 +13077,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -13127,6 +13355,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -13297,6 +13535,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -13470,6 +13718,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -13640,6 +13898,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -13811,6 +14079,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -13983,6 +14261,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -14423,6 +14711,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -14604,6 +14902,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -14783,6 +15091,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -14962,6 +15280,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -16028,6 +16356,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -16199,6 +16537,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -16370,6 +16718,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -16540,6 +16898,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -17013,6 +17381,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -17338,6 +17716,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -17608,6 +17996,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -18781,6 +19179,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -18959,6 +19367,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -19134,6 +19552,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -19312,6 +19740,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -19488,6 +19926,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -23728,6 +24176,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -23898,6 +24356,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -24155,6 +24623,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -24333,6 +24811,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -24504,6 +24992,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -24682,6 +25180,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -24847,6 +25355,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -25023,6 +25541,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -25206,6 +25734,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -25379,6 +25917,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -25551,6 +26099,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**
@@ -25723,6 +26281,16 @@ export interface operations {
                  * @example "12"
                  */
                 "If-Match"?: string;
+                /**
+                 * @description When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.
+                 * @example 2026-11-27T10:42:00Z
+                 */
+                "Said-At"?: string;
+                /**
+                 * @description What the same clock shows now: how long it waited is what counts.
+                 * @example 2026-11-27T12:05:00Z
+                 */
+                "Sent-At"?: string;
             };
             path: {
                 /**

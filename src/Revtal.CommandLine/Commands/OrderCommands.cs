@@ -304,7 +304,15 @@ internal static class OrderCommands
                 Screen.Table(
                     ["no.", "when", "who", "what"],
                     order.Journal.Select(l =>
-                        new[] { $"{l.Sequence}", Screen.Ago(l.At), Screen.Safe(l.By), Screen.Safe(l.Text) }
+                        new[]
+                        {
+                            $"{l.Sequence}",
+                            l.Said is { } said
+                                ? $"{Screen.Ago(said.At)}, arrived {Screen.Ago(l.At)}"
+                                : Screen.Ago(l.At),
+                            Screen.Safe(l.By),
+                            Screen.Safe(l.Text) + (l.Said is { ClockOff: true } ? " (the screen's clock was off)" : ""),
+                        }
                     )
                 );
             },

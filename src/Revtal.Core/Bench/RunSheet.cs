@@ -75,18 +75,14 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
         {
             throw new RefusedException(
                 RefusalKind.Conflict,
-                "step-already-confirmed",
-                $"“{step.Title}” is already confirmed, by {earlier.By} at {earlier.At:HH:mm} UTC."
+                earlier.Covers(wish) ? "already-so" : "step-already-confirmed",
+                $"“{step.Title}” is already confirmed, by {earlier.By} at {earlier.At:HH:mm} UTC{earlier.Facts()}."
             );
         }
 
-        if (state.Stop is { } stop)
+        if (Stopped(state) is { } stopped)
         {
-            throw RefusedException.Rule(
-                "run-stopped",
-                $"{stop.By} found a swollen battery. Stop: do not press it, do not charge it, do not close the case "
-                    + "on it. A lead decides how to go on."
-            );
+            throw stopped;
         }
 
         if (Blockers(step, state) is { Count: > 0 } blockers)
@@ -100,8 +96,11 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
         }
 
         CheckClock(step, wish, state);
-        CheckConsent(step, state);
-        CheckMetal(step, state);
+        if (Closed(step, state) is { } closed)
+        {
+            throw closed;
+        }
+
         if (wish.Deviation == Deviation.Skipped)
         {
             return wish;
@@ -119,6 +118,13 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
             _ => wish,
         };
     }
+
+    /// <summary>
+    /// What closes the step whatever is said with it and whatever it waits for; null for nothing. A screen without a
+    /// network goes by it.
+    /// </summary>
+    public static RefusedException? Closed(RunStep step, RunState state) =>
+        Stopped(state) ?? Unallowed(step, state) ?? Metal(step, state);
 
     /// <summary>
     /// Whether the step need not be done any more. Records from before a kind of step existed went on without it; a
@@ -183,11 +189,20 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
         }
     }
 
-    private static void CheckConsent(RunStep step, RunState state)
+    private static RefusedException? Stopped(RunState state) =>
+        state.Stop is { } stop
+            ? RefusedException.Rule(
+                "run-stopped",
+                $"{stop.By} found a swollen battery. Stop: do not press it, do not charge it, do not close the case "
+                    + "on it. A lead decides how to go on."
+            )
+            : null;
+
+    private static RefusedException? Unallowed(RunStep step, RunState state)
     {
         if (step.IsSealed && !state.SealMayBreak && !state.IsWaived(Gate.SealConsentMissing, step.Id))
         {
-            throw RefusedException.Rule(
+            return RefusedException.Rule(
                 "seal-consent-missing",
                 $"A warranty seal covers a fastener of the {step.RemovalTitle}, and the customer has not allowed to "
                     + "break it. "
@@ -195,17 +210,15 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
             );
         }
 
-        if (
+        return
             step.CopiedFirst.FirstOrDefault(b => !state.Copies.Secures(b)) is { } bay
             && !state.IsWaived(Gate.BootCopyMissing, step.Id)
-        )
-        {
-            throw RefusedException.Rule(
+            ? RefusedException.Rule(
                 "boot-copy-missing",
                 $"The data of {bay} is to be carried over. Its drive does not leave before the copy is verified, or "
                     + "the customer goes without: record which on the order."
-            );
-        }
+            )
+            : null;
     }
 
     // What was looked at and left is told to the customer: with what was seen, or it was not looked at.
@@ -221,18 +234,15 @@ public sealed record RunSheet(IReadOnlyList<RunStep> Steps, MemorySize? Expected
     }
 
     // A screw on a board that is powered is a short circuit.
-    private static void CheckMetal(RunStep step, RunState state)
-    {
-        if (step.Part is RunPart.Measure or RunPart.Start && state.Loose is { Count: > 0 } loose)
-        {
-            throw RefusedException.Rule(
+    private static RefusedException? Metal(RunStep step, RunState state) =>
+        step.Part is RunPart.Measure or RunPart.Start && state.Loose is { Count: > 0 } loose
+            ? RefusedException.Rule(
                 "loose-metal",
                 $"{Phrases.Counted(loose.Sum(l => l.Count), "fastener", "fasteners")} did not go back, and may lie on "
                     + "the board: no power before that. Record it as found (the lost fastener), or a lead says that "
                     + "it is out of the machine."
-            );
-        }
-    }
+            )
+            : null;
 
     // A start with the case open proves what it showed, or nothing.
     private StepConfirmation Measured(StepConfirmation wish, RunState state)

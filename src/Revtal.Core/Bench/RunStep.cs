@@ -132,4 +132,26 @@ public sealed record StepConfirmation(
     IReadOnlyDictionary<string, string>? Occupants = null,
     MemorySize? Seen = null,
     Deviation? Deviation = null
-);
+)
+{
+    /// <summary>Whether another confirmation of the step says nothing that this one does not.</summary>
+    public bool Covers(StepConfirmation wish) =>
+        wish.Deviation == Deviation
+        && (wish.Counted is null || wish.Counted == Counted)
+        && (wish.Holes is null || Holes is null || wish.Holes.ToHashSet().SetEquals(Holes))
+        && (wish.Occupants ?? new Dictionary<string, string>()).All(o => Occupants?.GetValueOrDefault(o.Key) == o.Value)
+        && (wish.Seen is null || wish.Seen == Seen)
+        && (wish.Explanation is null || wish.Explanation == Explanation)
+        && (wish.Note is null || wish.Note == Note);
+
+    /// <summary>What was counted, recorded, seen and said with it: “, 5 fasteners, 20 GB seen – tight”.</summary>
+    public string Facts() =>
+        string.Concat(
+            Fasteners is > 0 and var n ? $", {Phrases.Counted(n, "fastener", "fasteners")}" : "",
+            Phrases.When(Occupants, o => string.Concat(o.Select(p => $", {p.Key} {p.Value}"))),
+            Phrases.When(Seen, seen => $", {seen} seen"),
+            Phrases.Added(Explanation) + Phrases.Added(Note)
+        );
+
+    private int? Counted => Fasteners ?? Holes?.Count ?? Groups?.Values.Sum();
+}

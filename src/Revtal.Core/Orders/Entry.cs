@@ -7,9 +7,22 @@ namespace Revtal.Core.Orders;
 /// <param name="Order">The order's number.</param>
 /// <param name="Sequence">From 1 within the order, without gaps.</param>
 /// <param name="Id">Made by the sender, so that a retry records once.</param>
-/// <param name="At">UTC.</param>
+/// <param name="At">When it was recorded, UTC.</param>
 /// <param name="By">The person's id.</param>
-public sealed record Entry(int Order, int Sequence, Guid Id, DateTimeOffset At, string By, EntryBody Body);
+/// <param name="Said">When it was said, where it waited for a network; null where that is the same.</param>
+public sealed record Entry(
+    int Order,
+    int Sequence,
+    Guid Id,
+    DateTimeOffset At,
+    string By,
+    EntryBody Body,
+    Said? Said = null
+)
+{
+    /// <summary>When it happened, as far as that can be believed.</summary>
+    public DateTimeOffset HappenedAt => Said is { ClockOff: false, At: var said } ? said : At;
+}
 
 /// <summary>
 /// What an entry says; one record a kind, which knows what act it records, what it does to the order and how the

@@ -254,8 +254,8 @@ public sealed record Order
 
     /// <summary>How long the first run took, from its first step to its last; null before it had two.</summary>
     public int? RunMinutes =>
-        Runs is [{ Done: [var first, .., var last] }, ..]
-            ? Math.Max(1, (int)Math.Round((last.At - first.At).TotalMinutes))
+        Runs is [{ Done: [_, _, ..] done }, ..]
+            ? Math.Max(1, (int)Math.Round((done.Max(d => d.At) - done.Min(d => d.At)).TotalMinutes))
             : null;
 
     /// <summary>What the check looks at: the after reading, or what was read with the case open in this run.</summary>

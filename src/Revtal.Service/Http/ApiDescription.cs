@@ -204,19 +204,17 @@ internal static class ApiDescription
         var path = context.Description.RelativePath!;
 
         // An order's changes look at its head; a take-in has nothing to look at yet.
+        var isRecorded =
+            takes.Contains(typeof(Sender))
+            && takes.Contains(typeof(OrderDesk))
+            && path.Contains("{number", StringComparison.Ordinal);
         var facts = told with
         {
             IsChange = told.IsChange || takes.Contains(typeof(Sender)),
-            LooksAtState =
-                told.LooksAtState
-                || (
-                    takes.Contains(typeof(Sender))
-                    && takes.Contains(typeof(OrderDesk))
-                    && path.Contains("{number", StringComparison.Ordinal)
-                ),
+            LooksAtState = told.LooksAtState || isRecorded,
         };
         Address(operation, handler, path);
-        Headers(operation, facts);
+        Headers(operation, facts, isRecorded);
         var right = metadata.OfType<Right>().Last();
         operation.Security = right.IsOpen ? [new OpenApiSecurityRequirement()] : null;
         Refusals(operation, facts, right, context.Description.HttpMethod != HttpMethods.Get, context.Document!);
@@ -252,7 +250,7 @@ internal static class ApiDescription
         }
     }
 
-    private static void Headers(OpenApiOperation operation, ApiFacts facts)
+    private static void Headers(OpenApiOperation operation, ApiFacts facts, bool isRecorded)
     {
         if (!facts.IsChange)
         {
@@ -270,6 +268,24 @@ internal static class ApiDescription
         if (facts.LooksAtState)
         {
             operation.Parameters.Add(Header("If-Match", "The ETag of what this was decided on.", "\"12\""));
+        }
+
+        if (isRecorded)
+        {
+            operation.Parameters.Add(
+                Header(
+                    Sender.SaidHeader,
+                    "When it was said, by the sender's clock, where it waited for a network; with `Sent-At`.",
+                    "2026-11-27T10:42:00Z"
+                )
+            );
+            operation.Parameters.Add(
+                Header(
+                    Sender.SentHeader,
+                    "What the same clock shows now: how long it waited is what counts.",
+                    "2026-11-27T12:05:00Z"
+                )
+            );
         }
     }
 

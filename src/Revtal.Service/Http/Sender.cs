@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Security.Cryptography;
 using System.Text.Json;
 using Microsoft.Extensions.Primitives;
@@ -13,9 +14,12 @@ namespace Revtal.Service.Http;
 /// <param name="Id">From <c>Idempotency-Key</c>; made here when the header is missing.</param>
 /// <param name="MayBeRetry">Whether the sender gave the id, so that an earlier answer may have been lost.</param>
 /// <param name="IfMatch">The head that the sender saw; null when it does not mind.</param>
-public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatch)
+/// <param name="Waited">Null where it was said just now.</param>
+public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatch, Waited? Waited = null)
 {
     public const string KeyHeader = "Idempotency-Key";
+    public const string SaidHeader = "Said-At";
+    public const string SentHeader = "Sent-At";
 
     /// <summary>Bound by minimal APIs.</summary>
     public static ValueTask<Sender> BindAsync(HttpContext context)
@@ -23,8 +27,19 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
         var who = Door.Need(context);
         var headers = context.Request.Headers;
         var (id, given) = Key(headers[KeyHeader]);
-        return ValueTask.FromResult(new Sender(who.Person, id, given, Head(headers.IfMatch)));
+        return ValueTask.FromResult(new Sender(who.Person, id, given, Head(headers.IfMatch), WaitedBy(headers)));
     }
+
+    /// <summary>When it happened: now, or when it was said where that can be believed.</summary>
+    public DateTimeOffset When(TimeProvider clock)
+    {
+        var now = clock.GetUtcNow();
+        return Said(now, DateTimeOffset.MinValue) is { ClockOff: false, At: var said } ? said : now;
+    }
+
+    /// <inheritdoc cref="Core.Orders.Said.Of"/>
+    public Said? Said(DateTimeOffset now, DateTimeOffset notBefore) =>
+        Waited is { } w ? Core.Orders.Said.Of(w.SaidAt, w.SentAt, now, notBefore) : null;
 
     /// <summary>The same for a change outside the journal.</summary>
     /// <param name="action">What is done, with what it is done to.</param>
@@ -52,6 +67,22 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
             );
     }
 
+    private static Waited? WaitedBy(IHeaderDictionary headers) =>
+        (headers[SaidHeader].ToString(), headers[SentHeader].ToString()) switch
+        {
+            ("", "") => null,
+            var (said, sent) => new Waited(Moment(SaidHeader, said), Moment(SentHeader, sent)),
+        };
+
+    private static DateTimeOffset Moment(string header, string text) =>
+        DateTimeOffset.TryParse(text, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var moment)
+        && moment.Year is > 2000 and < 9000
+            ? moment
+            : throw new BadHttpRequestException(
+                $"{SaidHeader} and {SentHeader} go together: each a moment of the sender's clock, like "
+                    + "2026-11-27T10:42:00Z."
+            );
+
     // RFC 9110 13.1.1; an order's ETag begins with its head.
     private static int? Head(StringValues header)
     {
@@ -61,6 +92,11 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
             : throw new BadHttpRequestException("If-Match wants the ETag of the order as it was read, like \"12\".");
     }
 }
+
+/// <summary>It was kept for want of a network, by the clock of the screen on which it was said.</summary>
+/// <param name="SaidAt">What that clock showed when it was said.</param>
+/// <param name="SentAt">What it shows now.</param>
+public sealed record Waited(DateTimeOffset SaidAt, DateTimeOffset SentAt);
 
 /// <summary>Nobody known sent this.</summary>
 public sealed class NotSignedInException(string message, string code = "not-signed-in") : Exception(message)

@@ -41,7 +41,7 @@ public static class BenchEndpoints
                                 new StepConfirmation(
                                     step,
                                     sender.Person.Id,
-                                    clock.GetUtcNow(),
+                                    sender.When(clock),
                                     request.Fasteners,
                                     request.Explanation,
                                     request.Note,
@@ -148,7 +148,7 @@ public static class BenchEndpoints
                         OrderAct.TellCameOff,
                         request,
                         sender,
-                        (o, g) => SketchRules.TakeOff(o, g, request.What, sender.Person.Id, clock.GetUtcNow()),
+                        (o, g) => SketchRules.TakeOff(o, g, request.What, sender.Person.Id, sender.When(clock)),
                         cancel
                     )
             )

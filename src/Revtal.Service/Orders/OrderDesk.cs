@@ -112,7 +112,16 @@ public sealed partial class OrderDesk(
         WhenMayWhat.Need(act, order, snapshot.Guide);
         var body = decide(snapshot);
         Debug.Assert(body.Act == act, "The rule records what was asked.");
-        var entry = new Entry(order.Number, order.Head + 1, sender.Id, Now(), sender.Person.Id, body);
+        var now = Now();
+        var entry = new Entry(
+            order.Number,
+            order.Head + 1,
+            sender.Id,
+            now,
+            sender.Person.Id,
+            body,
+            sender.Said(now, order.TakenInAt) is { } said ? said with { At = Whole(said.At) } : null
+        );
         var after = snapshot.With([entry], guides.Get);
         return (after, await AppendAsync(order, after, entry, fingerprint, capture, taken, cancel));
     }
@@ -149,7 +158,8 @@ public sealed partial class OrderDesk(
             StockEffects.Concerns(before, entry.Body) ? await StockAsync(before, entry.Body, taken, cancel) : null,
             entry.Body is OldPartSettled { Fate: PartFate.BoughtIn } settled ? BuyIn.Of(before, settled) : null,
             after.Model.IsSketch && SketchWork.Concludes(entry.Body) ? NextSketch(after.Order) : null,
-            Notices: Notices.Of(before, after.Order, entry, after.Guide, people.List())
+            Notices: Notices.Of(before, after.Order, entry, after.Guide, people.List()),
+            Said: entry.Said
         );
     }
 
@@ -258,7 +268,10 @@ public sealed partial class OrderDesk(
         parts.ItemsAsync([.. held.Select(i => i.Kind).Distinct()], state: PartState.InStock, cancel: cancel);
 
     // The journal keeps milliseconds; what is answered now must equal what is read later.
-    private DateTimeOffset Now() => DateTimeOffset.FromUnixTimeMilliseconds(clock.GetUtcNow().ToUnixTimeMilliseconds());
+    private DateTimeOffset Now() => Whole(clock.GetUtcNow());
+
+    private static DateTimeOffset Whole(DateTimeOffset moment) =>
+        DateTimeOffset.FromUnixTimeMilliseconds(moment.ToUnixTimeMilliseconds());
 
     private async Task<Receipt?> EarlierAsync(Sender sender, string fingerprint) =>
         sender.MayBeRetry && journal.Find(sender.Id) is { } earlier ? await ReplayAsync(earlier, fingerprint) : null;

@@ -254,7 +254,8 @@ public static class OrderEndpoints
                 s.Entry.At,
                 s.Entry.By,
                 EntryKinds.NameOf(s.Entry.Body),
-                JsonElement.Parse(EntryKinds.Write(WithoutSecrets(s.Entry.Body)))
+                JsonElement.Parse(EntryKinds.Write(WithoutSecrets(s.Entry.Body))),
+                s.Entry.Said
             ));
     }
 

@@ -170,7 +170,10 @@ internal static class OrderViews
                     s,
                     state.Confirmed(s.Id),
                     sheet.IsSettled(s, state),
-                    state.Blocked.FirstOrDefault(b => b.Step == s.Id)
+                    state.Blocked.FirstOrDefault(b => b.Step == s.Id),
+                    !sheet.IsSettled(s, state) && RunSheet.Closed(s, state) is { } closed
+                        ? new StepClosed(closed.Code, closed.Message, RefusalAnswers.To(closed.Code))
+                        : null
                 )),
             ],
             assessment.NextStep?.Id,
@@ -208,7 +211,8 @@ internal static class OrderViews
                 e.By,
                 EntryKinds.NameOf(e.Body),
                 e.Body.Line(snapshot.Guide),
-                OrderActs.Topic(e.Body.Act)
+                OrderActs.Topic(e.Body.Act),
+                e.Said
             )),
         ];
 

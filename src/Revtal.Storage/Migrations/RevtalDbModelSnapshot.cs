@@ -175,6 +175,9 @@ namespace Revtal.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<bool?>("ClockOff")
+                        .HasColumnType("INTEGER");
+
                     b.Property<Guid>("Id")
                         .HasColumnType("TEXT");
 
@@ -188,6 +191,9 @@ namespace Revtal.Storage.Migrations
                     b.Property<string>("Print")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("SaidAt")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int>("Sequence")
                         .HasColumnType("INTEGER");

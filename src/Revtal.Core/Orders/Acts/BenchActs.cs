@@ -13,7 +13,7 @@ public abstract record RunEntry(int Run) : EntryBody
     public sealed override string Line(Guide? guide) => Phrases.When(Run > 1, $"Run {Run}: ") + Told(guide);
 
     internal sealed override Order Apply(Order order, Entry entry) =>
-        order.OnRun(Run, run => Apply(run, entry.By, entry.At)) with
+        order.OnRun(Run, run => Apply(run, entry.By, entry.HappenedAt)) with
         {
             Stage = MovesToBench ? Stage.OnBench : order.Stage,
         };
@@ -43,31 +43,24 @@ public sealed record StepConfirmed(
 
     private protected override bool MovesToBench => true;
 
-    private protected override string Told(Guide? guide)
-    {
-        string[] parts =
-        [
+    private protected override string Told(Guide? guide) =>
+        (
             Deviation == Bench.Deviation.Skipped
                 ? $"Skipped: {StepWords.Title(Step, guide)}"
-                : StepWords.Done(Step, guide),
-            Phrases.When(Deviation == Bench.Deviation.Otherwise, ", otherwise than the sheet says"),
-            Fasteners is > 0 and var n ? $", {Phrases.Counted(n, "fastener", "fasteners")}" : "",
-            Phrases.When(Occupants, o => string.Concat(o.Select(p => $", {p.Key} {p.Value}"))),
-            Phrases.When(Seen, seen => $", {seen} seen"),
-            Phrases.Added(Explanation),
-            Phrases.Added(Note),
-        ];
-        return string.Concat(parts);
-    }
+                : StepWords.Done(Step, guide)
+        )
+        + Phrases.When(Deviation == Bench.Deviation.Otherwise, ", otherwise than the sheet says")
+        + Confirmation("", default).Facts();
 
     private protected override Run Apply(Run run, string by, DateTimeOffset at) =>
         run with
         {
-            Done = run.Done.Add(
-                new(Step, by, at, Fasteners, Explanation, Note, Holes, Groups, Occupants, Seen, Deviation)
-            ),
+            Done = run.Done.Add(Confirmation(by, at)),
             Blocked = run.Blocked.RemoveAll(b => b.Step == Step),
         };
+
+    private StepConfirmation Confirmation(string by, DateTimeOffset at) =>
+        new(Step, by, at, Fasteners, Explanation, Note, Holes, Groups, Occupants, Seen, Deviation);
 }
 
 /// <summary>The step confirmed last was not done after all.</summary>

@@ -22,7 +22,7 @@ public sealed record PhotoTaken(string Photo, int Width, int Height, StepId? Ste
     internal override Order Apply(Order order, Entry entry) =>
         order with
         {
-            Photos = order.Photos.Add(new(Photo, Width, Height, Step, Caption, entry.By, entry.At)),
+            Photos = order.Photos.Add(new(Photo, Width, Height, Step, Caption, entry.By, entry.HappenedAt)),
         };
 }
 
