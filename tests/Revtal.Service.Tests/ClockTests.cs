@@ -241,7 +241,7 @@ public sealed class ClockTests : IAsyncLifetime
         foreach (var step in run.Steps.TakeWhile(s => s.Step.Id != cools.Id))
         {
             said = said.AddMinutes(1);
-            await tablet.ConfirmAsync(order, step.Step.Id, said, clock.GetUtcNow());
+            Assert.Null(await tablet.ConfirmAsync(order, step.Step.Id, said, clock.GetUtcNow()));
         }
 
         Assert.Equal("still-cooling", await tablet.ConfirmAsync(order, cools.Id, said, clock.GetUtcNow()));
@@ -272,7 +272,7 @@ public sealed class ClockTests : IAsyncLifetime
 
         foreach (var step in run.Steps.Skip(1).TakeWhile(s => s.Step.Id != cools.Id))
         {
-            await tablet.ConfirmAsync(order, step.Step.Id, wrong.AddMinutes(-19), wrong);
+            Assert.Null(await tablet.ConfirmAsync(order, step.Step.Id, wrong.AddMinutes(-19), wrong));
         }
 
         // It says that twenty minutes went by, and its clock says that it cannot know.

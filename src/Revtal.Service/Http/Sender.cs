@@ -34,7 +34,7 @@ public sealed record Sender(Person Person, Guid Id, bool MayBeRetry, int? IfMatc
     public DateTimeOffset When(TimeProvider clock)
     {
         var now = clock.GetUtcNow();
-        return Said(now, DateTimeOffset.MinValue) is { ClockOff: false, At: var said } ? said : now;
+        return Said(now, DateTimeOffset.UnixEpoch) is { ClockOff: false, At: var said } ? said : now;
     }
 
     /// <inheritdoc cref="Core.Orders.Said.Of"/>
