@@ -17,18 +17,34 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { RouterProvider } from '@tanstack/react-router'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
-import { Problem } from './api/client'
+import { Problem, seat } from './api/client'
+import { sessionQuery } from './api/me'
+import { keepAnswers, restoreKept } from './away/kept'
 import { router } from './routes'
 import { cssVariables, theme } from './theme'
 
 const queries = new QueryClient({
   defaultOptions: {
-    queries: { staleTime: 5_000, retry: (count, error) => !(error instanceof Problem) && count < 2 },
+    queries: {
+      staleTime: 5_000,
+      retry: (count, error) => !(error instanceof Problem) && count < 2,
+      // What the browser believes of the network holds nothing up: whoever asks is answered, or told that it failed.
+      networkMode: 'always',
+    },
+    mutations: { networkMode: 'always' },
   },
 })
+// What was seen once in a day opens without a network.
+queries.setQueryDefaults(['order'], { gcTime: 12 * 60 * 60_000 })
 
 // Vite writes the page's nonce into this tag; styles made at run time must carry it.
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce
+
+// Where the disk is slow or broken, the page does not wait for it.
+const patience = new Promise((done) => setTimeout(done, 400))
+await Promise.race([restoreKept(queries).catch(() => {}), patience])
+seat(queries.getQueryData(sessionQuery.queryKey)?.person?.id ?? null)
+keepAnswers(queries)
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

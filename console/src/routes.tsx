@@ -73,6 +73,11 @@ const notices = createRoute({
   path: '/notices',
   component: lazyRouteComponent(() => import('./people/Notices'), 'NoticesPage'),
 })
+const kept = createRoute({
+  getParentRoute: () => shell,
+  path: '/kept',
+  component: lazyRouteComponent(() => import('./away/KeptPage'), 'KeptPage'),
+})
 const dummies = createRoute({
   getParentRoute: () => shell,
   path: '/dummies',
@@ -148,6 +153,7 @@ export const router = createRouter({
       guideCompare,
       people,
       notices,
+      kept,
     ]),
     run,
     quote,

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
+import { join } from 'node:path'
 import type { Browser, Page } from 'playwright-core'
-import { signIn } from './demo.mjs'
+import { root, signIn } from './demo.mjs'
 
 /** A page of its own on which this person is at work (nobody: “”); the context goes with it. */
 export async function openAs(
@@ -16,6 +17,9 @@ export async function openAs(
   page.setDefaultTimeout(15_000)
   return page
 }
+
+/** A picture, as a camera would give one. */
+export const png = readFileSync(join(root, 'console', 'public', 'mark-192.png'))
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 

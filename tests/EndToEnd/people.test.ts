@@ -204,7 +204,8 @@ test('a bench tablet that nobody touches asks again whose hands', async () => {
     const session = await tablet.request.get('/api/v1/session')
     expect(((await session.json()) as { person: unknown }).person).toBeNull()
 
-    // Without a network it asks, and whoever is still there says so.
+    // Without a network it asks, and whoever is still there says so. A scanner does not wait for a busy page.
+    await tablet.waitForLoadState('networkidle')
     await tablet.keyboard.type(badge)
     await tablet.keyboard.press('Enter')
     await tablet.getByText('Mara Lind').waitFor()

@@ -83,11 +83,20 @@ test('what conflicts after the network is back is shown, not lost', async () => 
   await page.context().setOffline(true)
   await button('Done').click()
   await heading('Clear the mat').waitFor()
+  await button('Otherwise').click()
+  await page.getByLabel('How, or why').fill('the mat is bolted down')
+  await button('Done otherwise').click()
+  await heading('Lay it face down').waitFor()
   await service.post('orders/105/steps/isolate.unplug', {})
+  await service.post('orders/105/steps/isolate.clear-mat', {})
   await page.context().setOffline(false)
-  await page.getByRole('alert').getByText('already confirmed, by tobi').waitFor()
+
+  // That it is unplugged is so by now; that the mat was done otherwise, tobi does not say.
+  const both = page.getByRole('alert').filter({ hasText: 'already confirmed, by tobi' })
+  await both.getByText('the mat is bolted down').waitFor()
+  expect(await both.count()).toBe(1)
   await button('Drop it').click()
-  await heading('Clear the mat').waitFor()
+  await heading('Lay it face down').waitFor()
 }, 60_000)
 
 test('a scan confirms the step, and a scanned drive finds its bay', async () => {

@@ -1,3 +1,4 @@
+import { heedClock } from './clock'
 import createClient, { type Middleware } from 'openapi-fetch'
 import type { components, paths } from './openapi'
 
@@ -8,6 +9,10 @@ export type BoardView = Schemas['BoardView']
 export type Late = Schemas['Late']
 export type NoticeLine = Schemas['NoticeLine']
 export type ParkRequest = Schemas['ParkRequest']
+export type ConfirmRequest = Schemas['ConfirmRequest']
+export type FindRequest = Schemas['FindRequest']
+export type WaiveRequest = Schemas['WaiveRequest']
+export type SaidWhen = Schemas['Said']
 export type OrderAct = Schemas['OrderAct']
 export type PositionView = Schemas['PositionView']
 export type RunStep = Schemas['RunStep']
@@ -126,17 +131,10 @@ export const onSignedOut = (tell: () => void) => {
   signedOut = tell
 }
 
-// How far the service's clock is ahead of this machine's; its answers carry the time, in whole seconds.
-let ahead = 0
-
-/** Milliseconds since 1970 by the service's clock. */
-export const serverNow = () => Date.now() + ahead
-
 type Body = { code?: string; detail?: string; title?: string; answers?: RefusalAnswer[] }
 
 async function heed(response: Response): Promise<Response> {
-  const date = Date.parse(response.headers.get('Date') ?? '')
-  if (!Number.isNaN(date) && Math.abs(date + 500 - serverNow()) > 1000) ahead = date + 500 - Date.now()
+  heedClock(response.headers.get('Date'))
   if (response.ok) return response
   const body = (await response.json().catch(() => ({}))) as Body
   if (body.code === notSignedIn) signedOut()

@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useEffect, useSyncExternalStore } from 'react'
 import { refreshCards } from './board'
 import type { Change, ShopChange } from './client'
 
@@ -12,10 +12,29 @@ const asked: Record<NonNullable<ShopChange['topic']>, string[]> = {
   arrivals: ['arrivals', 'arrival'],
 }
 
+let isConnected = true
+const listeners = new Set<() => void>()
+
+function setConnected(now: boolean) {
+  if (now === isConnected) return
+  isConnected = now
+  for (const listener of listeners) listener()
+}
+
+/** Whether the page that is open hears of changes. */
+export const useConnected = () =>
+  useSyncExternalStore(
+    (listener) => {
+      listeners.add(listener)
+      return () => listeners.delete(listener)
+    },
+    () => isConnected,
+  )
+
 /** Follows the service's live changes and has what they touch fetched again. True while connected. */
 export function useLiveChanges() {
   const client = useQueryClient()
-  const [connected, setConnected] = useState(true)
+  const connected = useConnected()
   useEffect(() => {
     const source = new EventSource('/api/v1/changes')
     // The first change is fetched at once; those that follow in a burst are fetched together.
@@ -32,6 +51,7 @@ export function useLiveChanges() {
       // An order moves what lies on the shelf.
       void client.invalidateQueries({ queryKey: ['parts'] })
       void client.invalidateQueries({ queryKey: ['part'] })
+      window.dispatchEvent(new Event('revtal:changed'))
       orders = new Set()
     }
     source.onmessage = (event: MessageEvent<string>) => {
@@ -48,11 +68,14 @@ export function useLiveChanges() {
       refreshShop((JSON.parse(event.data) as ShopChange).topic),
     )
     let away = false
+    let heard = false
     source.onopen = () => {
       setConnected(true)
-      // Orders catch up by themselves.
+      // Orders catch up by themselves, but for what changed before this page was opened.
       if (away) refreshShop(null)
+      if (away && !heard) void client.invalidateQueries()
       away = false
+      heard = true
     }
     source.onerror = () => {
       away = true

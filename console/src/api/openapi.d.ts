@@ -28,7 +28,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The cards of some orders, as they are now */
+        /** The cards of some orders, or of what some people have in hand, as they are now */
         get: operations["getCards"];
         put?: never;
         post?: never;
@@ -8920,6 +8920,13 @@ export interface operations {
                  *     ]
                  */
                 order?: number[];
+                /**
+                 * @description A person, by id; the open orders in these hands. Give it once for each.
+                 * @example [
+                 *       "mara"
+                 *     ]
+                 */
+                owner?: string[];
             };
             header?: never;
             path?: never;

@@ -1,3 +1,4 @@
+import { AsOf } from '../away/AsOf'
 import { useMediaQuery } from '@mantine/hooks'
 import { useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useNavigate, useSearch } from '@tanstack/react-router'
@@ -30,10 +31,14 @@ export function Board() {
   // Whoever scans something else begins anew.
   const { find } = useSearch({ from: '/shell/' })
   if (!board.data) return <Waiting error={board.error} />
-  return isWall ? <Wall board={board.data} /> : <AtDesk key={find} board={board.data} />
+  return isWall ? (
+    <Wall board={board.data} />
+  ) : (
+    <AtDesk key={find} board={board.data} at={board.dataUpdatedAt} />
+  )
 }
 
-function AtDesk({ board }: { board: BoardView }) {
+function AtDesk({ board, at }: { board: BoardView; at: number }) {
   const shown: Shown = useSearch({ from: '/shell/' })
   const [text, setText] = useState(shown.find ?? '')
   const { cards } = board
@@ -45,6 +50,7 @@ function AtDesk({ board }: { board: BoardView }) {
         <h1>
           {some.length === cards.length ? `${cards.length} open` : `${some.length} of ${cards.length} open`}
         </h1>
+        <AsOf at={at} />
         <input
           type="search"
           className="search"

@@ -1,6 +1,7 @@
 import { NativeSelect } from '@mantine/core'
 import { useState } from 'react'
-import { api, serverNow, type OrderView, type Phase, type Receipt } from '../api/client'
+import { serverNow } from '../api/clock'
+import { api, type OrderView, type Phase, type Receipt } from '../api/client'
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'

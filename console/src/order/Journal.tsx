@@ -2,6 +2,7 @@ import { NativeSelect, SegmentedControl, TextInput } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, type OrderView, type ParkRequest } from '../api/client'
+import { sayOf } from '../away/queue'
 import { shopQuery, useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
@@ -52,7 +53,7 @@ export function JournalSection({ order }: { order: OrderView }) {
               <li key={line.sequence}>
                 <span className="num muted">{line.sequence}</span>
                 <span className="muted small">
-                  <When at={line.at} />
+                  <Moment line={line} />
                 </span>
                 <span>{line.by}</span>
                 <span>{line.text}</span>
@@ -65,12 +66,31 @@ export function JournalSection({ order }: { order: OrderView }) {
   )
 }
 
+/** When it was said; where that waited for a network, when it arrived too. */
+function Moment({ line }: { line: Line }) {
+  if (!line.said) return <When at={line.at} />
+  return (
+    <>
+      <When at={line.said.at} />
+      <br />
+      arrived <When at={line.at} />
+      {line.said.clockOff && (
+        <>
+          <br />
+          its clock was off
+        </>
+      )}
+    </>
+  )
+}
+
 function Say({ order }: { order: OrderView }) {
   const [text, setText] = useState('')
   const path = { number: order.number }
-  const note = useChange(async (text: string, header) =>
-    api.POST('/api/v1/orders/{number}/notes', { params: { path, header }, body: { text } }),
-  )
+  const note = () => {
+    sayOf(order.number)({ path: 'notes', body: { text }, step: 'order', title: 'Note:', confirms: false })
+    clear()
+  }
   const [until, setUntil] = useState<Until>('said')
   const [at, setAt] = useState('')
   const park = useChange(async (reason: string, header) =>
@@ -93,9 +113,9 @@ function Say({ order }: { order: OrderView }) {
         value={text}
         onChange={(e) => setText(e.target.value)}
       />
-      <Trouble error={note.error ?? park.error ?? cancel.error ?? resume.error} />
+      <Trouble error={park.error ?? cancel.error ?? resume.error} />
       <div className="row">
-        <button className="button" disabled={!text.trim()} onClick={() => note.send(text, clear)}>
+        <button className="button" disabled={!text.trim()} onClick={note}>
           Add as a note
         </button>
         {may(order, 'resume') && (

@@ -1,3 +1,4 @@
+import { AsOf } from '../away/AsOf'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from '@tanstack/react-router'
 import { useEffect, useState } from 'react'
@@ -43,7 +44,7 @@ export function OrderPage() {
           ))}
         </ol>
       </nav>
-      <Head order={order.data} parts={parts} />
+      <Head order={order.data} parts={parts} at={order.dataUpdatedAt} />
       <div className="stack order-main">
         {parts.map((p) => (
           <PartSheet key={`${p.id}-${p.state}`} part={p} />
@@ -57,7 +58,7 @@ export function OrderPage() {
   )
 }
 
-function Head({ order, parts }: { order: OrderView; parts: Part[] }) {
+function Head({ order, parts, at }: { order: OrderView; parts: Part[]; at: number }) {
   return (
     <div className="stack order-head">
       <h1>
@@ -70,6 +71,7 @@ function Head({ order, parts }: { order: OrderView; parts: Part[] }) {
         <span className="muted small">
           changed <When at={order.changedAt} />
         </span>
+        <AsOf at={at} />
       </p>
       <Now order={order} parts={parts} />
       <InBatch order={order} />

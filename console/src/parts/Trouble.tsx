@@ -6,7 +6,7 @@ export function Trouble({ error }: { error: Error | null }) {
   return error ? (
     <p className="trouble" role="alert">
       {error instanceof TypeError
-        ? 'The service does not answer. Nothing was lost; press again when it is back.'
+        ? 'The service does not answer, and this was not recorded. Press again when it is back.'
         : error.message}
     </p>
   ) : null

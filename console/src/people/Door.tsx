@@ -1,8 +1,12 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, type ReactNode } from 'react'
-import { onSignedOut, seat } from '../api/client'
+import { onSignedOut, seat, type Person } from '../api/client'
 import { sessionQuery } from '../api/me'
 import { Trouble } from '../parts/Trouble'
+import { forgetKept } from '../away/kept'
+import { forgetPeople } from '../away/people'
+import { installConsole } from '../away/update'
+import { useAway } from '../away/useAway'
 import { SignIn } from './SignIn'
 import { AtTablet, FreeTablet } from './Tablet'
 
@@ -18,16 +22,23 @@ export function Door({ children }: { children: ReactNode }) {
       }),
     [client],
   )
+  const isForgotten = session.data !== undefined && !session.data.person && !session.data.tablet
+  useEffect(() => {
+    // Nobody's screen keeps nothing of the shop.
+    if (!isForgotten) return
+    forgetPeople()
+    void forgetKept()
+  }, [isForgotten])
   if (session.data) {
     const { person, tablet } = session.data
     if (!person)
       return tablet ? <FreeTablet session={session.data} seat={tablet} /> : <SignIn session={session.data} />
     return tablet ? (
       <AtTablet seat={tablet} person={person}>
-        {children}
+        <Inside person={person}>{children}</Inside>
       </AtTablet>
     ) : (
-      children
+      <Inside person={person}>{children}</Inside>
     )
   }
   return session.error ? (
@@ -38,4 +49,10 @@ export function Door({ children }: { children: ReactNode }) {
       </button>
     </div>
   ) : null
+}
+
+function Inside({ person, children }: { person: Person; children: ReactNode }) {
+  useAway(person)
+  useEffect(installConsole, [])
+  return children
 }

@@ -4,7 +4,7 @@ import { Cover } from './Cover'
 import { Field } from './Field'
 import { PhotoForm } from './PhotoForm'
 import { Stepper } from './Stepper'
-import type { Say } from './queue'
+import type { Say } from '../away/queue'
 import { useStored } from './stored'
 
 type Held = {
@@ -218,7 +218,7 @@ export function CameOff({ order, step, say }: { order: OrderView; step: RunStep;
             <img src={`/api/v1/pictures/${p.hash}?small=true`} alt="" />
           </button>
         ))}
-        <PhotoForm order={order} step={step.id} plain onSent={() => set({ photo: newest })} />
+        <PhotoForm order={order} step={step.id} plain onSaid={() => set({ photo: newest })} />
       </div>
       {photo && (
         <Cover

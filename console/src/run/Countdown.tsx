@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { serverNow } from '../api/client'
+import { serverNow } from '../api/clock'
 
 const two = (n: number) => String(n).padStart(2, '0')
 
@@ -21,7 +21,7 @@ export function useLeft(until: string | number) {
 }
 
 /** A clock that runs down, the same on every screen. */
-export function Countdown({ until, label }: { until: string; label: string }) {
+export function Countdown({ until, label }: { until: string | number; label: string }) {
   const seconds = useLeft(until)
   return (
     <span className="countdown" role="timer" aria-label={`${label}, ${clock(seconds)} left`}>
@@ -46,7 +46,7 @@ function Running({ until }: { until: number }) {
 }
 
 /** What is left of a step's time, large; the words for when it is over. */
-export function LeftClock({ until, over }: { until: string; over: string }) {
+export function LeftClock({ until, over }: { until: number; over: string }) {
   const left = useLeft(until)
   return (
     <p className="cooling" role="timer">

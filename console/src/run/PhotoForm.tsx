@@ -1,9 +1,7 @@
-import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { send, type OrderView } from '../api/client'
-import { useMe } from '../api/me'
+import type { OrderView } from '../api/client'
+import { sayOf } from '../away/queue'
 import { FilePick } from '../parts/FilePick'
-import { Trouble } from '../parts/Trouble'
 import { Field } from './Field'
 
 type Props = {
@@ -11,52 +9,35 @@ type Props = {
   step: string | null
   /** Without a caption. */
   plain?: boolean
-  onSent: () => void
+  onSaid: () => void
 }
 
-/** Takes a photo and puts it on the order, at a step. */
-export function PhotoForm({ order, step, plain = false, onSent }: Props) {
-  const client = useQueryClient()
-  const me = useMe()
+/** Takes a photo and puts it on the order, at a step: kept on the screen first, like all that is said here. */
+export function PhotoForm({ order, step, plain = false, onSaid }: Props) {
   const [caption, setCaption] = useState('')
-  const [error, setError] = useState<Error | null>(null)
-  const [sending, setSending] = useState(false)
-  const sendIt = async (file: File) => {
-    setSending(true)
-    setError(null)
+  const keep = (file: File) => {
     const query = new URLSearchParams({
       ...(step && { step }),
       ...(caption.trim() && { caption: caption.trim() }),
     })
-    try {
-      await send(
-        'POST',
-        `orders/${order.number}/photos?${query}`,
-        file,
-        crypto.randomUUID(),
-        file.type || 'image/jpeg',
-      )
-      await client.invalidateQueries({ queryKey: ['order', order.number] })
-      onSent()
-    } catch (e) {
-      setError(e as Error)
-    } finally {
-      setSending(false)
-    }
+    sayOf(order.number)({
+      path: `photos?${query}`,
+      body: file,
+      step: step ?? 'order',
+      title: ['Photo', caption.trim()].filter(Boolean).join(': '),
+      confirms: false,
+    })
+    onSaid()
   }
   return (
-    <div className="stack">
-      <div className="row">
-        {!plain && <Field label="Caption" value={caption} onChange={setCaption} />}
-        <FilePick
-          label={sending ? 'Sending…' : 'Take or choose a photo'}
-          accept="image/jpeg,image/png,image/webp"
-          camera
-          disabled={sending || !me}
-          onPick={(file) => void sendIt(file)}
-        />
-      </div>
-      <Trouble error={error} />
+    <div className="row">
+      {!plain && <Field label="Caption" value={caption} onChange={setCaption} />}
+      <FilePick
+        label="Take or choose a photo"
+        accept="image/jpeg,image/png,image/webp"
+        camera
+        onPick={keep}
+      />
     </div>
   )
 }

@@ -1,4 +1,5 @@
-import type { Said } from './queue'
+import type { Said } from '../away/queue'
+import { SaidLine } from '../away/SaidLine'
 
 type Props = {
   said: Said[]
@@ -16,9 +17,7 @@ export function Refused({ said, shown, again, drop }: Props) {
       <h2>Not taken</h2>
       {list.map((s) => (
         <div key={s.key} className="row">
-          <span className="refused-text">
-            <b>{s.title}</b> {s.refused!.detail}
-          </span>
+          <SaidLine said={s} />
           <button className="button" onClick={() => again(s.key)}>
             Send again
           </button>

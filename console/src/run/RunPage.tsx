@@ -15,7 +15,12 @@ import { Stopped } from './Stopped'
 import { useMe } from '../api/me'
 import { Door } from '../people/Door'
 import { HandsNow } from '../people/Tablet'
-import { useSaid, type Say } from './queue'
+import { AsOf } from '../away/AsOf'
+import { sayOf, useSaid, type Say } from '../away/queue'
+import { KeptHere } from '../away/KeptHere'
+import { serverNow } from '../api/clock'
+import { closedHere } from './gates'
+import { coolsUntil, stopHere, toldOf, wordsOf } from './pending'
 import { scannedOrder, useScan } from './scan'
 import { byPart, nextStep } from './steps'
 import '../order/order.css'
@@ -34,17 +39,21 @@ function Opened() {
   const query = useQuery(orderQuery(Number(number)))
   useTitle(query.data && `Run of ${query.data.number}`)
   if (!query.data) return <Waiting error={query.error} />
-  return <Run key={query.data.run?.number} order={query.data} connected={connected} />
+  return (
+    <Run key={query.data.run?.number} order={query.data} at={query.dataUpdatedAt} connected={connected} />
+  )
 }
 
-function Run({ order, connected }: { order: OrderView; connected: boolean }) {
-  const queue = useSaid(order.number, connected)
+function Run({ order, at, connected }: { order: OrderView; at: number; connected: boolean }) {
+  const queue = useSaid(order.number)
+  const say = sayOf(order.number)
   const [picked, setPicked] = useState<string | null>(null)
   const navigate = useNavigate()
   const me = useMe()
   const steps = order.run?.steps ?? []
   const waiting = queue.said.filter((s) => !s.refused)
-  const theirs = waiting.filter((s) => s.by === queue.waitsFor).length
+  const away = !connected || queue.lost
+  const told = toldOf(steps, waiting)
   const settled = (id: string) =>
     steps.some((s) => s.step.id === id && s.settled) || waiting.some((s) => s.confirms && s.step === id)
   const open = (id: string | undefined) => steps.find((s) => s.step.id === id && !settled(s.step.id))
@@ -52,6 +61,7 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
   const back = queue.said.find((s) => s.refused && s.confirms && open(s.step))
   const shown = open(picked ?? undefined) ?? open(back?.step) ?? nextStep(steps, settled)
   const following = shown && nextStep(steps, (id) => id === shown.step.id || settled(id))
+  const stop = stopHere(order, waiting)
   useScan((text) => {
     const step = /^revtal:step:(.+)$/.exec(text)?.[1]
     const other = scannedOrder(text)
@@ -72,31 +82,26 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
             order.run.reseat.length > 0 &&
             `, ${order.run.mends ? 'change' : 'reseat'} of ${order.run.reseat.join(', ')}`}
         </span>
-        {order.run?.timers.map((t) => (
-          <Countdown key={t.step} until={t.until} label="cooling" />
-        ))}
-        {(!connected || queue.lost) && (
+        {steps
+          .filter((s) => s.step.timedFrom && !settled(s.step.id))
+          .map((s) => ({ id: s.step.id, until: coolsUntil(s, told) }))
+          .map(({ id, until }) => until && <Countdown key={id} until={until} label="cooling" />)}
+        {away && (
           <span className="offline" role="status">
-            Not connected. {waiting.length > 0 ? `${waiting.length} kept here` : 'Go on: it is kept here'}
+            Not connected <AsOf at={at} />.{' '}
+            {waiting.length > 0 ? `${waiting.length} kept here` : 'Go on: it is kept here'}
           </span>
         )}
-        {queue.waitsFor && (
-          <span className="offline" role="status">
-            {theirs} said by {queue.waitsFor}: kept here until {queue.waitsFor} signs in
-            {waiting.length > theirs && `, with ${waiting.length - theirs} said after it`}
-          </span>
-        )}
-        {connected && !queue.lost && !queue.waitsFor && waiting.length > 1 && (
-          <span className="muted">{waiting.length} on their way</span>
-        )}
+        {!away && <KeptHere order={order.number} />}
         <HandsNow me={me} />
         <Strip steps={steps} shown={shown?.step.id} settled={settled} />
       </header>
       <div className="run-body">
         <Refused said={queue.said} shown={shown?.step.id} again={queue.again} drop={queue.drop} />
-        {order.run?.stop && <Stopped order={order} say={queue.say} />}
+        {order.run?.stop && <Stopped stop={order.run.stop} say={say} />}
+        {stop && <Stopped stop={{ spoken: 'a swollen battery', by: stop.by, text: null }} say={say} />}
         {order.handOver && !waiting.some((s) => s.path.endsWith(readPath)) ? (
-          <HandedOver over={order.handOver} say={queue.say} />
+          <HandedOver over={order.handOver} say={say} />
         ) : shown ? (
           <StepSheet
             key={`${shown.step.id}-${order.run?.number}`}
@@ -104,9 +109,20 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
             view={shown}
             following={following}
             refused={queue.said.find((s) => s.refused && s.step === shown.step.id)}
+            waiting={waiting.filter((s) => s.step === shown.step.id)}
+            coolsUntil={coolsUntil(shown, told)}
+            closed={(wish) =>
+              away
+                ? closedHere(shown, told, wordsOf(order, waiting), {
+                    ...wish,
+                    step: shown.step.id,
+                    at: serverNow(),
+                  })
+                : null
+            }
             say={(what) => {
               if (what.confirms) setPicked(null)
-              queue.say(what)
+              say(what)
             }}
             dismiss={queue.drop}
           />
@@ -115,13 +131,7 @@ function Run({ order, connected }: { order: OrderView; connected: boolean }) {
         )}
       </div>
       {order.run && (
-        <AllSteps
-          order={order}
-          settled={settled}
-          sending={waiting.length > 0}
-          pick={setPicked}
-          say={queue.say}
-        />
+        <AllSteps order={order} settled={settled} sending={waiting.length > 0} pick={setPicked} say={say} />
       )}
     </main>
   )

@@ -4,7 +4,7 @@ import { BoardDrawing } from '../positions/BoardDrawing'
 import { boardMargin, pressed } from '../positions/plate'
 import { spoken } from '../words'
 import { Field } from './Field'
-import type { Say } from './queue'
+import type { Say } from '../away/queue'
 import { useStored } from './stored'
 
 type Seen = {

@@ -53,7 +53,9 @@ export function SignAnswer({ order, sign }: { order: OrderView; sign: Sign }) {
         </span>
         {sign.do && ` · ${sign.do}`}
       </p>
-      {sign.until && <LeftClock until={sign.until} over="It has gone on for as long as it may." />}
+      {sign.until && (
+        <LeftClock until={Date.parse(sign.until)} over="It has gone on for as long as it may." />
+      )}
       {sign.follow && <p>{sign.follow}</p>}
       {sign.reseat.length > 0 && may(order, 'begin-reseat') && (
         <button

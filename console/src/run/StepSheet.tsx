@@ -1,6 +1,12 @@
 import { TextInput } from '@mantine/core'
 import { useEffect, useMemo, useState } from 'react'
-import { typedSize, type FastenerShape, type OrderView, type StepView } from '../api/client'
+import {
+  typedSize,
+  type ConfirmRequest,
+  type FastenerShape,
+  type OrderView,
+  type StepView,
+} from '../api/client'
 import { BoardDrawing } from '../positions/BoardDrawing'
 import { PositionDrawing } from '../positions/PositionDrawing'
 import { placed } from './bays'
@@ -8,12 +14,13 @@ import { BayMap } from './BayMap'
 import { CameOff } from './CameOff'
 import { HandTimer, LeftClock } from './Countdown'
 import { Cover } from './Cover'
+import type { Closed } from './gates'
 import { Precaution } from './Precaution'
 import { SeenForm } from './SeenForm'
 import { SignAnswer, Signs } from './Signs'
 import { StepTools } from './StepTools'
 import { Waive } from './Waive'
-import type { Said, Say } from './queue'
+import type { Said, Say } from '../away/queue'
 import { occupants } from './steps'
 import { useStored } from './stored'
 
@@ -22,6 +29,11 @@ type Props = {
   view: StepView
   following: StepView | undefined
   refused: Said | undefined
+  /** What was said of it and is not sent yet. */
+  waiting: Said[]
+  coolsUntil: number | null
+  /** What stops it here, where nobody else can. */
+  closed: (wish: ConfirmRequest) => Closed | null
   say: Say
   dismiss: (key: string) => void
 }
@@ -31,7 +43,8 @@ const nothing: string[] = []
 const noBays: Record<string, string> = {}
 
 /** One step, large. */
-export function StepSheet({ order, view, following, refused, say, dismiss }: Props) {
+export function StepSheet(props: Props) {
+  const { order, view, following, refused, say, dismiss } = props
   const { step } = view
   const run = order.run!
   // What is tapped here waits on the tablet for its confirmation.
@@ -54,8 +67,10 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
     order.model.sketch && step.fasteners.some((f) => f.at.length > 0)
       ? (run.steps.find((s) => s.step.id === `open.${step.removal}`)?.step.pictures[0] ?? null)
       : null
-  const code = refused?.refused?.code ?? ''
-  const explains = refused?.refused?.answers.includes('explanation') ?? false
+  const [closed, setClosed] = useState<Closed | null>(null)
+  const refusal = closed ?? refused?.refused
+  const code = refusal?.code ?? ''
+  const explains = refusal?.answers.includes('explanation') ?? false
 
   const toggle = (hole: string) =>
     setCounted(taken.has(hole) ? counted.filter((k) => k !== hole) : [...counted, hole])
@@ -70,16 +85,20 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
     })
 
   const done = (more: { deviation?: 'otherwise' | 'skipped'; explanation?: string } = {}) => {
+    const body = {
+      holes: all.length > 0 && more.deviation !== 'skipped' ? counted : null,
+      occupants: asksBays && more.deviation !== 'skipped' ? filled(bays) : null,
+      seen: seen.trim() ? typedSize(seen) : null,
+      explanation: more.explanation ?? (explanation.trim() || null),
+      note: saw.trim() || null,
+      deviation: more.deviation ?? null,
+    }
+    const stops = props.closed(body)
+    setClosed(stops)
+    if (stops) return
     say({
       path: `steps/${encodeURIComponent(step.id)}`,
-      body: {
-        holes: all.length > 0 && more.deviation !== 'skipped' ? counted : null,
-        occupants: asksBays && more.deviation !== 'skipped' ? filled(bays) : null,
-        seen: seen.trim() ? typedSize(seen) : null,
-        explanation: more.explanation ?? (explanation.trim() || null),
-        note: saw.trim() || null,
-        deviation: more.deviation ?? null,
-      },
+      body,
       step: step.id,
       title: step.title,
       confirms: true,
@@ -122,7 +141,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
           {step.traps.map((t) => (
             <Precaution key={t} kind="trap" text={t} />
           ))}
-          {step.timedFrom && <Cooling order={order} step={step.id} />}
+          {step.timedFrom && <Cooling until={props.coolsUntil} />}
           {step.seconds !== null && !step.timedFrom && <HandTimer seconds={step.seconds} />}
           {all.length > 0 && (
             <div className="stack counting">
@@ -237,10 +256,18 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
             ))}
         </div>
       </div>
-      {refused && (
+      {refusal && (
         <div className="trouble" role="alert">
-          <p>{refused.refused!.detail}</p>
-          <Waive step={step.id} refusal={refused.refused!} say={say} done={() => dismiss(refused.key)} />
+          <p>{refusal.detail}</p>
+          <Waive
+            step={step.id}
+            refusal={refusal}
+            say={say}
+            done={() => {
+              setClosed(null)
+              if (refused) dismiss(refused.key)
+            }}
+          />
         </div>
       )}
       {order.model.sketch && step.part === 'open' && <CameOff order={order} step={step} say={say} />}
@@ -250,6 +277,7 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
       <StepTools
         order={order}
         step={step}
+        waiting={props.waiting}
         say={say}
         deviate={(deviation, why) => done({ deviation, explanation: why })}
       />
@@ -265,10 +293,9 @@ export function StepSheet({ order, view, following, refused, say, dismiss }: Pro
   )
 }
 
-function Cooling({ order, step }: { order: OrderView; step: string }) {
-  const timer = order.run!.timers.find((t) => t.step === step)
-  return timer ? (
-    <LeftClock until={timer.until} over="Cooled down." />
+function Cooling({ until }: { until: number | null }) {
+  return until !== null ? (
+    <LeftClock until={until} over="Cooled down." />
   ) : (
     <p className="muted">The clock starts with the shut-down.</p>
   )

@@ -4,7 +4,9 @@ import type { FindKind, OrderChange, OrderView, RunStep } from '../api/client'
 import { SuggestForm } from './SuggestForm'
 import { Field } from './Field'
 import { PhotoForm } from './PhotoForm'
-import type { Say } from './queue'
+import type { Said, Say } from '../away/queue'
+import { KeptPhoto } from '../away/KeptPhoto'
+import { wordsIn } from '../away/words'
 
 const finds: [FindKind, string][] = [
   ['hidden-fastener', 'a hidden fastener'],
@@ -30,12 +32,14 @@ type Tool = (typeof tools)[number]
 type Props = {
   order: OrderView
   step: RunStep
+  /** What was said of it and is not sent yet. */
+  waiting: Said[]
   say: Say
   deviate: (deviation: 'otherwise' | 'skipped', why: string) => void
 }
 
 /** What can be said without leaving the step. One of them is open at a time. */
-export function StepTools({ order, step, say, deviate }: Props) {
+export function StepTools({ order, step, waiting, say, deviate }: Props) {
   const [open, setOpen] = useState<Tool | null>(null)
   const here = useRef<HTMLDivElement>(null)
   useEffect(() => {
@@ -46,6 +50,7 @@ export function StepTools({ order, step, say, deviate }: Props) {
     say({ ...change, step: step.id, title, confirms: false })
     setOpen(null)
   }
+  const kept = waiting.filter((s) => !s.confirms)
   const photos = order.photos.filter((p) => p.step === step.id)
   const found = order.run!.found.filter((f) => f.step === step.id)
   return (
@@ -78,7 +83,7 @@ export function StepTools({ order, step, say, deviate }: Props) {
           }
         />
       )}
-      {open === 'Photo' && <PhotoForm order={order} step={step.id} onSent={() => setOpen(null)} />}
+      {open === 'Photo' && <PhotoForm order={order} step={step.id} onSaid={() => setOpen(null)} />}
       {open === 'Otherwise' && (
         <Deviate
           onOtherwise={(why) => deviate('otherwise', why)}
@@ -97,7 +102,7 @@ export function StepTools({ order, step, say, deviate }: Props) {
           onSend={(change) => tell({ path: 'suggestions', body: { change, step: step.id } }, 'Suggestion:')}
         />
       )}
-      {(photos.length > 0 || found.length > 0) && (
+      {(photos.length > 0 || found.length > 0 || kept.length > 0) && (
         <div className="row step-kept">
           {found.map((f, i) => (
             <span key={i} className="muted">
@@ -110,6 +115,15 @@ export function StepTools({ order, step, say, deviate }: Props) {
               <img src={`/api/v1/pictures/${p.hash}?small=true`} alt={p.caption ?? `Photo by ${p.by}`} />
             </a>
           ))}
+          {kept.map((s) =>
+            s.body instanceof Blob ? (
+              <KeptPhoto key={s.key} photo={s.body} />
+            ) : (
+              <span key={s.key} className="muted">
+                {s.title} {wordsIn(s.body)} (on its way)
+              </span>
+            ),
+          )}
         </div>
       )}
     </div>

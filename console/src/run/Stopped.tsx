@@ -1,12 +1,12 @@
 import { useState } from 'react'
-import type { OrderView } from '../api/client'
 import { Field } from './Field'
-import type { Say } from './queue'
+import type { Say } from '../away/queue'
+
+type Props = { stop: { spoken: string; by: string | null; text: string | null }; say: Say }
 
 /** All work stands still until a lead decides. */
-export function Stopped({ order, say }: { order: OrderView; say: Say }) {
+export function Stopped({ stop, say }: Props) {
   const [reason, setReason] = useState('')
-  const stop = order.run!.stop!
   return (
     <section className="stopped" role="alert">
       <h2>Stop: {stop.spoken}</h2>

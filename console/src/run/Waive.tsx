@@ -2,7 +2,7 @@ import { useState } from 'react'
 import type { Gate, OrderChange } from '../api/client'
 import { useMe } from '../api/me'
 import { Field } from './Field'
-import type { Said, Say } from './queue'
+import type { Said, Say } from '../away/queue'
 
 type Refusal = NonNullable<Said['refused']>
 

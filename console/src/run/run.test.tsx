@@ -3,6 +3,7 @@ import { act, cleanup, fireEvent, render, renderHook, screen } from '@testing-li
 import { useState, type ReactNode } from 'react'
 import { afterEach, beforeAll, expect, test, vi } from 'vitest'
 import type { RunStep } from '../api/client'
+import { serverNow } from '../api/clock'
 import { BoardDrawing } from '../positions/BoardDrawing'
 import { duration } from '../words'
 import { BayMap } from './BayMap'
@@ -43,8 +44,8 @@ test.each([
 ])('a length of %s is said as %s', (text, said) => expect(duration(text)).toBe(said))
 
 test('a countdown runs down and says when it is over', () => {
-  vi.useFakeTimers({ now: 0 })
-  show(<Countdown until={new Date(61_000).toISOString()} label="cooling" />)
+  vi.useFakeTimers({ now: Date.now() + 60_000 })
+  show(<Countdown until={serverNow() + 61_000} label="cooling" />)
   expect(screen.getByRole('timer').textContent).toContain('1:01')
   act(() => vi.advanceTimersByTime(30_000))
   expect(screen.getByRole('timer').textContent).toContain('0:31')

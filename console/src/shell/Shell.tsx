@@ -7,6 +7,9 @@ import { useDemoSeat } from '../people/SignIn'
 import { NoticeCount } from '../people/Notices'
 import { HandsNow, useIsTablet } from '../people/Tablet'
 import { useLiveChanges } from '../api/live'
+import { KeptHere } from '../away/KeptHere'
+import { takeNewer, useNewer } from '../away/update'
+import '../away/away.css'
 import { shopQuery } from '../api/queries'
 import { scannedOrder, useScan } from '../run/scan'
 
@@ -41,6 +44,7 @@ function useSlash(then: () => void) {
 /** The top of every page but the run: where one is, who one is, and whether the service answers. */
 export function Shell() {
   const connected = useLiveChanges()
+  const newer = useNewer()
   const shop = useQuery(shopQuery)
   const navigate = useNavigate()
   const session = useQuery(sessionQuery).data
@@ -59,6 +63,14 @@ export function Shell() {
   })
   return (
     <>
+      {newer && (
+        <aside className="newer" aria-label="Newer version">
+          A newer Revtal is there.
+          <button className="button" onClick={takeNewer}>
+            Load it
+          </button>
+        </aside>
+      )}
       {isDemo && (
         <aside className="demo-banner" aria-label="Demo">
           This is a demo: nobody here has a password, and all of it is made up.
@@ -89,6 +101,7 @@ export function Shell() {
                 Not connected
               </span>
             )}
+            <KeptHere />
             <WhoAmI />
             <SchemeSwitch />
           </div>

@@ -2,6 +2,7 @@ using System.Buffers;
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
@@ -26,17 +27,27 @@ public static class BoardEndpoints
             .MapGet("/cards", GetCards)
             .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("getCards")
-            .WithSummary("The cards of some orders, as they are now");
+            .WithSummary("The cards of some orders, or of what some people have in hand, as they are now");
     }
 
-    private static CardsView GetCards(Journal journal, TimeProvider clock, int[]? order = null) =>
+    private static CardsView GetCards(
+        Journal journal,
+        TimeProvider clock,
+        int[]? order = null,
+        [FromQuery] string[]? owner = null
+    ) =>
         order?.Length > MostCards
             ? throw RefusedException.Invalid(
                 "too-many-cards",
                 $"Ask for at most {MostCards} orders: ?order=104&order=105."
             )
             : new CardsView(
-                [.. (order ?? []).Select(journal.OpenCard).OfType<string>().Select(Read)],
+                [
+                    .. (order ?? []).Select(journal.OpenCard).OfType<string>().Select(Read),
+                    .. owner is { Length: > 0 }
+                        ? journal.OpenCards().Select(Read).Where(c => owner.Contains(c.Owner)).Take(MostCards)
+                        : [],
+                ],
                 LateOf(journal, clock)
             );
 

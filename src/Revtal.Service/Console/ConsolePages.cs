@@ -38,17 +38,13 @@ public static class ConsolePages
             return;
         }
 
-        app.UseStaticFiles(
-            new StaticFileOptions
-            {
-                FileProvider = new PhysicalFileProvider(root),
-                // File names under assets/ carry a hash of their content.
-                OnPrepareResponse = c =>
-                    c.Context.Response.Headers.CacheControl = c.Context.Request.Path.StartsWithSegments("/assets")
-                        ? "public, max-age=31536000, immutable"
-                        : "no-cache",
-            }
-        );
+        var files = new StaticFileOptions
+        {
+            FileProvider = new PhysicalFileProvider(root),
+            OnPrepareResponse = c => Prepare(c.Context),
+        };
+        // The page itself gets its nonce below, by whatever name it is asked for.
+        app.UseWhen(c => c.Request.Path != "/index.html", branch => branch.UseStaticFiles(files));
         var page = File.ReadAllText(Path.Combine(root, "index.html"));
         app.Use(
             (context, next) =>
@@ -65,7 +61,8 @@ public static class ConsolePages
                 var nonce = Convert.ToBase64String(RandomNumberGenerator.GetBytes(16));
                 var headers = context.Response.Headers;
                 headers.ContentSecurityPolicy =
-                    $"default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; font-src 'self'; "
+                    "default-src 'none'; script-src 'self'; worker-src 'self'; manifest-src 'self'; "
+                    + $"style-src 'self' 'nonce-{nonce}'; font-src 'self'; "
                     + "img-src 'self' data: blob:; connect-src 'self'; base-uri 'none'; form-action 'none'; "
                     + "frame-ancestors 'none'";
                 headers.CacheControl = "no-store";
@@ -73,6 +70,20 @@ public static class ConsolePages
                 return context.Response.WriteAsync(page.Replace(NonceMark, nonce, StringComparison.Ordinal));
             }
         );
+    }
+
+    private static void Prepare(HttpContext context)
+    {
+        var headers = context.Response.Headers;
+        // File names under assets/ carry a hash of their content.
+        headers.CacheControl = context.Request.Path.StartsWithSegments("/assets")
+            ? "public, max-age=31536000, immutable"
+            : "no-cache";
+        if (context.Request.Path == "/sw.js")
+        {
+            // What it may do is said where it comes from: it fetches the console and its pictures.
+            headers.ContentSecurityPolicy = "default-src 'none'; script-src 'self'; connect-src 'self'";
+        }
     }
 
     private static bool IsNoPage(PathString path) =>

@@ -15,6 +15,10 @@ internal static class ApiParameters
             ("order", "board") => ("An order; give it once for each that is asked for.", new JsonArray(104, 105)),
             ("order", "parts") => ("Only parts that are set aside for this order or fitted in it.", 105),
             ("order", _) => ("The number of the order that taught it.", 104),
+            ("owner", _) => (
+                "A person, by id; the open orders in these hands. Give it once for each.",
+                new JsonArray("mara")
+            ),
             ("sequence", _) => ("The entry's place in the journal of its order, from 1.", 7),
             ("serial", "arrivals") => ("The serial on its label, held against what it told.", "QT40-2215"),
             ("serial", _) => ("The machine's serial number, as it was typed or read.", "QT40-2215"),

@@ -1,0 +1,2 @@
+/** Where the service worker keeps pictures. */
+export const pictureCache = 'revtal-pictures'

@@ -1,0 +1,47 @@
+import type { ConfirmRequest, FindRequest, OrderView, StepView, WaiveRequest } from '../api/client'
+import type { Said } from '../away/store'
+import type { Told, Words } from './gates'
+
+/** What was confirmed in this run: as the service has it, and what waits here. */
+export const toldOf = (steps: StepView[], waiting: Said[]): Told[] => [
+  ...steps.flatMap((s) => (s.done ? [{ ...s.done, at: Date.parse(s.done.at) }] : [])),
+  ...waiting
+    .filter((s) => s.confirms)
+    .map((s) => ({ ...(s.body as ConfirmRequest), step: s.step, at: s.at + s.ahead })),
+]
+
+// What answers a refusal: a lead's waiver, or the customer's word of what it waits for.
+const answers: [RegExp, (said: Said) => string | null][] = [
+  [/\/waivers$/, (s) => (s.body as WaiveRequest).gate],
+  [/\/seal$/, () => 'seal-consent-missing'],
+  [/\/copy$/, () => 'boot-copy-missing'],
+]
+
+/** What else was said of this run. */
+export const wordsOf = (order: OrderView, waiting: Said[]): Words => ({
+  finds: [
+    ...(order.run?.found ?? []).map(({ kind, step }) => ({ kind, step })),
+    ...waiting
+      .filter((s) => s.path.endsWith('/finds'))
+      .map((s) => ({ kind: (s.body as FindRequest).kind, step: (s.body as FindRequest).step ?? null })),
+  ],
+  answered: [
+    ...(order.run?.waivers ?? []).map((w) => ({ code: w.gate, step: w.step })),
+    ...waiting.flatMap((s) => {
+      const code = answers.find(([path]) => path.test(s.path))?.[1](s)
+      return code ? [{ code, step: code === 'run-stopped' ? null : s.step }] : []
+    }),
+  ],
+})
+
+/** When the step has cooled, by the service's clock; null where its clock has not begun. */
+export function coolsUntil({ step }: StepView, told: Told[]): number | null {
+  const from = told.find((t) => t.step === step.timedFrom)
+  return from && step.seconds !== null ? from.at + step.seconds * 1000 : null
+}
+
+/** A swollen battery that was found here and that the service does not know of yet. */
+export const stopHere = (order: OrderView, waiting: Said[]) =>
+  order.run?.stop
+    ? null
+    : waiting.find((s) => s.path.endsWith('/finds') && (s.body as FindRequest).kind === 'swollen-battery')
