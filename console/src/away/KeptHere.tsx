@@ -9,8 +9,11 @@ export function KeptHere({ order }: { order?: number }) {
   // What is sent as it is said is no news in the run.
   const tells = order === undefined ? 1 : 2
   const text = [
-    waiting > 0 && waitsFor && `${waiting} kept here until ${waitsFor} signs in`,
-    waiting >= tells && !waitsFor && `${waiting} ${lost ? 'kept here' : 'on their way'}`,
+    refused === 0 && waiting > 0 && waitsFor && `${waiting} kept here until ${waitsFor} signs in`,
+    refused === 0 &&
+      waiting >= tells &&
+      !waitsFor &&
+      `${waiting} ${lost ? 'kept here' : waiting === 1 ? 'on its way' : 'on their way'}`,
     refused > 0 && `${refused} not taken`,
     !keeps && 'This screen keeps nothing',
     damaged && keeps && order === undefined && 'A damaged store was set aside',

@@ -39,6 +39,13 @@ export function KeptPage() {
       <section className="sheet stack" aria-labelledby="not-taken">
         <h2 id="not-taken">Not taken</h2>
         {refused.length === 0 && <p className="muted">Nothing was refused.</p>}
+        {refused.length > 1 && (
+          <div>
+            <button className="button" onClick={() => refused.forEach((s) => again(s.key))}>
+              Send all again
+            </button>
+          </div>
+        )}
         {refused.map((s) => (
           <Line key={s.key} said={s}>
             <button className="button" onClick={() => again(s.key)}>
@@ -105,8 +112,8 @@ function KeptOrders() {
         <tbody>
           {orders.map(({ order, at }) => (
             <tr key={order.number}>
-              <td className="num">
-                <Link to="/orders/$number" params={{ number: String(order.number) }}>
+              <td>
+                <Link className="mono" to="/orders/$number" params={{ number: String(order.number) }}>
                   {order.number}
                 </Link>
               </td>
@@ -115,7 +122,7 @@ function KeptOrders() {
               </td>
               <td>{order.owner}</td>
               <td className="muted">
-                as of <WhenSaid at={at} />
+                fetched <WhenSaid at={at} />
               </td>
             </tr>
           ))}

@@ -22,7 +22,7 @@ import { serverNow } from '../api/clock'
 import { closedHere } from './gates'
 import { coolsUntil, stopHere, toldOf, wordsOf } from './pending'
 import { scannedOrder, useScan } from './scan'
-import { byPart, nextStep } from './steps'
+import { byPart, nextStep, stepsAfter } from './steps'
 import '../order/order.css'
 import './run.css'
 
@@ -60,7 +60,7 @@ function Run({ order, at, connected }: { order: OrderView; at: number; connected
   // What was refused comes back before anything else.
   const back = queue.said.find((s) => s.refused && s.confirms && open(s.step))
   const shown = open(picked ?? undefined) ?? open(back?.step) ?? nextStep(steps, settled)
-  const following = shown && nextStep(steps, (id) => id === shown.step.id || settled(id))
+  const following = shown ? stepsAfter(steps, shown.step.id, settled) : []
   const stop = stopHere(order, waiting)
   useScan((text) => {
     const step = /^revtal:step:(.+)$/.exec(text)?.[1]

@@ -27,7 +27,8 @@ import { useStored } from './stored'
 type Props = {
   order: OrderView
   view: StepView
-  following: StepView | undefined
+  /** What comes after it. */
+  following: StepView[]
   refused: Said | undefined
   /** What was said of it and is not sent yet. */
   waiting: Said[]
@@ -282,9 +283,12 @@ export function StepSheet(props: Props) {
         deviate={(deviation, why) => done({ deviation, explanation: why })}
       />
       <div className="step-foot">
-        <p className="muted following">
-          {following ? `then: ${following.step.title}` : 'then: the after reading'}
-        </p>
+        <ol className="muted following" aria-label="What comes then">
+          {following.map((s) => (
+            <li key={s.step.id}>{s.step.title}</li>
+          ))}
+          {following.length === 0 && <li>the after reading</li>}
+        </ol>
         <button className="button now done-button" autoFocus onClick={() => done()}>
           {uncovers ? `${step.position} lies open` : 'Done'}
         </button>

@@ -27,6 +27,21 @@ export const waits = (steps: StepView[], step: RunStep, settled: (id: string) =>
 export const nextStep = (steps: StepView[], settled: (id: string) => boolean) =>
   steps.find((s) => !settled(s.step.id) && waits(steps, s.step, settled).length === 0)
 
+const mostAhead = 3
+
+/** What comes once this one is done, a few in order. */
+export function stepsAfter(steps: StepView[], step: string, settled: (id: string) => boolean): StepView[] {
+  const done = new Set([step])
+  const after: StepView[] = []
+  while (after.length < mostAhead) {
+    const next = nextStep(steps, (id) => done.has(id) || settled(id))
+    if (!next) break
+    done.add(next.step.id)
+    after.push(next)
+  }
+  return after
+}
+
 /** Steps one after another of one part, for the strip. */
 export function byPart(steps: StepView[]): { part: string; steps: StepView[] }[] {
   const groups: { part: string; steps: StepView[] }[] = []
