@@ -150,11 +150,13 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
         );
 
     /// <summary>Cards of orders, newest first, open or not.</summary>
-    /// <param name="text">Found in the customer, the serial, the model or what is left for a later visit, or the number
-    /// itself; null for all.</param>
+    /// <param name="text">
+    /// Beginnings of words in whatever people said of them, pieces of the serials that were read, or the number itself,
+    /// a letter mistyped or not; null for all.
+    /// </param>
     /// <param name="later">Only those that leave something for a later visit.</param>
     /// <param name="below">Only numbers below this one.</param>
-    public async Task<Page<string>> SearchAsync(
+    public async Task<Page<FoundCard>> SearchAsync(
         string? text,
         Stage? stage,
         bool later,
@@ -163,6 +165,11 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
         CancellationToken cancel = default
     )
     {
+        if (!string.IsNullOrWhiteSpace(text))
+        {
+            return connections.Read(db => TraceSearch.Find(db, text, stage?.ToString(), later, below, most));
+        }
+
         await using var db = await databases.CreateDbContextAsync(cancel);
         var rows = db.Orders.AsQueryable();
         if (stage?.ToString() is { } s)
@@ -175,26 +182,17 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
             rows = rows.Where(o => o.Later != null);
         }
 
-        if (!string.IsNullOrWhiteSpace(text))
-        {
-            var like = Like.Containing(text);
-            var number = int.TryParse(text.Trim(), out var n) ? n : -1;
-            rows = rows.Where(o =>
-                o.Number == number
-                || EF.Functions.Like(o.Customer, like, Like.Escape)
-                || EF.Functions.Like(o.Serial!, like, Like.Escape)
-                || EF.Functions.Like(o.Model, like, Like.Escape)
-                || EF.Functions.Like(o.Later!, like, Like.Escape)
-            );
-        }
-
         var page = await rows.Where(o => below == null || o.Number < below)
             .OrderByDescending(o => o.Number)
             .Take(most + 1)
             .Select(o => new { o.Number, o.Card })
             .ToListAsync(cancel);
-        return Page.Of(page, most, await rows.CountAsync(cancel), o => $"{o.Number}").Select(o => o.Card);
+        return Page.Of(page, most, await rows.CountAsync(cancel), o => $"{o.Number}")
+            .Select(o => new FoundCard(o.Card, null));
     }
+
+    internal static bool Exists(Prepared db, int order) =>
+        db.All("""SELECT 1 FROM orders WHERE "Number" = @p0""", _ => true, order).Count > 0;
 
     /// <summary>How long past runs of a model took, in minutes, that came in by the same way.</summary>
     public async Task<IReadOnlyList<int>> RunMinutesAsync(string model, string way, CancellationToken cancel = default)

@@ -43,8 +43,9 @@ public sealed record Append(
 public sealed record SketchRevision(Guide Guide, int Revision, string Yaml);
 
 /// <summary>What the projection columns say.</summary>
+/// <param name="Model">By which all orders of the model are found.</param>
 /// <param name="Way">What came off, once the run is done.</param>
-public sealed record Projection(Order Order, string CardJson, string? Way = null);
+public sealed record Projection(Order Order, string CardJson, Trace Model, string? Way = null);
 
 /// <summary>
 /// How an append went. Exactly one of: recorded now, already recorded under this id, somebody else was next (on the
@@ -327,8 +328,10 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 : new AppendResult.Overtaken();
         }
 
-        var row = ProjectionRows.Of(append.Project(entry));
+        var after = append.Project(entry);
+        var row = ProjectionRows.Of(after);
         Project(db, transaction, row);
+        TraceRows.Put(db, transaction, number, entry.Body, after.Model, row.Later);
         if (append.Sketch is null && ProjectionRows.Suggestion(entry) is { } change)
         {
             db.Command(

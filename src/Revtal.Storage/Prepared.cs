@@ -9,7 +9,8 @@ namespace Revtal.Storage;
 /// An open connection that keeps the commands it has prepared. The paths that every request takes use these; what is
 /// rare asks through the entity model.
 /// </summary>
-internal sealed class Prepared(DbConnection connection) : IDisposable
+/// <param name="owns">Whether the connection ends with it.</param>
+internal sealed class Prepared(DbConnection connection, bool owns = true) : IDisposable
 {
     private readonly Dictionary<string, DbCommand> commands = [];
 
@@ -67,7 +68,10 @@ internal sealed class Prepared(DbConnection connection) : IDisposable
             command.Dispose();
         }
 
-        connection.Dispose();
+        if (owns)
+        {
+            connection.Dispose();
+        }
     }
 }
 

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
 using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
@@ -17,6 +18,7 @@ public static class ProjectionRows
                 OrderCard.Of(order, guide, assessment ?? Assessment.Of(order, guide)),
                 RevtalJson.Options
             ),
+            Traces.Of(guide.Model),
             // A cleaning has its own price: such a run is no measure of the work's time.
             order.Stage
                 is Stage.Ready
@@ -51,6 +53,8 @@ public static class ProjectionRows
         }
 
         await db.SaveChangesAsync(cancel);
+        using var prepared = new Prepared(db.Database.GetDbConnection(), owns: false);
+        TraceRows.Describe(prepared, transaction.GetDbTransaction());
         await transaction.CommitAsync(cancel);
         return numbers.Count;
     }

@@ -42,7 +42,7 @@ async function kept(person: string, number: number): Promise<Page> {
 
 const button = (page: Page, name: string) => page.getByRole('button', { name, exact: true })
 
-test('the run opens without a network, goes on over a reload, and all of it arrives once with when it was said', async () => {
+test('the run opens without a network, goes on over a reload, and arrives once with when it was said', async () => {
   await service.post('orders/104/owner', { owner: 'mara' })
   const before = await order(104)
   const page = await kept('mara', 104)

@@ -1,6 +1,6 @@
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, expect, test } from 'vitest'
-import { faults } from './browser'
+import { faults, scan } from './browser'
 import { bearer, launch, signIn, startDemo } from './demo.mjs'
 
 let browser: Browser
@@ -143,8 +143,7 @@ test('a serial scanned at the board opens its order, and a slash leads to the se
   const mara = await at('mara')
   await mara.goto('/')
   await mara.getByRole('heading', { name: /open/ }).waitFor()
-  await mara.keyboard.type('QT40-2215')
-  await mara.keyboard.press('Enter')
+  await scan(mara, 'QT40-2215')
   await expect.poll(() => mara.url()).toContain('/orders/104')
   await mara.goto('/guides')
   await mara.getByRole('heading', { level: 1 }).waitFor()

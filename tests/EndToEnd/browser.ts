@@ -21,6 +21,15 @@ export async function openAs(
 /** A picture, as a camera would give one. */
 export const png = readFileSync(join(root, 'console', 'public', 'mark-192.png'))
 
+/** A barcode wedge: keys faster than a hand's, then Enter. */
+export const scan = (on: Page, text: string) =>
+  on.evaluate((keys) => {
+    for (const key of [...keys, 'Enter'])
+      (document.activeElement ?? document.body).dispatchEvent(
+        new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }),
+      )
+  }, text)
+
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
 /** What a machine finds wrong with a page. */

@@ -1,7 +1,7 @@
 import { createHmac } from 'node:crypto'
 import type { Browser } from 'playwright-core'
 import { afterAll, beforeAll, expect, test } from 'vitest'
-import { faults } from './browser'
+import { faults, scan } from './browser'
 import { launch, signIn, startDemo } from './demo.mjs'
 import { startElsewhere } from './elsewhere.mjs'
 
@@ -156,8 +156,7 @@ test('on a bench tablet hands change by PIN and by badge, in the run too, until 
     await tablet.goto('/orders/104/run')
     await tablet.locator('.run-top .hands').getByText('Mara Lind').waitFor()
     const began = Date.now()
-    await tablet.keyboard.type(tobi)
-    await tablet.keyboard.press('Enter')
+    await scan(tablet, tobi)
     await tablet.locator('.run-top .hands').getByText('Tobi Quist').waitFor()
     expect(Date.now() - began).toBeLessThan(2_000)
     await tablet.getByRole('button', { name: 'Change hands' }).click()
@@ -192,8 +191,7 @@ test('a bench tablet that nobody touches asks again whose hands', async () => {
     await tablet.getByRole('button', { name: 'Make this screen a bench tablet' }).click()
     const free = tablet.getByRole('heading', { name: 'Whose hands at Bench 3?' })
     await free.waitFor()
-    await tablet.keyboard.type(badge)
-    await tablet.keyboard.press('Enter')
+    await scan(tablet, badge)
     await tablet.getByText('Mara Lind').waitFor()
     await tablet.clock.runFor(50_000)
     await tablet.mouse.click(5, 5)
@@ -204,10 +202,8 @@ test('a bench tablet that nobody touches asks again whose hands', async () => {
     const session = await tablet.request.get('/api/v1/session')
     expect(((await session.json()) as { person: unknown }).person).toBeNull()
 
-    // Without a network it asks, and whoever is still there says so. A scanner does not wait for a busy page.
-    await tablet.waitForLoadState('networkidle')
-    await tablet.keyboard.type(badge)
-    await tablet.keyboard.press('Enter')
+    // Without a network it asks, and whoever is still there says so.
+    await scan(tablet, badge)
     await tablet.getByText('Mara Lind').waitFor()
     await context.setOffline(true)
     await tablet.clock.runFor(70_000)

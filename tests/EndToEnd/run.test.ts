@@ -1,7 +1,7 @@
 import type { Page } from 'playwright-core'
 import { expect, test } from 'vitest'
 import { bearer } from './demo.mjs'
-import { faults } from './browser'
+import { faults, scan as scanOn } from './browser'
 import { doUpTo, everyTest, stepsOf, type Scene } from './scene'
 
 let service: Scene['service']
@@ -15,14 +15,7 @@ const steps = (order: number) => stepsOf(service, order)
 const confirmed = async (order: number) => (await steps(order)).filter((s) => s.done).map((s) => s.step.id)
 const upTo = (order: number, step: string) => doUpTo(service, order, step)
 
-/** A barcode wedge: keys faster than a hand's, then Enter. */
-const scan = (text: string) =>
-  page.evaluate((keys) => {
-    for (const key of [...keys, 'Enter'])
-      (document.activeElement ?? document.body).dispatchEvent(
-        new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }),
-      )
-  }, text)
+const scan = (text: string) => scanOn(page, text)
 
 test('without a network the steps are kept on the tablet and sent once, in order', async () => {
   await page.goto('/orders/105/run')

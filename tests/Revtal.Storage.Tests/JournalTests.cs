@@ -141,6 +141,52 @@ public sealed class JournalTests : IAsyncLifetime
         Assert.Equal(found, (await journal.SearchAsync(text, null, false, null, 50)).Total);
     }
 
+    [Theory]
+    // As far as it is typed, in any order of words, with a letter wrong, missing, or two changed over.
+    [InlineData("ch", 2)]
+    [InlineData("archive choi", 2)]
+    [InlineData("CHOIR'S", 2)]
+    [InlineData("chojr", 2)]
+    [InlineData("archve", 2)]
+    [InlineData("hcoir", 2)]
+    [InlineData("chxjr", 0)]
+    // What somebody said of one of them, and the end of its serial, read from the label.
+    [InlineData("squeaks", 1)]
+    [InlineData("hinge archive", 1)]
+    [InlineData("squeeks", 1)]
+    [InlineData("14-77", 2)]
+    [InlineData("4-7", 2)]
+    [InlineData("hinge ferry", 0)]
+    // The model, by its name.
+    [InlineData("fjell", 2)]
+    [InlineData("norrland 14", 2)]
+    [InlineData("\"* OR )", 0)]
+    public async Task Search_finds_what_was_said_as_it_is_typed(string text, int found)
+    {
+        await TakeInAsync();
+        await NoteAsync(await TakeInAsync(), "The left hinge squeaks");
+        Assert.Equal(found, (await journal.SearchAsync(text, null, false, null, 50)).Total);
+        await ProjectionRows.RebuildAsync(databases, journal, guides);
+        Assert.Equal(found, (await journal.SearchAsync(text, null, false, null, 50)).Total);
+    }
+
+    [Fact]
+    public async Task Search_says_where_it_stands_and_goes_on_page_by_page()
+    {
+        for (var i = 0; i < 5; i++)
+        {
+            await NoteAsync(await TakeInAsync(), $"hinge {i}");
+        }
+
+        var first = await journal.SearchAsync("hinge", null, false, null, 2);
+        Assert.Equal((2, 5), (first.Items.Count, first.Total));
+        Assert.Equal(new FoundIn(TraceKind.Note, "hinge 4"), first.Items[0].Where);
+        var next = await journal.SearchAsync("hinge", Stage.TakenIn, false, long.Parse(first.Next!, null), 2);
+        Assert.Equal(["hinge 2", "hinge 1"], next.Items.Select(o => o.Where!.Text));
+        Assert.Equal(0, (await journal.SearchAsync("hinge", Stage.Ready, false, null, 2)).Total);
+        Assert.Null((await journal.SearchAsync("103", null, false, null, 2)).Items[0].Where);
+    }
+
     [Fact]
     public async Task A_published_guide_never_changes_and_the_same_file_is_no_new_revision()
     {

@@ -4809,6 +4809,15 @@ export interface components {
          * @enum {unknown}
          */
         FitWeight: "remark" | "lead" | "refusal";
+        /** @description Where the words of a search stand in an order. */
+        FoundIn: {
+            /** @description What sort it is. */
+            kind: components["schemas"]["TraceKind"];
+            /** @description Cut around the first of them. */
+            text: string;
+            /** @description “note: …the left hinge squeaks”. */
+            told: string;
+        };
         /**
          * @description What a step may wait for that a lead can waive with a reason. Named as the refusal is.
          * @enum {unknown}
@@ -6139,6 +6148,7 @@ export interface components {
              */
             minutesLeft?: null | number;
             waiting?: null | components["schemas"]["Waiting"];
+            found?: null | components["schemas"]["FoundIn"];
         };
         /** @description An order as its page shows it, with everything that follows from it. */
         OrderView: {
@@ -8491,6 +8501,11 @@ export interface components {
              */
             looks: boolean;
         };
+        /**
+         * @description What a word that finds an order is.
+         * @enum {unknown}
+         */
+        TraceKind: "customer" | "contact" | "complaint" | "machine" | "model" | "module" | "drive" | "part" | "note" | "find" | "later";
         /** @description What people get wrong on this model, told at the step where it happens. */
         Trap: {
             /** @description A step, or what several have in common: `fit.S1`, `open`. */
@@ -8921,7 +8936,7 @@ export interface operations {
                  */
                 order?: number[];
                 /**
-                 * @description A person, by id; the open orders in these hands. Give it once for each.
+                 * @description A person, by id; what is in these hands. Give it once for each.
                  * @example [
                  *       "mara"
                  *     ]
@@ -9028,7 +9043,7 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description Found in customer, serial or model, or the order's number.
+                 * @description Beginnings of words in what was said of it, serials in it, or its number; a letter may be wrong.
                  * @example choir
                  */
                 text?: string;
@@ -15716,7 +15731,7 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description Found in customer, serial or model, or the order's number.
+                 * @description Beginnings of words in what was said of it, serials in it, or its number; a letter may be wrong.
                  * @example choir
                  */
                 text?: string;

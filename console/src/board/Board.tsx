@@ -6,7 +6,7 @@ import { useEffect, useState } from 'react'
 import { boardQuery, refreshCards } from '../api/board'
 import type { BoardView, OrderCard } from '../api/client'
 import { useMe } from '../api/me'
-import { searchQuery } from '../api/queries'
+import { guidesQuery, searchQuery } from '../api/queries'
 import { items, More } from '../parts/More'
 import { Trouble, Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
@@ -54,7 +54,7 @@ function AtDesk({ board, at }: { board: BoardView; at: number }) {
         <input
           type="search"
           className="search"
-          placeholder="Number, customer, serial, model or later visit"
+          placeholder="Number, customer, serial, words"
           aria-label="Find orders, closed ones too"
           value={text}
           onChange={(e) => setText(e.target.value)}
@@ -179,6 +179,26 @@ function Columns(props: { board: BoardView; cards: OrderCard[]; by: Shown['by'] 
   )
 }
 
+const mostGuides = 4
+
+/** Models whose guide has the words. */
+function FoundGuides({ text }: { text: string }) {
+  const found = useInfiniteQuery(guidesQuery(text))
+  const guides = items(found)
+  if (guides.length === 0) return null
+  return (
+    <p className="row">
+      <span className="muted">Guides</span>
+      {guides.slice(0, mostGuides).map((g) => (
+        <Link key={g.code} to="/guides/$code" params={{ code: g.code }}>
+          {g.maker} {g.name}
+        </Link>
+      ))}
+      {guides.length > mostGuides && <Link to="/guides">all {guides.length}</Link>}
+    </p>
+  )
+}
+
 /** @param jumps Whether a code was scanned: where it means one order, that is opened. */
 function Found({ text, jumps }: { text: string; jumps: boolean }) {
   const found = useInfiniteQuery(searchQuery(text))
@@ -190,9 +210,10 @@ function Found({ text, jumps }: { text: string; jumps: boolean }) {
       void navigate({ to: '/orders/$number', params: { number: String(only) }, replace: true })
   }, [navigate, only])
   if (!found.data) return found.error ? <Trouble error={found.error} /> : <p className="muted">Searching…</p>
-  if (items(found).length === 0) return <p className="sheet">Nothing found for “{text}”.</p>
   return (
     <>
+      {all.length === 0 && <p className="sheet">No order is found by “{text}”.</p>}
+      <FoundGuides text={text} />
       <ul className="found">
         {items(found).map((card) => (
           <li key={card.number}>

@@ -112,6 +112,7 @@ export function Card(props: {
     <Link to="/orders/$number" params={{ number: String(card.number) }} className="card">
       <CardTop of={card} />
       {props.tellsStage && <span className="small">{spoken(card.stage)}</span>}
+      {card.found && <span className="small card-found">{card.found.told}</span>}
       <span className="card-slots">
         <Miniature slots={card.slots} />
         <VerdictMark verdict={card.verdict} />

@@ -66,7 +66,8 @@ function cooling(step: RunStep, told: Told[], now: number): Closed | null {
   return left > 0
     ? close(
         'still-cooling',
-        `Still cooling: ${Math.floor(left / 60)} min ${left % 60} s left. If it came in cold, a lead can waive the wait.`,
+        `Still cooling: ${Math.floor(left / 60)} min ${left % 60} s left. If it came in cold, a lead can waive ` +
+          'the wait.',
         'waiver',
       )
     : null

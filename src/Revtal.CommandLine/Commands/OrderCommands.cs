@@ -226,10 +226,10 @@ internal static class OrderCommands
 
     private static Command List()
     {
-        var text = new Argument<string?>("TEXT")
+        var text = new Argument<string[]>("TEXT")
         {
-            Arity = ArgumentArity.ZeroOrOne,
-            Description = "Found in customer, serial, model, what is left for later, or the number",
+            Arity = ArgumentArity.ZeroOrMore,
+            Description = "Beginnings of words in all that was said of them, serials of what is in them, or the number",
         };
         var stage = new Option<string?>("--stage");
         var later = new Option<bool>("--later") { Description = "Only those that leave something for a later visit" };
@@ -245,7 +245,7 @@ internal static class OrderCommands
                     await Screen.Wait(
                         "Searching",
                         client.SearchAsync(
-                            p.GetValue(text),
+                            p.GetValue(text) is { Length: > 0 } words ? string.Join(' ', words) : null,
                             p.GetValue(stage) is { } s ? StageWords.Parse(s) : null,
                             p.GetValue(after),
                             p.GetValue(limit),

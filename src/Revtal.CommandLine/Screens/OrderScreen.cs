@@ -348,7 +348,12 @@ internal static class OrderScreen
                     c.Number.ToString(System.Globalization.CultureInfo.InvariantCulture),
                     c.Stage.Spoken(),
                     Screen.Safe(c.Model),
-                    string.Join('\n', new[] { Screen.Safe(c.Customer), InHand(c, late) }.Where(l => l.Length > 0)),
+                    string.Join(
+                        '\n',
+                        new[] { Screen.Safe(c.Customer), InHand(c, late), Screen.Safe(c.Found?.Told ?? "") }.Where(l =>
+                            l.Length > 0
+                        )
+                    ),
                     Miniature(c),
                     string.Join('\n', Held(c, nearlyFull)),
                     Screen.Ago(c.ChangedAt),

@@ -15,10 +15,7 @@ internal static class ApiParameters
             ("order", "board") => ("An order; give it once for each that is asked for.", new JsonArray(104, 105)),
             ("order", "parts") => ("Only parts that are set aside for this order or fitted in it.", 105),
             ("order", _) => ("The number of the order that taught it.", 104),
-            ("owner", _) => (
-                "A person, by id; the open orders in these hands. Give it once for each.",
-                new JsonArray("mara")
-            ),
+            ("owner", _) => ("A person, by id; what is in these hands. Give it once for each.", new JsonArray("mara")),
             ("sequence", _) => ("The entry's place in the journal of its order, from 1.", 7),
             ("serial", "arrivals") => ("The serial on its label, held against what it told.", "QT40-2215"),
             ("serial", _) => ("The machine's serial number, as it was typed or read.", "QT40-2215"),
@@ -30,7 +27,10 @@ internal static class ApiParameters
             ("dry-run", _) => ("Only tells what it would do.", true),
             ("text", "guides") => ("Found anywhere in a guide's file.", "ribbon"),
             ("text", "parts") => ("Found in number, barcode, name, supplier or what it is.", "16 GB"),
-            ("text", _) => ("Found in customer, serial or model, or the order's number.", "choir"),
+            ("text", _) => (
+                "Beginnings of words in what was said of it, serials in it, or its number; a letter may be wrong.",
+                "choir"
+            ),
             ("stage", _) => ("Only orders at this stage.", "on-bench"),
             ("after", _) => ("Where the page before ended: its `next`.", "120"),
             ("limit", _) => ("How many at most, 1 to 500.", 50),

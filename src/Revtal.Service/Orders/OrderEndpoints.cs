@@ -230,7 +230,7 @@ public static class OrderEndpoints
     ) =>
         (
             await journal.SearchAsync(text, stage?.Value, later, Paging.Number(after), Paging.Checked(limit), cancel)
-        ).Select(c => JsonSerializer.Deserialize<OrderCard>(c, RevtalJson.Options)!);
+        ).Select(c => JsonSerializer.Deserialize<OrderCard>(c.Card, RevtalJson.Options)! with { Found = c.Where });
 
     private static async Task<Page<EntryView>> EntriesAsync(
         int number,
