@@ -78,6 +78,15 @@ internal static class TraceRows
         }
     }
 
+    /// <summary>All traces of an order.</summary>
+    public static IReadOnlyList<Trace> Of(Prepared db, int order) =>
+        db.All(
+            """SELECT "Kind", "Text" FROM traces WHERE "Id" > @p0 AND "Id" < @p1""",
+            row => new Trace(Enum.Parse<TraceKind>(row.GetString(0)), row.GetString(1)),
+            From(order),
+            From(order + 1)
+        );
+
     /// <summary>Finds the traces of a store from before there were any.</summary>
     public static async Task DescribeAsync(RevtalDb db)
     {

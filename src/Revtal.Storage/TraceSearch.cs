@@ -24,7 +24,8 @@ internal static class TraceSearch
     /// <param name="Match">For the index of words; null where nothing of it is one.</param>
     /// <param name="Piece">For the index of serials; null where it is too short.</param>
     /// <param name="Number">An order's, where it may be one.</param>
-    private sealed record Term(string? Match, string? Piece, int Number);
+    /// <param name="Says">What is looked for in a text to show where it stands.</param>
+    private sealed record Term(string? Match, string? Piece, int Number, IReadOnlyList<string> Says);
 
     /// <param name="text">Not blank.</param>
     /// <param name="stage">Null for all.</param>
@@ -39,62 +40,61 @@ internal static class TraceSearch
             return new Page<FoundCard>([], 0, null);
         }
 
-        var values = new List<object?>();
-        var ids = string.Join(" INTERSECT ", terms.Select(t => $"SELECT n FROM ({Set(t, values)})"));
-        var filter =
-            (stage is null ? "" : $""" AND "Stage" = {Parameter(values, stage)}""")
-            + (later ? """ AND "Later" IS NOT NULL""" : "");
-        var total = db.All(
-            filter.Length == 0
-                ? $"SELECT count(*) FROM ({ids})"
-                : $"""SELECT count(*) FROM orders WHERE "Number" IN ({ids}){filter}""",
-            row => row.GetInt32(0),
-            [.. values]
-        )[0];
-        var page = db.All(
-            $"""
-            SELECT "Number", "Card" FROM orders WHERE "Number" IN ({ids}){filter}
-            AND "Number" < {Parameter(values, below ?? long.MaxValue)}
-            ORDER BY "Number" DESC LIMIT {Parameter(values, most + 1)}
-            """,
-            row => (Number: row.GetInt32(0), Card: row.GetString(1)),
-            [.. values]
-        );
-        var words = string.Join(" OR ", terms.Select(t => t.Match).OfType<string>());
-        var pieces = string.Join(" OR ", terms.Select(t => t.Piece).OfType<string>());
-        return Page.Of(page, most, total, o => $"{o.Number}")
-            .Select(o => new FoundCard(o.Card, Where(db, o.Number, words, pieces)));
+        var found = terms
+            .Select(t => Orders(db, t))
+            .OrderBy(o => o.Count)
+            .Aggregate((all, more) => all.Where(more.Contains).ToHashSet());
+        if (stage is not null || later)
+        {
+            found.IntersectWith(Those(db, stage, later));
+        }
+
+        string[] says = [.. terms.SelectMany(t => t.Says)];
+        return Page.Of(
+                [.. found.Where(n => below is null || n < below).OrderDescending().Take(most + 1)],
+                most,
+                found.Count,
+                n => $"{n}"
+            )
+            .Select(n => new FoundCard(Card(db, n), Traces.Where(TraceRows.Of(db, n), says)));
     }
 
-    // What its card shows anyway is not told.
-    private static FoundIn? Where(Prepared db, int order, string words, string pieces) =>
+    private static HashSet<int> Orders(Prepared db, Term term)
+    {
+        HashSet<int> all = [.. Rows(db, "trace_words", term.Match!)];
+        if (term.Piece is { } piece)
+        {
+            all.UnionWith(Rows(db, "trace_pieces", piece));
+        }
+
+        if (term.Number > 0 && Journal.Exists(db, term.Number))
+        {
+            all.Add(term.Number);
+        }
+
+        return all;
+    }
+
+    private static IReadOnlyList<int> Those(Prepared db, string? stage, bool later) =>
         db.All(
             """
-            SELECT t."Kind", f.cut FROM (
-                SELECT rowid AS id, snippet(trace_words, 0, '', '', '…', 14) AS cut FROM trace_words
-                WHERE trace_words MATCH @p0 AND rowid > @p2 AND rowid < @p3
-                UNION ALL
-                SELECT rowid, "Text" FROM trace_pieces
-                WHERE @p1 <> '' AND trace_pieces MATCH @p1 AND rowid > @p2 AND rowid < @p3
-            ) f JOIN traces t ON t."Id" = f.id
-            WHERE t."Kind" NOT IN ('Customer', 'Model') ORDER BY f.id LIMIT 1
+            SELECT "Number" FROM orders
+            WHERE (@p0 IS NULL OR "Stage" = @p0) AND (@p1 = 0 OR "Later" IS NOT NULL)
             """,
-            row => new FoundIn(Enum.Parse<TraceKind>(row.GetString(0)), row.GetString(1)),
-            words,
-            pieces,
-            TraceRows.From(order),
-            TraceRows.From(order + 1)
-        )
-            is [var first]
-            ? first
-            : null;
+            row => row.GetInt32(0),
+            stage,
+            later ? 1 : 0
+        );
+
+    private static string Card(Prepared db, int order) =>
+        db.All("""SELECT "Card" FROM orders WHERE "Number" = @p0""", row => row.GetString(0), order)[0];
 
     private static Term Of(Prepared db, string typed)
     {
         var words = Traces.Words(typed);
         if (words.Count == 0)
         {
-            return new Term(null, null, -1);
+            return new Term(null, null, -1, []);
         }
 
         var match = Phrase(words);
@@ -106,14 +106,14 @@ internal static class TraceSearch
             || (number > 0 && Journal.Exists(db, number))
         )
         {
-            return new Term(match, piece, number);
+            return new Term(match, piece, number, [typed, .. words]);
         }
 
         // Nobody ever wrote that: what a hand meant by it was written.
         var meant = words is [{ Length: >= ShortestMistyped } only] ? Meant(db, only) : [];
         return meant.Count == 0
-            ? new Term(match, piece, number)
-            : new Term(string.Join(" OR ", meant.Select(m => Phrase([m]))), null, -1);
+            ? new Term(match, piece, number, words)
+            : new Term(string.Join(" OR ", meant.Select(m => Phrase([m]))), null, -1, meant);
     }
 
     private static IReadOnlyList<string> Meant(Prepared db, string word) =>
@@ -129,41 +129,18 @@ internal static class TraceSearch
             MostMeant
         );
 
-    private static string Set(Term term, List<object?> values)
-    {
-        var sets = new List<string>();
-        if (term.Match is { } match)
-        {
-            sets.Add(Rows("trace_words", Parameter(values, match)));
-        }
-
-        if (term.Piece is { } piece)
-        {
-            sets.Add(Rows("trace_pieces", Parameter(values, piece)));
-        }
-
-        if (term.Number > 0)
-        {
-            sets.Add($"""SELECT "Number" AS n FROM orders WHERE "Number" = {Parameter(values, term.Number)}""");
-        }
-
-        return string.Join(" UNION ", sets);
-    }
-
-    private static string Rows(string table, string match) =>
-        string.Create(
-            CultureInfo.InvariantCulture,
-            $"SELECT DISTINCT rowid >> {TraceRows.Bits} AS n FROM {table} WHERE {table} MATCH {match}"
+    private static IReadOnlyList<int> Rows(Prepared db, string table, string match) =>
+        db.All(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"SELECT DISTINCT rowid >> {TraceRows.Bits} FROM {table} WHERE {table} MATCH @p0"
+            ),
+            row => row.GetInt32(0),
+            match
         );
 
     private static bool Is(Prepared db, string table, string match) =>
         db.All($"SELECT 1 FROM {table} WHERE {table} MATCH @p0 LIMIT 1", _ => true, match).Count > 0;
-
-    private static string Parameter(List<object?> values, object? value)
-    {
-        values.Add(value);
-        return $"@p{values.Count - 1}";
-    }
 
     // The words one after another, the last of them begun.
     private static string Phrase(IEnumerable<string> words) => $"{Quoted(string.Join(' ', words))} *";

@@ -58,4 +58,26 @@ public sealed class TraceTests
 
     [Fact]
     public void Two_mistakes_are_no_longer_near() => Assert.DoesNotContain("choir", Traces.Near("chxjr"));
+
+    [Fact]
+    public void Where_it_stands_is_cut_around_the_word()
+    {
+        var note = new Trace(TraceKind.Note, $"{new string('a', 100)} the HINGE squeaks {new string('b', 200)}");
+        var found = Traces.Where([new(TraceKind.Customer, "Hinge works"), note], ["hinge"])!;
+        Assert.Equal(TraceKind.Note, found.Kind);
+        Assert.StartsWith("…aaa", found.Text, StringComparison.Ordinal);
+        Assert.Contains("the HINGE squeaks", found.Text, StringComparison.Ordinal);
+        Assert.InRange(found.Text.Length, 60, 125);
+
+        // The middle of a word is no beginning, that of a serial is a piece of it.
+        Assert.Null(Traces.Where([note], ["inge"]));
+        Assert.Equal("ZX-8831", Traces.Where([new(TraceKind.Module, "ZX-8831")], ["831"])!.Text);
+    }
+
+    [Fact]
+    public void A_serial_that_was_corrected_is_no_longer_the_machine_s() =>
+        Assert.Equal(
+            [TraceKind.Machine],
+            Traces.Gone(new IntakeCorrected("NF14-1", null, null, "read from the label"))
+        );
 }

@@ -172,8 +172,8 @@ public sealed record CardRoom(string? Bay, int Percent);
 /// <param name="PromisedAt">By when the customer was promised it; null where nothing was.</param>
 /// <param name="MinutesLeft">At the machine, by the guide; null where it is not planned yet.</param>
 /// <param name="Waiting">What it waits for that is not the bench's own next thing; null for nothing.</param>
-/// <param name="Found">Where the words stand by which it was found; null where the card shows that, or it was not looked
-/// for.</param>
+/// <param name="Found">Where the words stand by which it was found; null where the card shows that, or it was not
+/// looked for.</param>
 public sealed record OrderCard(
     int Number,
     Stage Stage,

@@ -55,6 +55,9 @@ public sealed record FoundIn(TraceKind Kind, string Text)
 /// <summary>By what words orders are found.</summary>
 public static class Traces
 {
+    // Letters on each side of a word that was found, and as many again behind it.
+    private const int Around = 40;
+
     /// <summary>What is no longer so after an entry: nothing is found by it.</summary>
     public static IReadOnlyList<TraceKind> Gone(EntryBody body) =>
         body is IntakeCorrected c
@@ -65,7 +68,9 @@ public static class Traces
             ]
             : [];
 
-    /// <summary>What is told by one entry. What is left for a later visit is the order's to say: it may be dropped.</summary>
+    /// <summary>
+    /// What is told by one entry. What is left for a later visit is the order's to say: it may be dropped.
+    /// </summary>
     public static IEnumerable<Trace> Of(EntryBody body) =>
         (
             body switch
@@ -145,6 +150,38 @@ public static class Traces
         }
 
         return words;
+    }
+
+    /// <summary>Where one of these stands, but for what a card shows anyway.</summary>
+    /// <param name="words">Beginnings of words, or pieces of serials.</param>
+    /// <returns>Null where that is nowhere, or not written so.</returns>
+    public static FoundIn? Where(IEnumerable<Trace> traces, IReadOnlyList<string> words) =>
+        traces
+            .Where(t => t.Kind is not (TraceKind.Customer or TraceKind.Model))
+            .Select(t => (Trace: t, At: words.Select(w => Begins(t, w)).Where(i => i >= 0).DefaultIfEmpty(-1).Min()))
+            .Where(t => t.At >= 0)
+            .Select(t => new FoundIn(t.Trace.Kind, Cut(t.Trace.Text, t.At)))
+            .FirstOrDefault();
+
+    private static int Begins(Trace trace, string word)
+    {
+        var (text, isPiece) = (trace.Text, trace.Kind is >= TraceKind.Machine and <= TraceKind.Part);
+        for (var at = 0; at <= text.Length - word.Length; at++)
+        {
+            at = text.IndexOf(word, at, StringComparison.OrdinalIgnoreCase);
+            if (at < 0 || isPiece || at == 0 || !char.IsLetterOrDigit(text[at - 1]))
+            {
+                return at;
+            }
+        }
+
+        return -1;
+    }
+
+    private static string Cut(string text, int at)
+    {
+        var (from, to) = (Math.Max(0, at - Around), Math.Min(text.Length, at + (2 * Around)));
+        return $"{(from > 0 ? "…" : "")}{text[from..to]}{(to < text.Length ? "…" : "")}";
     }
 
     /// <summary>
