@@ -84,7 +84,8 @@ const asked = async (path, person, body, method = 'POST') => {
     return answer.status === 204 ? null : answer.json()
 }
 
-// One bench on every screen: the wall, a phone, a tablet that asks whose hands, an order on a tablet; in one picture.
+// One bench on every screen: the wall, a phone, a tablet that asks whose hands, an order on a tablet, a
+// run without a network; in one picture.
 async function bench() {
     await asked('shop/people/wall', 'ines', { name: 'Wall', role: 'wall' }, 'PUT')
     for (const person of ['mara', 'tobi', 'juno', 'pell']) await asked('session/pin', person, { pin: '4071' })
@@ -111,13 +112,25 @@ async function bench() {
     const order = await page(800, 1280)
     await order.goto('/orders/103')
     await take(order, (p) => p.locator('h1').waitFor())
+    const away = await page(800, 1280)
+    await away.goto('/orders/104/run')
+    await away.locator('.step h1').waitFor()
+    await away.context().setOffline(true)
+    await away.getByText('Not connected').waitFor()
+    await away.getByRole('button', { name: 'Done', exact: true }).click()
+    await away.getByText('1 kept here').waitFor()
+    await away.getByRole('button', { name: 'Note', exact: true }).click()
+    await away.getByLabel('Note', { exact: true }).fill('the clip of B1 is stiff')
+    await away.getByRole('button', { name: 'Keep the note' }).click()
+    await take(away, (p) => p.getByText('2 kept here').waitFor())
     const sheet = await (await browser.newContext({ viewport: { width: 1600, height: 1330 } })).newPage()
-    const [w, f, h, o] = taken.map((t) => `data:image/png;base64,${t}`)
+    const [w, f, h, o, r] = taken.map((t) => `data:image/png;base64,${t}`)
     await sheet.setContent(`<body style="margin:0;padding:24px;background:#e8e3d6;display:grid;gap:24px">
         <img src="${w}" style="width:1552px;border-radius:6px">
         <div style="display:flex;gap:24px;justify-content:space-between">
         <img src="${f}" style="height:560px;border-radius:6px"><img src="${h}" style="height:560px;border-radius:6px">
-        <img src="${o}" style="height:560px;border-radius:6px"></div></body>`)
+        <img src="${o}" style="height:560px;border-radius:6px">
+        <img src="${r}" style="height:560px;border-radius:6px"></div></body>`)
     await sheet.screenshot({ path: join(root, 'docs/screenshots/bench.png'), fullPage: true })
     await sheet.context().close()
 }

@@ -148,7 +148,10 @@ async function heed(response: Response): Promise<Response> {
 
 const answers: Middleware = { onResponse: ({ response }) => heed(response) }
 
-/** One change whose path is not known beforehand, or whose body is no JSON. */
+/**
+ * One change whose path is not known beforehand, or whose body is no JSON.
+ * @param patience After so many milliseconds without an answer it is lost; without it the browser decides.
+ */
 export async function send(
   method: string,
   path: string,
@@ -156,6 +159,7 @@ export async function send(
   key: string = crypto.randomUUID(),
   type = 'application/json',
   more: Record<string, string> = {},
+  patience?: number,
 ): Promise<Response> {
   const raw = body instanceof Blob || typeof body === 'string'
   return heed(
@@ -166,6 +170,7 @@ export async function send(
         'Idempotency-Key': key,
         ...more,
       },
+      signal: patience === undefined ? null : AbortSignal.timeout(patience),
       body: raw ? body : body === null ? null : JSON.stringify(body),
     }),
   )
@@ -180,7 +185,8 @@ const notSignedIn = 'not-signed-in'
 export const isSignedOut = (error: unknown) => error instanceof Problem && error.code === notSignedIn
 
 /** A lost connection, as against an answer that says no. */
-export const isLost = (error: unknown) => error instanceof TypeError
+export const isLost = (error: unknown) =>
+  error instanceof TypeError || (error instanceof DOMException && error.name === 'TimeoutError')
 
 /** A key for one change, to be kept for its retries. */
 export const newKey = () => ({ 'Idempotency-Key': crypto.randomUUID() })

@@ -12,14 +12,25 @@ const asked: Record<NonNullable<ShopChange['topic']>, string[]> = {
   arrivals: ['arrivals', 'arrival'],
 }
 
+let hears = true
 let isConnected = true
 const listeners = new Set<() => void>()
 
 function setConnected(now: boolean) {
+  hears = now
+  look()
+}
+
+// A stream that was cut off may say nothing for minutes; the browser knows at once that its network has gone.
+function look() {
+  const now = hears && navigator.onLine
   if (now === isConnected) return
   isConnected = now
   for (const listener of listeners) listener()
 }
+
+window.addEventListener('online', look)
+window.addEventListener('offline', look)
 
 /** Whether the page that is open hears of changes. */
 export const useConnected = () =>

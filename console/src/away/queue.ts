@@ -60,9 +60,13 @@ export class SaidQueue {
 
   /** Ends when it is on disk. */
   async say(order: number, what: Telling) {
-    // Said anew, what was refused is answered.
+    // Said anew, what was refused is answered, and a step is confirmed as it was said last.
     const answered = this.state.said.filter(
-      (s) => s.order === order && s.refused && s.step === what.step && s.confirms === what.confirms,
+      (s) =>
+        s.order === order &&
+        s.step === what.step &&
+        s.confirms === what.confirms &&
+        (s.refused || what.confirms),
     )
     for (const old of answered) await this.put(old.key, null)
     const { path, ...rest } = what
@@ -119,7 +123,15 @@ export class SaidQueue {
       const next = nextOf(this.state.said)
       if (!next) return
       try {
-        await send('POST', next.path, next.body, next.key, typeOf(next.body), moments(next))
+        await send(
+          'POST',
+          next.path,
+          next.body,
+          next.key,
+          typeOf(next.body),
+          moments(next),
+          patience(next.body),
+        )
       } catch (error) {
         if (isSignedOut(error)) return
         if (mayBeTriedAgain(error)) {
@@ -181,6 +193,9 @@ function nextOf(said: Said[]): Said | undefined {
 const isMine = (said: Said) => said.by === null || said.by === whoSits()
 
 const typeOf = (body: unknown) => (body instanceof Blob ? body.type || 'image/jpeg' : 'application/json')
+
+// A network that swallows what is sent is none; a photo takes its time.
+const patience = (body: unknown) => (body instanceof Blob ? 120_000 : 20_000)
 
 // Refused for what it says it stays refused; anything else is the network's or the service's.
 const mayBeTriedAgain = (error: unknown) =>

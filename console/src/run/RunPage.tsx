@@ -20,7 +20,7 @@ import { sayOf, useSaid, type Say } from '../away/queue'
 import { KeptHere } from '../away/KeptHere'
 import { serverNow } from '../api/clock'
 import { closedHere } from './gates'
-import { coolsUntil, stopHere, toldOf, wordsOf } from './pending'
+import { coolsUntil, heldHere, stopHere, toldOf, wordsOf } from './pending'
 import { scannedOrder, useScan } from './scan'
 import { byPart, nextStep, stepsAfter } from './steps'
 import '../order/order.css'
@@ -53,12 +53,14 @@ function Run({ order, at, connected }: { order: OrderView; at: number; connected
   const steps = order.run?.steps ?? []
   const waiting = queue.said.filter((s) => !s.refused)
   const away = !connected || queue.lost
+  const held = away ? heldHere(order, steps, waiting) : undefined
   const told = toldOf(steps, waiting)
   const settled = (id: string) =>
-    steps.some((s) => s.step.id === id && s.settled) || waiting.some((s) => s.confirms && s.step === id)
+    steps.some((s) => s.step.id === id && s.settled) ||
+    waiting.some((s) => s.confirms && s.step === id && s.key !== held?.key)
   const open = (id: string | undefined) => steps.find((s) => s.step.id === id && !settled(s.step.id))
   // What was refused comes back before anything else.
-  const back = queue.said.find((s) => s.refused && s.confirms && open(s.step))
+  const back = queue.said.find((s) => s.refused && s.confirms && open(s.step)) ?? held
   const shown = open(picked ?? undefined) ?? open(back?.step) ?? nextStep(steps, settled)
   const following = shown ? stepsAfter(steps, shown.step.id, settled) : []
   const stop = stopHere(order, waiting)
@@ -108,7 +110,10 @@ function Run({ order, at, connected }: { order: OrderView; at: number; connected
             order={order}
             view={shown}
             following={following}
-            refused={queue.said.find((s) => s.refused && s.step === shown.step.id)}
+            refused={
+              queue.said.find((s) => s.refused && s.step === shown.step.id) ??
+              (held?.step === shown.step.id ? held : undefined)
+            }
             waiting={waiting.filter((s) => s.step === shown.step.id)}
             coolsUntil={coolsUntil(shown, told)}
             closed={(wish) =>

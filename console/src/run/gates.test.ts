@@ -1,7 +1,9 @@
 import { expect, test } from 'vitest'
 import file from '../../../tests/data/shared/gates.json'
-import type { StepView } from '../api/client'
+import type { OrderView, StepView } from '../api/client'
+import type { Said } from '../away/store'
 import { closedHere, type Told } from './gates'
+import { heldHere } from './pending'
 
 type Step = (typeof file.sheets.NS13)[number]
 
@@ -47,4 +49,28 @@ test('what the service closed stays closed until it is answered here', () => {
   expect(closedHere(shut, [], { finds: [], answered: [] }, wish)).toBe(closed)
   const answered = [{ code: closed.code, step: step.step.id }]
   expect(closedHere(shut, [], { finds: [], answered }, wish)).toBeNull()
+})
+
+test('what was said before the network was known to be gone comes back where the tablet would have stopped it', () => {
+  const steps = (file.sheets.NS13 as Step[]).map(view)
+  const order = { run: { found: [], waivers: [] } } as unknown as OrderView
+  const said = (step: string, minutesAgo: number): Said => ({
+    key: step,
+    place: -minutesAgo,
+    order: 1,
+    path: `orders/1/steps/${step}`,
+    body: {},
+    step,
+    title: step,
+    confirms: true,
+    by: 'mara',
+    at: now - minutesAgo * minute,
+    ahead: 0,
+  })
+  const shut = said('isolate.shut-down-not-sleep', 9)
+  expect(heldHere(order, steps, [shut])).toBeUndefined()
+  const early = heldHere(order, steps, [shut, said('isolate.cool-down', 1)])
+  expect([early?.step, early?.refused?.code]).toEqual(['isolate.cool-down', 'still-cooling'])
+  const late = [said('isolate.shut-down-not-sleep', 12), said('isolate.cool-down', 1)]
+  expect(heldHere(order, steps, late)).toBeUndefined()
 })

@@ -1,6 +1,6 @@
 import type { ConfirmRequest, FindRequest, OrderView, StepView, WaiveRequest } from '../api/client'
 import type { Said } from '../away/store'
-import type { Told, Words } from './gates'
+import { closedHere, type Told, type Words } from './gates'
 
 /** What was confirmed in this run: as the service has it, and what waits here. */
 export const toldOf = (steps: StepView[], waiting: Said[]): Told[] => [
@@ -45,3 +45,18 @@ export const stopHere = (order: OrderView, waiting: Said[]) =>
   order.run?.stop
     ? null
     : waiting.find((s) => s.path.endsWith('/finds') && (s.body as FindRequest).kind === 'swollen-battery')
+
+/**
+ * What was confirmed before anybody knew that the network had gone, and that the tablet would have stopped: it comes
+ * back with the reason.
+ */
+export function heldHere(order: OrderView, steps: StepView[], waiting: Said[]): Said | undefined {
+  for (const said of waiting.filter((s) => s.confirms)) {
+    const view = steps.find((s) => s.step.id === said.step && !s.settled)
+    const earlier = waiting.filter((s) => s.place < said.place)
+    const wish = { ...(said.body as ConfirmRequest), step: said.step, at: said.at + said.ahead }
+    const refused = view && closedHere(view, toldOf(steps, earlier), wordsOf(order, earlier), wish)
+    if (refused) return { ...said, refused }
+  }
+  return undefined
+}
