@@ -21,11 +21,9 @@ internal static class TraceSearch
     private const int MostMeant = 8;
 
     /// <summary>One word as it was typed.</summary>
-    /// <param name="Match">For the index of words; null where nothing of it is one.</param>
-    /// <param name="Piece">For the index of serials; null where it is too short.</param>
-    /// <param name="Number">An order's, where it may be one.</param>
+    /// <param name="Orders">That have it.</param>
     /// <param name="Says">What is looked for in a text to show where it stands.</param>
-    private sealed record Term(string? Match, string? Piece, int Number, IReadOnlyList<string> Says);
+    private sealed record Term(HashSet<int> Orders, IReadOnlyList<string> Says);
 
     /// <param name="text">Not blank.</param>
     /// <param name="stage">Null for all.</param>
@@ -35,13 +33,8 @@ internal static class TraceSearch
             .Take(MostWords)
             .Select(w => Of(db, w))
             .ToArray();
-        if (terms.Any(t => t.Match is null))
-        {
-            return new Page<FoundCard>([], 0, null);
-        }
-
         var found = terms
-            .Select(t => Orders(db, t))
+            .Select(t => t.Orders)
             .OrderBy(o => o.Count)
             .Aggregate((all, more) => all.Where(more.Contains).ToHashSet());
         if (stage is not null || later)
@@ -57,22 +50,6 @@ internal static class TraceSearch
                 n => $"{n}"
             )
             .Select(n => new FoundCard(Card(db, n), Traces.Where(TraceRows.Of(db, n), says)));
-    }
-
-    private static HashSet<int> Orders(Prepared db, Term term)
-    {
-        HashSet<int> all = [.. Rows(db, "trace_words", term.Match!)];
-        if (term.Piece is { } piece)
-        {
-            all.UnionWith(Rows(db, "trace_pieces", piece));
-        }
-
-        if (term.Number > 0 && Journal.Exists(db, term.Number))
-        {
-            all.Add(term.Number);
-        }
-
-        return all;
     }
 
     private static IReadOnlyList<int> Those(Prepared db, string? stage, bool later) =>
@@ -94,26 +71,30 @@ internal static class TraceSearch
         var words = Traces.Words(typed);
         if (words.Count == 0)
         {
-            return new Term(null, null, -1, []);
+            return new Term([], []);
         }
 
-        var match = Phrase(words);
-        var piece = typed.Length >= ShortestPiece ? Quoted(typed) : null;
-        var number = int.TryParse(typed, CultureInfo.InvariantCulture, out var n) ? n : -1;
-        if (
-            Is(db, "trace_words", match)
-            || (piece is not null && Is(db, "trace_pieces", piece))
-            || (number > 0 && Journal.Exists(db, number))
-        )
+        HashSet<int> orders = [.. Rows(db, "trace_words", Phrase(words))];
+        if (typed.Length >= ShortestPiece)
         {
-            return new Term(match, piece, number, [typed, .. words]);
+            orders.UnionWith(Rows(db, "trace_pieces", Quoted(typed)));
+        }
+
+        if (int.TryParse(typed, CultureInfo.InvariantCulture, out var number) && Journal.Exists(db, number))
+        {
+            orders.Add(number);
+        }
+
+        if (orders.Count > 0 || words is not [{ Length: >= ShortestMistyped } only])
+        {
+            return new Term(orders, [typed, .. words]);
         }
 
         // Nobody ever wrote that: what a hand meant by it was written.
-        var meant = words is [{ Length: >= ShortestMistyped } only] ? Meant(db, only) : [];
+        var meant = Meant(db, only);
         return meant.Count == 0
-            ? new Term(match, piece, number, words)
-            : new Term(string.Join(" OR ", meant.Select(m => Phrase([m]))), null, -1, meant);
+            ? new Term([], [])
+            : new Term([.. Rows(db, "trace_words", string.Join(" OR ", meant.Select(m => Phrase([m]))))], meant);
     }
 
     private static IReadOnlyList<string> Meant(Prepared db, string word) =>
@@ -138,9 +119,6 @@ internal static class TraceSearch
             row => row.GetInt32(0),
             match
         );
-
-    private static bool Is(Prepared db, string table, string match) =>
-        db.All($"SELECT 1 FROM {table} WHERE {table} MATCH @p0 LIMIT 1", _ => true, match).Count > 0;
 
     // The words one after another, the last of them begun.
     private static string Phrase(IEnumerable<string> words) => $"{Quoted(string.Join(' ', words))} *";

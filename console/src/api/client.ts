@@ -1,5 +1,5 @@
-import { heedClock } from './clock'
 import createClient, { type Middleware } from 'openapi-fetch'
+import { heedClock } from './clock'
 import type { components, paths } from './openapi'
 
 type Schemas = components['schemas']
@@ -12,7 +12,7 @@ export type ParkRequest = Schemas['ParkRequest']
 export type ConfirmRequest = Schemas['ConfirmRequest']
 export type FindRequest = Schemas['FindRequest']
 export type WaiveRequest = Schemas['WaiveRequest']
-export type SaidWhen = Schemas['Said']
+export type StepClosed = Schemas['StepClosed']
 export type OrderAct = Schemas['OrderAct']
 export type PositionView = Schemas['PositionView']
 export type RunStep = Schemas['RunStep']

@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { useEffect, useSyncExternalStore } from 'react'
+import { useEffect } from 'react'
+import { flag } from '../parts/flag'
 import { refreshCards } from './board'
 import type { Change, ShopChange } from './client'
 
@@ -13,8 +14,7 @@ const asked: Record<NonNullable<ShopChange['topic']>, string[]> = {
 }
 
 let hears = true
-let isConnected = true
-const listeners = new Set<() => void>()
+const connection = flag(true)
 
 function setConnected(now: boolean) {
   hears = now
@@ -22,25 +22,12 @@ function setConnected(now: boolean) {
 }
 
 // A stream that was cut off may say nothing for minutes; the browser knows at once that its network has gone.
-function look() {
-  const now = hears && navigator.onLine
-  if (now === isConnected) return
-  isConnected = now
-  for (const listener of listeners) listener()
-}
-
+const look = () => connection.set(hears && navigator.onLine)
 window.addEventListener('online', look)
 window.addEventListener('offline', look)
 
 /** Whether the page that is open hears of changes. */
-export const useConnected = () =>
-  useSyncExternalStore(
-    (listener) => {
-      listeners.add(listener)
-      return () => listeners.delete(listener)
-    },
-    () => isConnected,
-  )
+export const useConnected = connection.use
 
 /** Follows the service's live changes and has what they touch fetched again. True while connected. */
 export function useLiveChanges() {

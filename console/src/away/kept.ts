@@ -15,11 +15,8 @@ const nameOf = (key: readonly unknown[]) => key.join(':')
 
 const keyOf = (name: string) => name.split(':').map((part) => (/^\d+$/.test(part) ? Number(part) : part))
 
-/**
- * Puts what was kept where the pages look for it. It is as old as it says: what can be asked for anew is.
- * @returns Whether there was anything.
- */
-export async function restoreKept(client: QueryClient): Promise<boolean> {
+/** Puts what was kept where the pages look for it. It is as old as it says: what can be asked for anew is. */
+export async function restoreKept(client: QueryClient) {
   const { store } = await theStore()
   const all = (await store?.getAll('kept').catch(() => [])) ?? []
   for (const { key, data, at } of all) {
@@ -27,17 +24,15 @@ export async function restoreKept(client: QueryClient): Promise<boolean> {
     else client.setQueryData(keyOf(key), data, { updatedAt: at })
   }
   await client.invalidateQueries({ refetchType: 'none' })
-  return all.length > 0
 }
 
 /** Keeps each answer of these kinds as it comes. */
 export function keepAnswers(client: QueryClient) {
-  return client.getQueryCache().subscribe(({ type, query }) => {
-    if (type === 'removed' || !isKept(query) || query.state.data === undefined) return
-    if (type !== 'updated' && type !== 'added') return
-    const { data, dataUpdatedAt: at } = query.state
+  return client.getQueryCache().subscribe((event) => {
+    if (event.type !== 'updated' || event.action.type !== 'success' || !isKept(event.query)) return
+    const { data, dataUpdatedAt: at } = event.query.state
     void theStore().then(({ store }) =>
-      store?.put('kept', { key: nameOf(query.queryKey), data, at }).catch(() => {}),
+      store?.put('kept', { key: nameOf(event.query.queryKey), data, at }).catch(() => {}),
     )
   })
 }

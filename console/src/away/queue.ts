@@ -38,6 +38,7 @@ export class SaidQueue {
   private readonly listeners = new Set<() => void>()
   private readonly tabs = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel(news)
   private readonly ready: Promise<Opened>
+  private readonly loaded: Promise<void>
   private waits = 0
   private sending = false
   // Asked again while it was sending.
@@ -48,7 +49,7 @@ export class SaidQueue {
 
   constructor(store: Promise<Opened> = theStore()) {
     this.ready = store
-    void this.load()
+    this.loaded = this.load()
     this.tabs?.addEventListener('message', () => void this.load())
   }
 
@@ -60,15 +61,11 @@ export class SaidQueue {
 
   /** Ends when it is on disk. */
   async say(order: number, what: Telling) {
-    // Said anew, what was refused is answered, and a step is confirmed as it was said last.
-    const answered = this.state.said.filter(
-      (s) =>
-        s.order === order &&
-        s.step === what.step &&
-        s.confirms === what.confirms &&
-        (s.refused || what.confirms),
+    // A step is confirmed as it was said last; what else was refused stays until somebody decides.
+    const before = this.state.said.filter(
+      (s) => what.confirms && s.confirms && s.order === order && s.step === what.step,
     )
-    for (const old of answered) await this.put(old.key, null)
+    for (const old of before) await this.put(old.key, null)
     const { path, ...rest } = what
     const key = crypto.randomUUID()
     const place = Math.max(screenNow(), ...this.state.said.map((s) => s.place + 1))
@@ -97,8 +94,9 @@ export class SaidQueue {
 
   /** Sends what waits; another tab that sends is left to it. */
   async flush() {
-    await this.ready
-    if (this.waits > Date.now()) return
+    await this.loaded
+    // What other tabs say is told by them.
+    if (this.waits > Date.now() || !nextOf(this.state.said)) return
     this.more = true
     if (this.sending) return
     this.sending = true
@@ -175,7 +173,9 @@ export class SaidQueue {
   }
 
   private set(change: Partial<QueueState>) {
-    this.state = { ...this.state, ...change }
+    const next = { ...this.state, ...change }
+    if (isSame(next, this.state)) return
+    this.state = next
     for (const listener of this.listeners) listener()
   }
 }
@@ -189,6 +189,14 @@ function nextOf(said: Said[]): Said | undefined {
       waiting.every((other) => other.order !== s.order || other.place >= s.place || isMine(other)),
   )
 }
+
+// What is kept is read anew at every turn, and mostly as it was.
+const isSame = (a: QueueState, b: QueueState) =>
+  a.lost === b.lost &&
+  a.damaged === b.damaged &&
+  a.keeps === b.keeps &&
+  a.said.length === b.said.length &&
+  a.said.every((s, i) => s.key === b.said[i]!.key && !s.refused === !b.said[i]!.refused)
 
 const isMine = (said: Said) => said.by === null || said.by === whoSits()
 

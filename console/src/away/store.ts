@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
-import type { RefusalAnswer } from '../api/client'
+import type { StepClosed } from '../api/client'
 
 /** Something said on this screen that the service has not answered yet. */
 export type Said = {
@@ -23,7 +23,7 @@ export type Said = {
   /** What the screen keeps of it, by name: of no use once the service has taken it. */
   keeps?: string[]
   /** Why the service did not take it. */
-  refused?: { code: string; detail: string; answers: RefusalAnswer[] }
+  refused?: StepClosed
 }
 
 /** An answer of the service, kept for when it cannot be asked. */
@@ -93,18 +93,18 @@ const isSaid = (value: unknown): value is Said => {
 export async function readSaid(store: Store): Promise<Said[]> {
   const good: Said[] = []
   for (const key of await store.getAllKeys('said')) {
-    const value: unknown = await store.get('said', key)
+    // A record that cannot even be read is told by its key.
+    const value: unknown = await store.get('said', key).catch(() => ({ key, unreadable: true }))
     if (isSaid(value)) good.push(value)
-    else await setAside(store, key)
+    else if (value !== undefined) await setAside(store, key, value)
   }
   return good.sort((a, b) => a.place - b.place)
 }
 
-async function setAside(store: Store, key: string) {
+async function setAside(store: Store, key: string, value: unknown) {
   const moving = store.transaction(['said', 'aside'], 'readwrite')
-  const value: unknown = await moving.objectStore('said').get(key)
-  // Another tab may have found it too.
-  if (value !== undefined && !isSaid(value)) {
+  // Another tab may have moved it already.
+  if ((await moving.objectStore('said').getKey(key)) !== undefined) {
     await moving.objectStore('aside').add(value)
     await moving.objectStore('said').delete(key)
   }

@@ -1,30 +1,19 @@
-import { useSyncExternalStore } from 'react'
 import { Workbox } from 'workbox-window'
+import { flag } from '../parts/flag'
 
-let waiting = false
+const newer = flag(false)
 let worker: Workbox | undefined
-const listeners = new Set<() => void>()
 
 /** From now on the console opens without a network. */
 export function installConsole() {
   if (worker || !('serviceWorker' in navigator) || !import.meta.env.PROD) return
   worker = new Workbox('/sw.js')
-  worker.addEventListener('waiting', () => {
-    waiting = true
-    for (const listener of listeners) listener()
-  })
+  worker.addEventListener('waiting', () => newer.set(true))
   void worker.register().catch(() => {})
 }
 
 /** A newer console is there; nothing changes before somebody says so. */
-export const useNewer = () =>
-  useSyncExternalStore(
-    (listener) => {
-      listeners.add(listener)
-      return () => listeners.delete(listener)
-    },
-    () => waiting,
-  )
+export const useNewer = newer.use
 
 /** Loads the newer console. */
 export function takeNewer() {

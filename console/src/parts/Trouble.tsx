@@ -1,12 +1,12 @@
 import { Link } from '@tanstack/react-router'
-import { Problem } from '../api/client'
+import { isLost, Problem } from '../api/client'
 
 /** What went wrong, in the service's own words; nothing when all is well. */
 export function Trouble({ error }: { error: Error | null }) {
   return error ? (
     <p className="trouble" role="alert">
-      {error instanceof TypeError
-        ? 'The service does not answer, and this was not recorded. Press again when it is back.'
+      {isLost(error)
+        ? 'The service does not answer. Whether it has recorded this shows once it is back.'
         : error.message}
     </p>
   ) : null
@@ -16,7 +16,15 @@ export function Trouble({ error }: { error: Error | null }) {
 export function Waiting({ error }: { error: Error | null }) {
   return (
     <div className="page stack">
-      {error ? <Trouble error={error} /> : <p className="muted">Fetching…</p>}
+      {!error && <p className="muted">Fetching…</p>}
+      {error &&
+        (isLost(error) ? (
+          <p className="trouble" role="alert">
+            The service does not answer, and this page is not kept on this screen.
+          </p>
+        ) : (
+          <Trouble error={error} />
+        ))}
       {error instanceof Problem && error.status === 404 && (
         <p>
           <Link to="/">To the board</Link>

@@ -19,8 +19,7 @@ import { AsOf } from '../away/AsOf'
 import { sayOf, useSaid, type Say } from '../away/queue'
 import { KeptHere } from '../away/KeptHere'
 import { serverNow } from '../api/clock'
-import { closedHere } from './gates'
-import { coolsUntil, heldHere, stopHere, toldOf, wordsOf } from './pending'
+import { coolsUntil, heldHere, stopHere, stopsHere, toldOf } from './pending'
 import { scannedOrder, useScan } from './scan'
 import { byPart, nextStep, stepsAfter } from './steps'
 import '../order/order.css'
@@ -53,7 +52,7 @@ function Run({ order, at, connected }: { order: OrderView; at: number; connected
   const steps = order.run?.steps ?? []
   const waiting = queue.said.filter((s) => !s.refused)
   const away = !connected || queue.lost
-  const held = away ? heldHere(order, steps, waiting) : undefined
+  const held = away ? heldHere(order, waiting) : undefined
   const told = toldOf(steps, waiting)
   const settled = (id: string) =>
     steps.some((s) => s.step.id === id && s.settled) ||
@@ -116,15 +115,7 @@ function Run({ order, at, connected }: { order: OrderView; at: number; connected
             }
             waiting={waiting.filter((s) => s.step === shown.step.id)}
             coolsUntil={coolsUntil(shown, told)}
-            closed={(wish) =>
-              away
-                ? closedHere(shown, told, wordsOf(order, waiting), {
-                    ...wish,
-                    step: shown.step.id,
-                    at: serverNow(),
-                  })
-                : null
-            }
+            closed={(wish) => (away ? stopsHere(order, shown, waiting, wish, serverNow()) : null)}
             say={(what) => {
               if (what.confirms) setPicked(null)
               say(what)

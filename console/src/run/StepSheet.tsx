@@ -4,6 +4,7 @@ import {
   typedSize,
   type ConfirmRequest,
   type FastenerShape,
+  type StepClosed,
   type OrderView,
   type StepView,
 } from '../api/client'
@@ -14,7 +15,6 @@ import { BayMap } from './BayMap'
 import { CameOff } from './CameOff'
 import { HandTimer, LeftClock } from './Countdown'
 import { Cover } from './Cover'
-import type { Closed } from './gates'
 import { Precaution } from './Precaution'
 import { SeenForm } from './SeenForm'
 import { SignAnswer, Signs } from './Signs'
@@ -34,7 +34,7 @@ type Props = {
   waiting: Said[]
   coolsUntil: number | null
   /** What stops it here, where nobody else can. */
-  closed: (wish: ConfirmRequest) => Closed | null
+  closed: (wish: ConfirmRequest) => StepClosed | null
   say: Say
   dismiss: (key: string) => void
 }
@@ -68,7 +68,7 @@ export function StepSheet(props: Props) {
     order.model.sketch && step.fasteners.some((f) => f.at.length > 0)
       ? (run.steps.find((s) => s.step.id === `open.${step.removal}`)?.step.pictures[0] ?? null)
       : null
-  const [closed, setClosed] = useState<Closed | null>(null)
+  const [closed, setClosed] = useState<StepClosed | null>(null)
   const refusal = closed ?? refused?.refused
   const code = refusal?.code ?? ''
   const explains = refusal?.answers.includes('explanation') ?? false

@@ -3,7 +3,7 @@ import file from '../../../tests/data/shared/gates.json'
 import type { OrderView, StepView } from '../api/client'
 import type { Said } from '../away/store'
 import { closedHere, type Told } from './gates'
-import { heldHere } from './pending'
+import { heldHere, stopsHere } from './pending'
 
 type Step = (typeof file.sheets.NS13)[number]
 
@@ -19,6 +19,7 @@ const view = (step: Step) =>
       ...step,
       fasteners: step.fasteners.map((g) => ({ ...g, group: g.name })),
       looseFasteners: loose(step).length,
+      waitsFor: [],
     },
   }) as unknown as StepView
 
@@ -33,7 +34,7 @@ const whole = (step: Step): Told => ({
 test.each(file.cases)('$name', (it) => {
   const sheet = file.sheets[it.guide as keyof typeof file.sheets] as Step[]
   const said = (s: { step: string; minutesAgo?: number }) =>
-    ({ at: now - (s.minutesAgo ?? 60) * minute, ...s }) as unknown as Told
+    ({ at: now - (s.minutesAgo ?? 60) * minute, here: true, ...s }) as unknown as Told
   const tried = sheet.findIndex((s) => s.id === it.try.step)
   const told = sheet.slice(0, tried).map((s) => it.told.map(said).find((t) => t.step === s.id) ?? whole(s))
   const words = { finds: it.finds, answered: [] }
@@ -52,8 +53,9 @@ test('what the service closed stays closed until it is answered here', () => {
 })
 
 test('what was said before the network was known to be gone comes back where the tablet would have stopped it', () => {
-  const steps = (file.sheets.NS13 as Step[]).map(view)
-  const order = { run: { found: [], waivers: [] } } as unknown as OrderView
+  const first = ['prepare.bench', 'isolate.unplug', 'isolate.clear-mat', 'isolate.lay-face-down']
+  const steps = (file.sheets.NS13 as Step[]).map((s) => ({ ...view(s), settled: first.includes(s.id) }))
+  const order = { run: { found: [], waivers: [], steps } } as unknown as OrderView
   const said = (step: string, minutesAgo: number): Said => ({
     key: step,
     place: -minutesAgo,
@@ -68,9 +70,19 @@ test('what was said before the network was known to be gone comes back where the
     ahead: 0,
   })
   const shut = said('isolate.shut-down-not-sleep', 9)
-  expect(heldHere(order, steps, [shut])).toBeUndefined()
-  const early = heldHere(order, steps, [shut, said('isolate.cool-down', 1)])
+  expect(heldHere(order, [shut])).toBeUndefined()
+  const early = heldHere(order, [shut, said('isolate.cool-down', 1)])
   expect([early?.step, early?.refused?.code]).toEqual(['isolate.cool-down', 'still-cooling'])
   const late = [said('isolate.shut-down-not-sleep', 12), said('isolate.cool-down', 1)]
-  expect(heldHere(order, steps, late)).toBeUndefined()
+  expect(heldHere(order, late)).toBeUndefined()
+
+  // Nothing is opened out of turn, whatever was picked from the list.
+  const open = stopsHere(
+    order,
+    steps.find((s) => s.step.id === 'open.base')!,
+    late,
+    {},
+    now,
+  )
+  expect(open?.code).toBe('step-waits')
 })

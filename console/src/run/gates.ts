@@ -1,19 +1,15 @@
 // What stops a step, as far as a screen without a network can know: never less than the service would, so that nothing
 // is done that it would have stopped. One file of cases holds both to the same answers.
-import type { RefusalAnswer, RunStep, StepView } from '../api/client'
+import type { ConfirmRequest, RefusalAnswer, RunStep, StepClosed, StepView } from '../api/client'
 import { isOwn } from './bays'
 
-/** What was said of a step, here or as the service has it. */
-export type Told = {
+/** What was confirmed of a step, here or as the service has it. */
+export type Told = ConfirmRequest & {
   step: string
   /** Milliseconds since 1970 by the service's clock. */
   at: number
-  fasteners?: number | null
-  holes?: string[] | null
-  groups?: Record<string, number> | null
-  occupants?: Record<string, string> | null
-  explanation?: string | null
-  deviation?: string | null
+  /** Whether the service does not know it yet. */
+  here?: boolean
 }
 
 /** What else was said in this run. */
@@ -24,14 +20,12 @@ export type Words = {
   answered: { code: string; step: string | null }[]
 }
 
-export type Closed = { code: string; detail: string; answers: RefusalAnswer[] }
-
 /**
  * Why the step cannot be confirmed so.
  * @param told What was confirmed in this run.
  * @param wish What is to be said now.
  */
-export function closedHere(view: StepView, told: Told[], words: Words, wish: Told): Closed | null {
+export function closedHere(view: StepView, told: Told[], words: Words, wish: Told): StepClosed | null {
   const { step } = view
   const answered = (code: string) =>
     words.answered.some((a) => a.code === code && (a.step === null || a.step === step.id))
@@ -46,20 +40,20 @@ export function closedHere(view: StepView, told: Told[], words: Words, wish: Tol
   const closed = cooling(step, told, wish.at) ?? metal(step, told, words)
   if (closed && !answered(closed.code)) return closed
   if (wish.deviation === 'skipped') return null
-  const counted = step.part === 'open' ? outCount(step, wish) : backCount(step, told, wish)
+  const counted = step.part === 'open' ? outCount(step, wish) : backCount(step, told, words, wish)
   return (
     (wish.explanation || (counted && answered(counted.code)) ? null : counted) ??
     (answered('wrong-bay') ? null : drives(step, told, wish))
   )
 }
 
-const close = (code: string, detail: string, ...answers: RefusalAnswer[]): Closed => ({
+const close = (code: string, detail: string, ...answers: RefusalAnswer[]): StepClosed => ({
   code,
   detail,
   answers,
 })
 
-function cooling(step: RunStep, told: Told[], now: number): Closed | null {
+function cooling(step: RunStep, told: Told[], now: number): StepClosed | null {
   const from = told.find((t) => t.step === step.timedFrom)
   if (step.seconds === null || !from) return null
   const left = Math.ceil((from.at + step.seconds * 1000 - now) / 1000)
@@ -93,7 +87,7 @@ const differs = (a: Record<string, number>, b: Record<string, number>) =>
 
 const loose = (step: RunStep) => step.fasteners.filter((g) => g.holes.length > 0 && !g.captive)
 
-function outCount(step: RunStep, wish: Told): Closed | null {
+function outCount(step: RunStep, wish: Told): StepClosed | null {
   if (step.isRecord || step.looseFasteners === 0) return null
   const guide = Object.fromEntries(loose(step).map((g) => [g.group, g.holes.length]))
   const out = byGroup(wish) ?? {}
@@ -107,13 +101,15 @@ function outCount(step: RunStep, wish: Told): Closed | null {
     : null
 }
 
-function backCount(step: RunStep, told: Told[], wish: Told): Closed | null {
+function backCount(step: RunStep, told: Told[], words: Words, wish: Told): StepClosed | null {
   if (step.part !== 'close') return null
   const open = told.find((t) => t.step === `open.${step.removal}`)
   const out = byGroup(open)
   const back = byGroup(wish)
   const outSum = out ? sum(out) : (open?.fasteners ?? 0)
-  if ((out ? differs(out, back ?? {}) : outSum !== sum(back)) === false) return null
+  const missing = missingOnArrival(open, words)
+  if (missing > 0 && outSum - sum(back) === missing) return null
+  if (!(out ? differs(out, back ?? {}) : outSum !== sum(back))) return null
   return close(
     'tally-open',
     `${outSum} fasteners came out of the ${step.removalTitle} and ${sum(back)} went back. Find them, or explain the ` +
@@ -123,15 +119,25 @@ function backCount(step: RunStep, told: Told[], wish: Told): Closed | null {
   )
 }
 
-// A screw on a board that is powered is a short circuit. What the service knows of it, it tells by itself.
-function metal(step: RunStep, told: Told[], words: Words): Closed | null {
+// A count that was explained at opening knows of it already.
+const missingOnArrival = (open: Told | undefined, words: Words) =>
+  open && !open.explanation
+    ? words.finds.filter(
+        (f) => f.kind === 'missing-fastener' && f.step && subject(f.step) === subject(open.step),
+      ).length
+    : 0
+
+const subject = (step: string) => step.slice(step.indexOf('.') + 1)
+
+// A screw on a board that is powered is a short circuit. Of what the service knows it tells by itself.
+function metal(step: RunStep, told: Told[], words: Words): StepClosed | null {
   if (step.part !== 'measure' && step.part !== 'start') return null
   const lost = told
-    .filter((t) => t.step.startsWith('close.') && t.deviation !== 'skipped')
+    .filter((t) => t.here && t.step.startsWith('close.') && t.deviation !== 'skipped')
     .map((back) => {
-      const open = told.find((t) => t.step === back.step.replace('close.', 'open.'))
-      const gone = count(open) - count(back)
-      return gone - words.finds.filter((f) => f.kind === 'lost-fastener' && f.step === back.step).length
+      const open = told.find((t) => t.step === `open.${subject(back.step)}`)
+      const found = words.finds.filter((f) => f.kind === 'lost-fastener' && f.step === back.step).length
+      return count(open) - count(back) - found - missingOnArrival(open, words)
     })
     .reduce((all, gone) => all + Math.max(0, gone), 0)
   return lost > 0
@@ -146,7 +152,7 @@ function metal(step: RunStep, told: Told[], words: Words): Closed | null {
 
 const count = (told: Told | undefined) => told?.fasteners ?? sum(byGroup(told))
 
-function drives(step: RunStep, told: Told[], wish: Told): Closed | null {
+function drives(step: RunStep, told: Told[], wish: Told): StepClosed | null {
   if (step.records.length === 0 || step.id === 'record.modules') return null
   const says = (bay: string) => wish.occupants?.[bay]?.trim() ?? ''
   if (step.isRecord) {
