@@ -59,7 +59,7 @@ export function KeptPage() {
       </section>
       <section className="sheet stack" aria-labelledby="on-its-way">
         <h2 id="on-its-way">On its way</h2>
-        {waiting.length === 0 && <p className="muted">All that was said here is recorded.</p>}
+        {waiting.length === 0 && <p className="muted">Nothing that was said here waits to be sent.</p>}
         {waiting.map((s) => (
           <Line key={s.key} said={s} />
         ))}

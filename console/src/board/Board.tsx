@@ -211,7 +211,7 @@ function Found({ text, jumps }: { text: string; jumps: boolean }) {
   }, [navigate, only])
   if (!found.data) return found.error ? <Trouble error={found.error} /> : <p className="muted">Searching…</p>
   return (
-    <>
+    <div className="stack">
       {all.length === 0 && <p className="sheet">No order is found by “{text}”.</p>}
       <FoundGuides text={text} />
       <ul className="found">
@@ -222,6 +222,6 @@ function Found({ text, jumps }: { text: string; jumps: boolean }) {
         ))}
       </ul>
       <More list={found} />
-    </>
+    </div>
   )
 }

@@ -20,7 +20,8 @@ export function Waiting({ error }: { error: Error | null }) {
       {error &&
         (isLost(error) ? (
           <p className="trouble" role="alert">
-            The service does not answer, and this page is not kept on this screen.
+            The service does not answer, and this page is not kept on this screen.{' '}
+            <Link to="/kept">What is kept</Link>
           </p>
         ) : (
           <Trouble error={error} />
