@@ -5,6 +5,14 @@ namespace Revtal.Client;
 // An order from its take-in to its hand-back.
 public sealed partial class RevtalClient
 {
+    /// <summary>Who has the order open now.</summary>
+    public Task<HereView> HereAsync(int number, CancellationToken cancel = default) =>
+        GetAsync<HereView>($"orders/{number}/here", cancel);
+
+    /// <summary>A page of the order is open; to be said again within 40 s while it is.</summary>
+    public Task<HereView> TellHereAsync(int number, HereRequest request, CancellationToken cancel = default) =>
+        ChangeAsync<HereView>(HttpMethod.Put, $"orders/{number}/here", () => Json(request), null, null, cancel);
+
     public Task<Receipt> TakeInAsync(TakeInRequest request, Guid? key = null, CancellationToken cancel = default) =>
         PostAsync<Receipt>("orders", request, key, cancel: cancel);
 

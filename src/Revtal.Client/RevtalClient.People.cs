@@ -59,10 +59,10 @@ public sealed partial class RevtalClient
         PostAsync<BadgeMade>($"shop/people/{Uri.EscapeDataString(id)}/badge", null, null, cancel: cancel);
 
     // Answered with nothing.
-    private async Task TellAsync(string path, object request, CancellationToken cancel)
+    private async Task TellAsync(string path, object request, CancellationToken cancel, HttpMethod? method = null)
     {
         using var _ = await SendAsync(
-            () => new HttpRequestMessage(HttpMethod.Post, Root + path) { Content = Json(request) },
+            () => new HttpRequestMessage(method ?? HttpMethod.Post, Root + path) { Content = Json(request) },
             cancel
         );
     }
@@ -99,4 +99,42 @@ public sealed partial class RevtalClient
     /// <summary>Who came in, who could not, and what was done about people; newest first.</summary>
     public Task<Page<AuditLine>> AuditAsync(string? after = null, int limit = 50, CancellationToken cancel = default) =>
         GetAsync<Page<AuditLine>>($"shop/audit?limit={limit}{Query("after", after)}", cancel);
+
+    /// <summary>Other programs that are told what is recorded on orders.</summary>
+    public Task<WebhooksView> WebhooksAsync(CancellationToken cancel = default) =>
+        GetAsync<WebhooksView>("shop/webhooks", cancel);
+
+    public Task<WebhookMade> MakeWebhookAsync(WebhookRequest request, CancellationToken cancel = default) =>
+        PostAsync<WebhookMade>("shop/webhooks", request, null, cancel: cancel);
+
+    public Task<Webhook> ChangeWebhookAsync(string id, WebhookRequest request, CancellationToken cancel = default) =>
+        ChangeAsync<Webhook>(HttpMethod.Put, WebhookAt(id), () => Json(request), null, null, cancel);
+
+    public Task DropWebhookAsync(string id, CancellationToken cancel = default) => DeleteAsync(WebhookAt(id), cancel);
+
+    /// <summary>Another secret; the one before signs too for a day.</summary>
+    public Task<WebhookMade> ChangeWebhookSecretAsync(string id, CancellationToken cancel = default) =>
+        PostAsync<WebhookMade>($"{WebhookAt(id)}/secret", null, null, cancel: cancel);
+
+    public Task<WebhookTried> TryWebhookAsync(string id, CancellationToken cancel = default) =>
+        PostAsync<WebhookTried>($"{WebhookAt(id)}/try", null, null, cancel: cancel);
+
+    /// <param name="state">Null for all.</param>
+    public Task<Page<WebhookMessage>> WebhookMessagesAsync(
+        string id,
+        MessageState? state = null,
+        CancellationToken cancel = default
+    ) => GetAsync<Page<WebhookMessage>>($"{WebhookAt(id)}/messages?limit=100{Query("state", Word(state))}", cancel);
+
+    public Task<WebhookAgain> ResendWebhookAsync(
+        string id,
+        WebhookAgainRequest request,
+        CancellationToken cancel = default
+    ) => PostAsync<WebhookAgain>($"{WebhookAt(id)}/again", request, null, cancel: cancel);
+
+    /// <summary>Where one's own notices are mailed to.</summary>
+    public Task PutMailAsync(MailRequest request, CancellationToken cancel = default) =>
+        TellAsync("session/mail", request, cancel, HttpMethod.Put);
+
+    private static string WebhookAt(string id) => $"shop/webhooks/{Uri.EscapeDataString(id)}";
 }

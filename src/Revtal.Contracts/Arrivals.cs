@@ -27,11 +27,13 @@ public sealed record ArrivalInviteRequest(int Minutes = 60);
 
 /// <summary>A code by which a machine tells of itself before there is an order; it is shown once.</summary>
 /// <param name="Lines">What is typed on the machine, by system: <c>linux</c>, <c>windows</c>, <c>macos</c>.</param>
+/// <param name="HereOnly">Whether the lines lead every other machine to itself: no address was set.</param>
 public sealed record ArrivalInvite(
     string Id,
     string Code,
     DateTimeOffset Until,
-    IReadOnlyDictionary<string, string> Lines
+    IReadOnlyDictionary<string, string> Lines,
+    bool HereOnly
 );
 
 /// <summary>A machine that told of itself, or a code by which one may, and that waits to be taken in.</summary>

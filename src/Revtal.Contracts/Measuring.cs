@@ -15,11 +15,13 @@ public sealed record InviteRequest(Phase Phase, int Minutes = 60, int? Watch = n
 
 /// <summary>A code by which the machine itself sends one reading; it is shown once.</summary>
 /// <param name="Lines">What is typed on the machine, by system: <c>linux</c>, <c>windows</c>, <c>macos</c>.</param>
+/// <param name="HereOnly">Whether the lines lead every other machine to itself: no address was set.</param>
 public sealed record InviteView(
     Receipt Receipt,
     string Code,
     DateTimeOffset Until,
-    IReadOnlyDictionary<string, string> Lines
+    IReadOnlyDictionary<string, string> Lines,
+    bool HereOnly
 );
 
 /// <summary>A code that is open.</summary>

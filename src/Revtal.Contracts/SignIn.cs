@@ -37,6 +37,7 @@ public sealed record TokenRequest(string Name, int Days = 90, bool Looks = false
 /// <param name="Tablet">Null where this screen is no bench tablet.</param>
 /// <param name="Elsewhere">What the other service is called by which people sign in too; null for none.</param>
 /// <param name="Own">How this person comes in; null where nobody is signed in.</param>
+/// <param name="Mails">Whether the shop mails notices to whoever wishes it.</param>
 public sealed record SessionView(
     Person? Person,
     string Shop,
@@ -44,14 +45,24 @@ public sealed record SessionView(
     IReadOnlyList<Person>? Demo,
     TabletSeat? Tablet,
     OwnProofs? Own,
-    string? Elsewhere
+    string? Elsewhere,
+    bool Mails
 );
 
 /// <param name="Password">Whether there is a password.</param>
 /// <param name="Pin">Whether there is a PIN for bench tablets.</param>
 /// <param name="Codes">Whether a one-time code is asked for beside the password.</param>
 /// <param name="CodesOnPaper">How many of the codes on paper are left; 0 to 10.</param>
-public sealed record OwnProofs(bool Password, bool Pin, bool Codes, int CodesOnPaper);
+/// <param name="Mail">Where notices are mailed to; null for nowhere.</param>
+/// <param name="MailFault">Why the mail server does not take that address; null while it does.</param>
+public sealed record OwnProofs(
+    bool Password,
+    bool Pin,
+    bool Codes,
+    int CodesOnPaper,
+    string? Mail = null,
+    string? MailFault = null
+);
 
 /// <summary>A bench tablet, as it shows itself.</summary>
 /// <param name="People">Who may come in by PIN, by name.</param>
@@ -74,7 +85,8 @@ public sealed record PinRequest(string? Pin = null, string? Password = null);
 public sealed record TabletRequest(string Name);
 
 /// <param name="Link">Opened once, on the tablet; told only here.</param>
-public sealed record TabletMade(Tablet Tablet, string Link, DateTimeOffset ExpiresAt);
+/// <param name="HereOnly">Whether the link leads every other machine to itself: no address was set.</param>
+public sealed record TabletMade(Tablet Tablet, string Link, DateTimeOffset ExpiresAt, bool HereOnly);
 
 /// <param name="Code">What stands on the badge; told only here.</param>
 /// <param name="Picture">The same as a QR code (ISO/IEC 18004), a PNG.</param>
@@ -111,4 +123,5 @@ public sealed record SessionLine(Session Session, bool IsThis);
 public sealed record TokenMade(Session Session, string Token);
 
 /// <param name="Link">Opened once by whom it is for; told only here.</param>
-public sealed record PersonInvite(string Link, DateTimeOffset ExpiresAt);
+/// <param name="HereOnly">Whether the link leads every other machine to itself: no address was set.</param>
+public sealed record PersonInvite(string Link, DateTimeOffset ExpiresAt, bool HereOnly);

@@ -1,6 +1,8 @@
+using System.Globalization;
 using System.Net;
 using Revtal.Service.Collect;
 using Revtal.Service.Http;
+using Revtal.Service.Outward;
 using Revtal.Service.People;
 using Revtal.Service.Shop;
 
@@ -10,6 +12,7 @@ namespace Revtal.Service;
 /// <param name="Urls">Where it listens; on loopback only until a lead has a password.</param>
 /// <param name="Folder">Its data.</param>
 /// <param name="CollectUrls">Where machines on the bench's network reach the collector; null where they do not.</param>
+/// <param name="Rate">How many requests a second one sign-in may send; 0 for any.</param>
 /// <param name="PlainLog">Lines for people instead of JSON.</param>
 /// <param name="Rebuild">Make the projection anew and end.</param>
 /// <param name="Certificate">A file in PEM, for https; null where none is spoken here.</param>
@@ -23,6 +26,8 @@ internal sealed record HostSettings(
     int? CollectPort,
     ShopOptions Shop,
     OidcOptions Oidc,
+    MailOptions Mail,
+    int Rate,
     bool PlainLog,
     bool Rebuild,
     string? Certificate,
@@ -68,7 +73,16 @@ internal sealed record HostSettings(
                                    too, with --oidc:clientId and --oidc:clientSecret
           --oidc:name NAME         what people call it                  (the shop's account)
           --oidc:claim CLAIM       which claim is a person's id here    (preferred_username)
+          --smtp:host NAME         a mail server, by which people hear of
+                                   notices that lie unread              (no mail)
+          --smtp:from ADDRESS      whom mail comes from
+          --smtp:port PORT                                              (587)
+          --smtp:security WAY      start-tls, tls or none               (start-tls)
+          --smtp:user NAME         with its password in REVTAL_Smtp__Password
+          --smtp:after MINUTES     how long a notice lies unread        (5)
           --collect:urls ADDRESS   where machines reach the collector   (nowhere)
+          --rate NUMBER            requests a second that one sign-in
+                                   may send; 0 for any                  (100)
           --log plain              lines for people instead of JSON
           --rebuild true           makes the projection anew, and ends
 
@@ -91,6 +105,8 @@ internal sealed record HostSettings(
         from.GetSection("Shop").Bind(shop);
         var oidc = new OidcOptions();
         from.GetSection("Oidc").Bind(oidc);
+        var mail = new MailOptions();
+        from.GetSection("Smtp").Bind(mail);
         var collectUrls = from["Collect:Urls"];
         var settings = new HostSettings(
             from["Urls"] ?? LoopbackOnly.DefaultUrl,
@@ -99,6 +115,8 @@ internal sealed record HostSettings(
             collectUrls is null ? null : CollectorPort.Of(collectUrls),
             shop,
             oidc,
+            mail,
+            RateOf(from["Rate"]),
             from["Log"] == "plain",
             from["Rebuild"] is not null,
             from["Certificate"],
@@ -108,6 +126,11 @@ internal sealed record HostSettings(
         );
         return settings.WhyImpossible() is { } why ? throw new SettingException(why) : settings;
     }
+
+    private static int RateOf(string? text) =>
+        text is null ? Rates.Usual
+        : int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var rate) && rate <= 100_000 ? rate
+        : throw new SettingException($"“{text}” is no number of requests a second. Write one like 100, or 0 for any.");
 
     private static string[] Parts(string? list) =>
         list?.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries) ?? [];
@@ -142,7 +165,7 @@ internal sealed record HostSettings(
             return $"“{CollectUrls}” is no address for the collector. Write one with its port: http://0.0.0.0:7421.";
         }
 
-        return Shop.Problem ?? Oidc.Problem;
+        return Shop.Problem ?? Oidc.Problem ?? Mail.Problem;
     }
 }
 

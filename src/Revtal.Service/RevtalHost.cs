@@ -19,6 +19,7 @@ using Revtal.Service.Http;
 using Revtal.Service.Live;
 using Revtal.Service.Machines;
 using Revtal.Service.Orders;
+using Revtal.Service.Outward;
 using Revtal.Service.Parts;
 using Revtal.Service.People;
 using Revtal.Service.Pictures;
@@ -199,8 +200,9 @@ public static class RevtalHost
         services.AddSingleton<WireJson>().AddSingleton<IOptions<JsonOptions>>(s => s.GetRequiredService<WireJson>());
         services.AddStorage(folder, GuideYaml.Read, GuideYaml.Write);
         services.AddOrders().AddPlanning().AddLive().AddDummies().AddArrivals().AddBatches().AddCollector();
-        services.AddSignIn(isDemo);
+        services.AddSignIn(isDemo).AddRates(settings.Rate);
         services.AddOtherDoor(settings.Oidc, folder);
+        services.AddWebhooks().AddMail(settings.Mail);
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails(o => o.CustomizeProblemDetails = Problems.Complete).AddExceptionHandler<Problems>();
         services.AddResponseCompression(o =>
@@ -271,7 +273,10 @@ public static class RevtalHost
         api.MapCodes();
         api.MapTablets();
         api.MapLive();
+        api.MapHere();
         api.MapNotices();
+        api.MapWebhooks();
+        api.MapMail();
     }
 
     private static async Task RebuildAsync(IServiceProvider services)

@@ -95,6 +95,20 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
         {
             n.ToTable("notices").HasKey(r => r.Position);
             n.HasIndex(r => new { r.Person, r.Position });
+            n.HasIndex(r => r.At, "unmailed").HasFilter("\"MailedAt\" IS NULL AND \"ReadAt\" IS NULL");
+        });
+        modelBuilder.Entity<WebhookRow>().ToTable("webhooks").HasKey(r => r.Id);
+        modelBuilder.Entity<WebhookMessageRow>(m =>
+        {
+            m.ToTable("webhook_messages").HasKey(r => r.Position);
+            m.Property(r => r.Id).IsRequired();
+            m.HasIndex(r => r.Id).IsUnique();
+            m.HasIndex(r => new
+            {
+                r.Webhook,
+                r.State,
+                r.NextAt,
+            });
         });
         modelBuilder.Entity<TabletRow>(t =>
         {

@@ -217,6 +217,12 @@ public sealed class AccountRow
 
     /// <summary>Of what stands on the badge.</summary>
     public string? Badge { get; set; }
+
+    /// <summary>Where notices that lie unread are mailed to; null for nowhere.</summary>
+    public string? Mail { get; set; }
+
+    /// <summary>Why the mail server does not take that address; null while it does.</summary>
+    public string? MailFault { get; set; }
 }
 
 /// <summary>Something that concerns one person.</summary>
@@ -240,6 +246,71 @@ public sealed class NoticeRow
     public long At { get; set; }
 
     public long? ReadAt { get; set; }
+
+    /// <summary>When it went out by mail, or when mail was first wished; null while it may still go.</summary>
+    public long? MailedAt { get; set; }
+}
+
+/// <summary>Another program that is told what is recorded on orders.</summary>
+public sealed class WebhookRow
+{
+    public required string Id { get; set; }
+
+    public required string Name { get; set; }
+
+    public required string Address { get; set; }
+
+    /// <summary>Of which kinds of entries it is told, with spaces between; empty for all.</summary>
+    public required string Kinds { get; set; }
+
+    public bool InWords { get; set; }
+
+    public bool Active { get; set; }
+
+    /// <summary>What signs its messages; kept as it is, since it signs.</summary>
+    public required string Secret { get; set; }
+
+    /// <summary>The secret before; signs too until <see cref="OldUntil"/>.</summary>
+    public string? OldSecret { get; set; }
+
+    public long? OldUntil { get; set; }
+
+    /// <summary>How far the journal was read for it.</summary>
+    public long Position { get; set; }
+
+    public long MadeAt { get; set; }
+
+    public long? DeliveredAt { get; set; }
+}
+
+/// <summary>One message to another program.</summary>
+public sealed class WebhookMessageRow
+{
+    public long Position { get; set; }
+
+    public required string Id { get; set; }
+
+    public required string Webhook { get; set; }
+
+    public required string Type { get; set; }
+
+    /// <summary>JSON, the same bytes at every try.</summary>
+    public required string Body { get; set; }
+
+    /// <summary>Waiting, Delivered or Dead.</summary>
+    public required string State { get; set; }
+
+    public int Tries { get; set; }
+
+    public long At { get; set; }
+
+    /// <summary>When it is sent next; whoever sends it moves this on first.</summary>
+    public long NextAt { get; set; }
+
+    public long? TriedAt { get; set; }
+
+    /// <summary>What came of the last try.</summary>
+    public string? Answer { get; set; }
 }
 
 /// <summary>A screen on the bench that a lead enrolled, or made a link for.</summary>

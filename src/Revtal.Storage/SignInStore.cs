@@ -36,7 +36,7 @@ public sealed class SignInStore(Connections connections)
             db.All(
                 $"""
                 SELECT "Person", "Password", "Failed", "LockedUntil", "CodeKey", "AsksCode", "LastStep", "Recovery",
-                    "Pin", "PinFailed", "PinLockedUntil", "Badge"
+                    "Pin", "PinFailed", "PinLockedUntil", "Badge", "Mail", "MailFault"
                 FROM accounts {where}
                 """,
                 row => new AccountRow
@@ -53,6 +53,8 @@ public sealed class SignInStore(Connections connections)
                     PinFailed = row.GetInt32(9),
                     PinLockedUntil = row.IsDBNull(10) ? null : row.GetInt64(10),
                     Badge = Text(row, 11),
+                    Mail = Text(row, 12),
+                    MailFault = Text(row, 13),
                 },
                 value
             )
@@ -65,12 +67,12 @@ public sealed class SignInStore(Connections connections)
         connections.Change(
             """
             INSERT INTO accounts ("Person", "Password", "Failed", "LockedUntil", "CodeKey", "AsksCode", "LastStep",
-                "Recovery", "Pin", "PinFailed", "PinLockedUntil", "Badge")
-            VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11)
+                "Recovery", "Pin", "PinFailed", "PinLockedUntil", "Badge", "Mail", "MailFault")
+            VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11, @p12, @p13)
             ON CONFLICT ("Person") DO UPDATE
             SET "Password" = @p1, "Failed" = @p2, "LockedUntil" = @p3, "CodeKey" = @p4, "AsksCode" = @p5,
                 "LastStep" = @p6, "Recovery" = @p7, "Pin" = @p8, "PinFailed" = @p9, "PinLockedUntil" = @p10,
-                "Badge" = @p11
+                "Badge" = @p11, "Mail" = @p12, "MailFault" = @p13
             """,
             account.Person,
             account.Password,
@@ -83,7 +85,9 @@ public sealed class SignInStore(Connections connections)
             account.Pin,
             account.PinFailed,
             account.PinLockedUntil,
-            account.Badge
+            account.Badge,
+            account.Mail,
+            account.MailFault
         );
 
     /// <summary>Whether a lead of the shop can sign in.</summary>

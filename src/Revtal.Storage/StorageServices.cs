@@ -28,6 +28,7 @@ public static class StorageServices
             .AddSingleton<SignInStore>()
             .AddSingleton<TabletStore>()
             .AddSingleton<NoticeStore>()
+            .AddSingleton<WebhookStore>()
             .AddSingleton<PartStore>()
             .AddSingleton<PictureStore>()
             .AddSingleton<DummyStore>()

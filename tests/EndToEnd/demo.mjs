@@ -7,7 +7,7 @@ import { chromium } from 'playwright-core'
 export const root = resolve(import.meta.dirname, '../..')
 
 /** Debian's Chromium, quiet and with nothing remembered. */
-export const launch = () =>
+export const launch = (more = []) =>
     chromium.launch({
         executablePath: '/usr/bin/chromium',
         args: [
@@ -18,6 +18,7 @@ export const launch = () =>
             '--disable-background-networking',
             '--disable-component-update',
             '--disable-sync',
+            ...more,
         ],
     })
 

@@ -62,6 +62,40 @@ public sealed class SignInTests(ServiceFixture fixture) : IClassFixture<ServiceF
         );
     }
 
+    [Fact]
+    public async Task Another_program_is_named_tried_turned_off_and_ended()
+    {
+        Assert.Equal(0, (await Revtal($"{Staff.Password}\n", "shop", "sign-in", "ines")).Code);
+        // Nobody listens at the last port.
+        var made = await Revtal(
+            "",
+            "shop",
+            "webhook",
+            "books",
+            "http://127.0.0.1:65535/",
+            "--kind",
+            "parked",
+            "--json"
+        );
+        var told = JsonNode.Parse(made.Output)!;
+        var id = (string)told["webhook"]!["id"]!;
+        Assert.StartsWith("whsec_", (string)told["secret"]!, StringComparison.Ordinal);
+        var tried = await Revtal("", "shop", "webhooks", "--try", id);
+        Assert.StartsWith("Not taken: Not reached:", tried.Output, StringComparison.Ordinal);
+        var turned = await Revtal("", "shop", "webhooks", "--off", id);
+        Assert.Contains("nothing now", turned.Output, StringComparison.Ordinal);
+        Assert.Equal(1, (await Revtal("", "shop", "messages", id, "--again")).Code);
+        var changed = await Revtal("", "shop", "webhook", "books", "https://books.example/", "--words", "--change", id);
+        Assert.Contains("everything, in words", changed.Output, StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "books",
+            (await Revtal("", "shop", "webhooks", "--end", id)).Output,
+            StringComparison.Ordinal
+        );
+        var (code, _, why) = await Revtal("", "shop", "mail", "ines@shop.example");
+        Assert.Equal((1, "revtal: This shop sends no mail."), (code, why.Trim().Split(" Whoever")[0]));
+    }
+
     private Task<(int Code, string Output, string Error)> Revtal(string input, params string[] arguments) =>
         Revtal(input, arguments, []);
 

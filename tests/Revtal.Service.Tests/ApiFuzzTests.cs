@@ -6,7 +6,7 @@ namespace Revtal.Tests.Service;
 /// <summary>A thousand requests made up from the API's description, at a shop that is full of work.</summary>
 public sealed class ApiFuzzTests
 {
-    private const int Requests = 1500;
+    private const int Requests = 1800;
 
     [Fact]
     public async Task Every_answer_is_one_that_the_description_tells_and_none_is_a_failure()

@@ -2,7 +2,6 @@ using System.Net;
 using System.Net.Http.Headers;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
-using Microsoft.AspNetCore.Builder;
 using Microsoft.Extensions.Time.Testing;
 using Revtal.Client;
 using Revtal.Contracts;
@@ -12,7 +11,6 @@ using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Planning;
-using Revtal.Service;
 using Xunit;
 
 namespace Revtal.Tests.Service;
@@ -20,12 +18,11 @@ namespace Revtal.Tests.Service;
 /// <summary>What only time brings about: the service with a clock that the test turns.</summary>
 public sealed class ClockTests : IAsyncLifetime
 {
-    private static readonly DateTimeOffset Monday = new(2026, 3, 2, 9, 30, 0, TimeSpan.Zero);
+    private static readonly DateTimeOffset Monday = ClockedService.Monday;
     private static readonly MemoryModule Small = Story.Module(8) with { PartNumber = new PartNumber("OP-8") };
 
-    private readonly FakeTimeProvider clock = new(Monday);
-    private readonly string folder = Directory.CreateTempSubdirectory("revtal-clock-").FullName;
-    private WebApplication service = null!;
+    private ClockedService service = null!;
+    private FakeTimeProvider clock = null!;
     private HttpClient http = null!;
     private RevtalClient mara = null!;
     private RevtalClient sanne = null!;
@@ -33,26 +30,14 @@ public sealed class ClockTests : IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
-        await Staff.CopyToAsync(folder);
-        var tokens = await Staff.TokensAsync();
-        service = (
-            await RevtalHost.OpenAsync(
-                ["--urls", "http://127.0.0.1:0", "--data", folder, "--Logging:LogLevel:Default", "None"],
-                clock
-            )
-        )!;
-        http = new HttpClient { BaseAddress = new Uri(service.Urls.First()) };
-        (ines, mara, sanne) = (new(http, tokens["ines"]), new(http, tokens["mara"]), new(http, tokens["sanne"]));
+        service = await ClockedService.OpenAsync();
+        (clock, http) = (service.Clock, service.Http);
+        (ines, mara, sanne) = (service.As("ines"), service.As("mara"), service.As("sanne"));
         await mara.PutPartAsync("OP-8", new PartRequest("8 GB", 24.90m, Story.Module(8)));
         await ines.PublishGuideAsync(await File.ReadAllTextAsync(Repository.At("guides", "NS13.yaml")));
     }
 
-    public async ValueTask DisposeAsync()
-    {
-        http.Dispose();
-        await service.DisposeAsync();
-        Directory.Delete(folder, recursive: true);
-    }
+    public ValueTask DisposeAsync() => service.DisposeAsync();
 
     [Fact]
     public async Task A_parked_order_is_taken_up_again_at_its_time_and_not_before()
@@ -70,6 +55,29 @@ public sealed class ClockTests : IAsyncLifetime
 
         Assert.Equal(Stage.TakenIn, (await mara.OrderAsync(order)).Stage);
         Assert.Equal("revtal", (await mara.EntriesAsync(order))[^1].By);
+    }
+
+    [Fact]
+    public async Task Who_has_an_order_open_is_there_until_the_page_says_so_no_more()
+    {
+        var order = (await mara.TakeInAsync(Story.TakeIn)).Order;
+        await mara.TellHereAsync(order, new HereRequest("one", Doing.Looks));
+        clock.Advance(TimeSpan.FromSeconds(20));
+        await mara.TellHereAsync(order, new HereRequest("two", Doing.Types));
+        await sanne.TellHereAsync(order, new HereRequest("one", Doing.Looks));
+        var later = Monday.AddSeconds(20);
+        Assert.Equal([new("mara", true, Monday), new("sanne", false, later)], (await ines.HereAsync(order)).People);
+
+        // The first page is silent; the second stopped writing; Sanne has closed hers.
+        clock.Advance(TimeSpan.FromSeconds(21));
+        await mara.TellHereAsync(order, new HereRequest("two", Doing.Looks));
+        await sanne.TellHereAsync(order, new HereRequest("one", Doing.Leaves));
+        // What was said before arrives after it.
+        await sanne.TellHereAsync(order, new HereRequest("one", Doing.Looks));
+        Assert.Equal([new("mara", false, later)], (await ines.HereAsync(order)).People);
+        clock.Advance(TimeSpan.FromSeconds(40));
+        Assert.Empty((await ines.HereAsync(order)).People);
+        Assert.Equal((404, "no-such-order"), await Story.Refused(ines.HereAsync(999)));
     }
 
     [Fact]

@@ -156,10 +156,12 @@ public sealed class EdgeTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         var since = (await ines.BoardAsync(cancel.Token)).Position;
         var heard = Enumerable
             .Range(0, 60)
-            .Select(async _ =>
+            .Select(async i =>
             {
                 var texts = new List<long>();
-                await foreach (var change in fixture.Service.As(null).ChangesAsync(since, cancel.Token))
+                await foreach (
+                    var change in fixture.Service.As(i % 2 == 0 ? "mara" : "tobi").ChangesAsync(since, cancel.Token)
+                )
                 {
                     if (change.Order == order)
                     {

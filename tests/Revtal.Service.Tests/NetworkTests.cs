@@ -2,6 +2,8 @@ using System.Net;
 using System.Net.Sockets;
 using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
+using Revtal.Contracts;
+using Revtal.Core.Captures;
 using Xunit;
 
 namespace Revtal.Tests.Service;
@@ -40,6 +42,38 @@ public sealed class NetworkTests
         request.Headers.Host = host;
         using var answer = await service.Http.SendAsync(request);
         Assert.Equal(status, (int)answer.StatusCode);
+    }
+
+    [Theory]
+    [InlineData(null, "http://127.0.0.1:", true)]
+    [InlineData("https://bench.example/", "https://bench.example/", false)]
+    public async Task An_address_that_is_handed_out_is_the_shop_s_or_says_that_it_opens_here_alone(
+        string? url,
+        string begins,
+        bool hereOnly
+    )
+    {
+        await using var service = await ServiceProcess.StartAsync(arguments: url is null ? [] : ["--shop:url", url]);
+        var (ines, mara) = (service.As("ines"), service.As("mara"));
+        var order = (await mara.TakeInAsync(Story.TakeIn)).Order;
+        var reading = await mara.InviteAsync(order, new InviteRequest(Phase.Before));
+        var arrival = await mara.InviteArrivalAsync(new ArrivalInviteRequest());
+        var tablet = await ines.MakeTabletAsync(new TabletRequest("Bench 1"));
+        var person = await ines.InvitePersonAsync("tobi");
+        Assert.All(
+            [
+                (reading.Lines["linux"].Split(' ')[2], reading.HereOnly),
+                (arrival.Lines["macos"].Split(' ')[2], arrival.HereOnly),
+                (tablet.Link, tablet.HereOnly),
+                (person.Link, person.HereOnly),
+            ],
+            handed =>
+            {
+                Assert.StartsWith(begins, handed.Item1, StringComparison.Ordinal);
+                Assert.DoesNotContain("//", handed.Item1.Split("://")[1], StringComparison.Ordinal);
+                Assert.Equal(hereOnly, handed.Item2);
+            }
+        );
     }
 
     [Fact]

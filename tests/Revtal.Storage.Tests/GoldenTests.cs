@@ -31,6 +31,7 @@ public sealed class GoldenTests : IDisposable
         ["journal/golden-batches.jsonl"] = "a53e42940bca4234c8ce334c296009e6d4704f9537ae8586046999c808746b59",
         ["journal/golden-extras.jsonl"] = "cbe9e7ca2bf6c0d8d993137f25ac2ec415d8b451ec52ce64dcff5cf6f209fca5",
         ["journal/golden-shared.jsonl"] = "79075d70f8a1b675807357a2e19b2cfea37409f817cdea08c711024ac01283dc",
+        ["databases/outward.db"] = "000d799b02f57df9751f9d7639d28f6287fadb7fa4d55d39eb6b945d700087d8",
         ["databases/traces.db"] = "6ace2c0897b198bd6f753f0e2125327dcaf6f71f486edd88949b8f81de17167a",
         ["databases/said.db"] = "5084db1fb023b258f6daca65fb13a142529636da223953bd8f4f9227e02826e7",
         ["databases/notices.db"] = "4342d67bd4b42c110ebf28b684c5d83ee4bafbc79212282342ad84095c3c66f4",

@@ -79,6 +79,10 @@ export type SessionView = Schemas['SessionView']
 export type OwnProofs = NonNullable<Schemas['OwnProofs']>
 export type TabletSeat = NonNullable<Schemas['TabletSeat']>
 export type TabletMade = Schemas['TabletMade']
+export type PersonInvite = Schemas['PersonInvite']
+export type HereView = Schemas['HereView']
+export type Webhook = Schemas['Webhook']
+export type WebhookMade = Schemas['WebhookMade']
 export type HandsRequest = Schemas['HandsRequest']
 export type BadgeMade = Schemas['BadgeMade']
 
@@ -148,6 +152,15 @@ async function heed(response: Response): Promise<Response> {
 
 const answers: Middleware = { onResponse: ({ response }) => heed(response) }
 
+/** A UUID made at random (RFC 9562, version 4); a page that came over plain http is given no other way. */
+export function newId() {
+  const bytes = crypto.getRandomValues(new Uint8Array(16))
+  bytes[6] = (bytes[6]! & 0x0f) | 0x40
+  bytes[8] = (bytes[8]! & 0x3f) | 0x80
+  const hex = Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('')
+  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, '$1-$2-$3-$4-')
+}
+
 /**
  * One change whose path is not known beforehand, or whose body is no JSON.
  * @param patience After so many milliseconds without an answer it is lost; without it the browser decides.
@@ -156,7 +169,7 @@ export async function send(
   method: string,
   path: string,
   body: unknown,
-  key: string = crypto.randomUUID(),
+  key: string = newId(),
   type = 'application/json',
   more: Record<string, string> = {},
   patience?: number,
@@ -189,4 +202,4 @@ export const isLost = (error: unknown) =>
   error instanceof TypeError || (error instanceof DOMException && error.name === 'TimeoutError')
 
 /** A key for one change, to be kept for its retries. */
-export const newKey = () => ({ 'Idempotency-Key': crypto.randomUUID() })
+export const newKey = () => ({ 'Idempotency-Key': newId() })

@@ -2,7 +2,8 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { flag } from '../parts/flag'
 import { refreshCards } from './board'
-import type { Change, ShopChange } from './client'
+import { tellHere } from './here'
+import type { Change, HereView, ShopChange } from './client'
 
 /** What is asked for of each part of the shop: the first words of the queries. */
 const asked: Record<NonNullable<ShopChange['topic']>, string[]> = {
@@ -65,10 +66,15 @@ export function useLiveChanges() {
     source.addEventListener('shop', (event: MessageEvent<string>) =>
       refreshShop((JSON.parse(event.data) as ShopChange).topic),
     )
+    source.addEventListener('here', (event: MessageEvent<string>) =>
+      tellHere(client, JSON.parse(event.data) as HereView),
+    )
     let away = false
     let heard = false
     source.onopen = () => {
       setConnected(true)
+      // Who came before this page heard of it.
+      void client.invalidateQueries({ queryKey: ['here'] })
       // Orders catch up by themselves, but for what changed before this page was opened.
       if (away) refreshShop(null)
       if (away && !heard) void client.invalidateQueries()

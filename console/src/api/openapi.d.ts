@@ -1120,10 +1120,27 @@ export interface paths {
         };
         /**
          * Live changes; those of orders catch up from Last-Event-ID
-         * @description Server-sent events. An event without a type is a change of an order; its id is its position. An event of the type `shop` is a ShopChange and has no id: who was away asks anew.
+         * @description Server-sent events. An event without a type is a change of an order; its id is its position. An event of the type `shop` is a ShopChange, one of the type `here` a HereView; they have no id: who was away asks anew.
          */
         get: operations["streamChanges"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Where notices that lie unread are mailed to, or that they are not */
+        put: operations["putMail"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2674,6 +2691,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/{number}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who has the order open now */
+        get: operations["getHere"];
+        /**
+         * Say that a page of the order is open; again within 40 s while it is
+         * @description Nothing of it is recorded. Who listens to live changes is told who comes and goes.
+         */
+        put: operations["tellHere"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/notices": {
         parameters: {
             query?: never;
@@ -2702,6 +2740,110 @@ export interface paths {
         put?: never;
         /** One has read one's own up to a position */
         post: operations["readNotices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/webhooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Other programs that are told what is recorded on orders (leads) */
+        get: operations["listWebhooks"];
+        put?: never;
+        /** Tell another program from now on, by Standard Webhooks 1.0 (leads) */
+        post: operations["makeWebhook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/webhooks/{webhook}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Where it listens, and of what it is told (leads) */
+        put: operations["changeWebhook"];
+        post?: never;
+        /** It is told nothing more, and what waits for it goes (leads) */
+        delete: operations["dropWebhook"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/webhooks/{webhook}/secret": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Another secret; the one before signs too for a day (leads) */
+        post: operations["changeWebhookSecret"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/webhooks/{webhook}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send it a message of no order and tell what it answers (leads) */
+        post: operations["tryWebhook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/webhooks/{webhook}/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What it was told in the last thirty days, newest first (leads) */
+        get: operations["listWebhookMessages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/webhooks/{webhook}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send again what was given up, or one message (leads) */
+        post: operations["resendWebhookMessages"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2846,6 +2988,8 @@ export interface components {
             lines: {
                 [key: string]: string;
             };
+            /** @description Whether the lines lead every other machine to itself: no address was set. */
+            hereOnly: boolean;
         };
         ArrivalInviteRequest: {
             /**
@@ -4035,6 +4179,11 @@ export interface components {
         };
         /** @enum {unknown} */
         Deviation: "otherwise" | "skipped" | null;
+        /**
+         * @description What somebody does on an order's page.
+         * @enum {unknown}
+         */
+        Doing: "looks" | "types" | "leaves";
         /** @description A draft that somebody works on. */
         DraftLine: {
             /** @description The model's code. */
@@ -5045,6 +5194,34 @@ export interface components {
             /** @description 4 to 8 digits. */
             pin?: null | string;
         };
+        /** @description Somebody who has an order open. */
+        Here: {
+            /** @description By id. */
+            person: string;
+            /** @description Whether they write something there. */
+            types: boolean;
+            /**
+             * Format: date-time
+             * @description Since when it is open, UTC.
+             */
+            since: string;
+        };
+        HereRequest: {
+            /** @description Made by the page when it was opened, so that two pages of one person are two. */
+            screen: string;
+            /** @description What is done there. */
+            doing: components["schemas"]["Doing"];
+        };
+        /** @description Who has an order open now; sent as a server-sent event of the type `here` when that changes, without an id. */
+        HereView: {
+            /**
+             * Format: int32
+             * @description The order's number.
+             */
+            order: number;
+            /** @description Each once, who came first first. */
+            people: components["schemas"]["Here"][];
+        };
         /** @description One thing that still stands between an order and its hand-back. */
         Hold: {
             /** @description Stable on the order: `copy-owed.D2`. */
@@ -5167,6 +5344,8 @@ export interface components {
             lines: {
                 [key: string]: string;
             };
+            /** @description Whether the lines lead every other machine to itself: no address was set. */
+            hereOnly: boolean;
         };
         /** @description What is done before anything is opened. */
         IsolationStep: {
@@ -5563,6 +5742,10 @@ export interface components {
              */
             sealBroken: null | number;
         };
+        MailRequest: {
+            /** @description Where notices that lie unread are mailed to; null for nowhere. */
+            mail: null | string;
+        };
         /** @description What memory the model takes. Of a sketch all of it may be unknown. */
         MemoryFacts: {
             /** @description As JEDEC names it; null where nobody looked. */
@@ -5773,6 +5956,11 @@ export interface components {
          * @enum {unknown}
          */
         MergeSide: "theirs" | "ours" | "both";
+        /**
+         * @description Where a message to another program stands.
+         * @enum {unknown}
+         */
+        MessageState: "waiting" | "delivered" | "dead";
         /** @description Which machine this is about. */
         ModelFacts: {
             /** @description Who made it. */
@@ -6288,6 +6476,10 @@ export interface components {
              * @description How many of the codes on paper are left; 0 to 10.
              */
             codesOnPaper: number;
+            /** @description Where notices are mailed to; null for nowhere. */
+            mail?: null | string;
+            /** @description Why the mail server does not take that address; null while it does. */
+            mailFault?: null | string;
         };
         OwnerRequest: {
             /** @description The person's id; null for nobody. */
@@ -6395,6 +6587,18 @@ export interface components {
         PageOfSuggestionView: {
             /** @description This page of them. */
             items: components["schemas"]["SuggestionView"][];
+            /**
+             * Format: int32
+             * @description How many there are on all pages.
+             */
+            total: number;
+            /** @description Asks for the next page, as `after`; null on the last. */
+            next: null | string;
+        };
+        /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
+        PageOfWebhookMessage: {
+            /** @description This page of them. */
+            items: components["schemas"]["WebhookMessage"][];
             /**
              * Format: int32
              * @description How many there are on all pages.
@@ -6602,6 +6806,8 @@ export interface components {
              * @description Until when the link works.
              */
             expiresAt: string;
+            /** @description Whether the link leads every other machine to itself: no address was set. */
+            hereOnly: boolean;
         };
         PersonRequest: {
             /** @description What it is called. */
@@ -7596,6 +7802,8 @@ export interface components {
             own: null | components["schemas"]["OwnProofs"];
             /** @description What the other service is called by which people sign in too; null for none. */
             elsewhere: null | string;
+            /** @description Whether the shop mails notices to whoever wishes it. */
+            mails: boolean;
         };
         SetUpRequest: {
             /** @description 15 to 200 characters that are on no list of common ones. */
@@ -8383,6 +8591,8 @@ export interface components {
              * @description When the link opens nothing any more.
              */
             expiresAt: string;
+            /** @description Whether the link leads every other machine to itself: no address was set. */
+            hereOnly: boolean;
         };
         TabletRequest: {
             /** @description What it is called on the bench. */
@@ -8829,6 +9039,131 @@ export interface components {
              */
             median: number;
         };
+        /** @description Another program that is told what is recorded on orders. */
+        Webhook: {
+            /** @description Its own id. */
+            id: string;
+            /** @description What the shop knows it by. */
+            name: string;
+            /** @description Where it listens. */
+            address: string;
+            /** @description Of which kinds of entries it is told: `plan-agreed`; empty for all. */
+            kinds: string[];
+            /** @description Whether it is also told the journal's line; else only that there is an entry. */
+            inWords: boolean;
+            /** @description Whether it is told at all. */
+            active: boolean;
+            /**
+             * Format: int32
+             * @description Messages that are still to be taken.
+             */
+            waiting: number;
+            /**
+             * Format: int32
+             * @description Messages that were given up.
+             */
+            dead: number;
+            /**
+             * Format: date-time
+             * @description From when on it is told, UTC.
+             */
+            madeAt: string;
+            /**
+             * Format: date-time
+             * @description When it last took one; null for never.
+             */
+            deliveredAt: null | string;
+        };
+        WebhookAgain: {
+            /**
+             * Format: int32
+             * @description How many are sent again.
+             */
+            count: number;
+        };
+        WebhookAgainRequest: {
+            /** @description One of its messages; null for all that were given up. */
+            message?: null | string;
+        };
+        WebhookMade: {
+            /** @description The program that is told. */
+            webhook: components["schemas"]["Webhook"];
+            /** @description What signs its messages; told only here. */
+            secret: string;
+        };
+        /** @description One message to another program. */
+        WebhookMessage: {
+            /**
+             * Format: int64
+             * @description Grows with time.
+             */
+            position: number;
+            /** @description The same at every try, so that a message that comes twice is known. */
+            id: string;
+            /** @description What happened: `order.plan-agreed`. */
+            type: string;
+            /** @description JSON, the same bytes at every try. */
+            body: string;
+            /** @description How it stands. */
+            state: components["schemas"]["MessageState"];
+            /**
+             * Format: int32
+             * @description How often it was sent; 0 or more.
+             */
+            tries: number;
+            /**
+             * Format: date-time
+             * @description When, UTC.
+             */
+            at: string;
+            /**
+             * Format: date-time
+             * @description When it is sent next, where it waits.
+             */
+            nextAt: string;
+            /**
+             * Format: date-time
+             * @description When it was sent last; null for never.
+             */
+            triedAt: null | string;
+            /** @description What came of the last try; null before. */
+            answer: null | string;
+        };
+        WebhookRequest: {
+            /** @description What the shop knows it by. */
+            name: string;
+            /** @description Where it listens: https, or http within the shop's own network. */
+            address: string;
+            /** @description Of which kinds of entries it is told: `plan-agreed`; null or empty for all. */
+            kinds?: null | string[];
+            /**
+             * @description Whether it is also told the journal's line, with what people wrote.
+             * @default false
+             */
+            inWords: boolean;
+            /**
+             * @description Whether it is told at all.
+             * @default true
+             */
+            active: boolean;
+        };
+        WebhookTried: {
+            /** @description Whether it answered with 2xx. */
+            taken: boolean;
+            /** @description What came back, in a line. */
+            answer: string;
+        };
+        WebhooksView: {
+            /** @description By name. */
+            webhooks: components["schemas"]["Webhook"][];
+            /** @description Every kind of entry that one may be told of. */
+            kinds: string[];
+            /**
+             * @description Why the last mail could not be handed to the mail server; null where it could, or where the
+             *                 shop sends none.
+             */
+            mailFault: null | string;
+        };
         /** @description A drive cleared of its data. */
         Wipe: {
             /** @description How thoroughly: clear, purge or destroy (NIST SP 800-88). */
@@ -8897,6 +9232,15 @@ export interface operations {
             };
             /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9019,6 +9363,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -9125,6 +9478,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -9256,6 +9618,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -9361,6 +9732,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -9458,6 +9838,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -9564,6 +9953,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -9655,6 +10053,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -9811,6 +10218,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9999,6 +10415,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -10173,6 +10598,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10361,6 +10795,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -10534,6 +10977,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10722,6 +11174,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -10868,6 +11329,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11048,6 +11518,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11236,6 +11715,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -11417,6 +11905,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -11563,6 +12060,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11750,6 +12256,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -11923,6 +12438,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12118,6 +12642,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -12296,6 +12829,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12488,6 +13030,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -12670,6 +13221,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -12845,6 +13405,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13047,6 +13616,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -13232,6 +13810,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -13342,6 +13929,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -13498,6 +14094,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13688,6 +14293,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -13861,6 +14475,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14049,6 +14672,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -14224,6 +14856,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14415,6 +15056,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -14531,6 +15181,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14674,6 +15333,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14872,6 +15540,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -15054,6 +15731,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15250,6 +15936,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -15430,6 +16125,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -15562,6 +16266,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15707,6 +16420,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -15811,6 +16533,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15952,6 +16683,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16116,6 +16856,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -16239,6 +16988,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -16337,6 +17095,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16500,6 +17267,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16688,6 +17464,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -16868,6 +17653,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -17014,6 +17808,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17177,6 +17980,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -17282,6 +18094,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -17368,6 +18189,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -17543,6 +18373,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -17679,6 +18518,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17868,6 +18716,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -17972,6 +18829,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -18143,6 +19009,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -18283,6 +19158,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -18394,6 +19278,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -18459,6 +19352,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -18517,6 +19419,15 @@ export interface operations {
             };
             /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18657,6 +19568,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -18761,6 +19681,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -18867,6 +19796,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -18920,7 +19858,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Change"] | components["schemas"]["ShopChange"];
+                    "text/event-stream": components["schemas"]["Change"] | components["schemas"]["ShopChange"] | components["schemas"]["HereView"];
                 };
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
@@ -18950,8 +19888,161 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putMail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "mail": "mara@saltmarsh.example"
+                 *     }
+                 */
+                "application/json": components["schemas"]["MailRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19018,6 +20109,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -19142,6 +20242,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19337,6 +20446,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -19515,6 +20633,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19710,6 +20837,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -19889,6 +21025,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20081,6 +21226,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -20204,6 +21358,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -20305,6 +21468,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -20413,6 +21585,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -20510,6 +21691,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -20597,6 +21787,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -20683,6 +21882,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -20832,6 +22040,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21000,6 +22217,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -21150,6 +22376,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21313,6 +22548,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -21389,6 +22633,15 @@ export interface operations {
             };
             /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21529,6 +22782,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -21605,6 +22867,15 @@ export interface operations {
             };
             /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21745,6 +23016,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -21821,6 +23101,15 @@ export interface operations {
             };
             /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21954,6 +23243,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22104,6 +23402,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -22219,6 +23526,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -22349,6 +23665,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22493,6 +23818,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -22598,6 +23932,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -22685,6 +24028,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -22771,6 +24123,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -22898,6 +24259,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23055,6 +24425,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23222,6 +24601,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -23379,6 +24767,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -23501,6 +24898,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23660,6 +25066,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23833,6 +25248,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -23982,6 +25406,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -24139,6 +25572,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -24326,6 +25768,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -24506,6 +25957,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -24610,6 +26070,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -24774,6 +26243,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -24955,6 +26433,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -25144,6 +26631,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -25318,6 +26814,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -25504,6 +27009,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -25704,6 +27218,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -25880,6 +27403,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -26069,6 +27601,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -26244,6 +27785,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -26432,6 +27982,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -26508,6 +28067,15 @@ export interface operations {
             };
             /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -26641,6 +28209,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -26745,6 +28322,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -26886,6 +28472,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -27002,6 +28597,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -27147,6 +28751,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -27261,6 +28874,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -27391,6 +29013,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -27502,6 +29133,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -27595,6 +29235,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -27681,6 +29330,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -27791,6 +29449,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -27918,6 +29585,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -28023,6 +29699,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -28081,6 +29766,15 @@ export interface operations {
             };
             /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -28202,6 +29896,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -28306,6 +30009,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
@@ -28463,6 +30175,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -28583,6 +30304,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -28733,6 +30463,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -28871,6 +30610,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -28991,6 +30739,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -29100,6 +30857,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -29234,6 +31000,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -29386,6 +31161,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -29565,6 +31349,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -29641,6 +31434,15 @@ export interface operations {
             };
             /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -29796,6 +31598,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -29912,6 +31723,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -30040,6 +31860,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -30150,6 +31979,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -30190,6 +32028,15 @@ export interface operations {
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -30317,7 +32164,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Tried too often from this address. Code `too-many`. */
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -30391,6 +32238,15 @@ export interface operations {
             };
             /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -30535,6 +32391,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -30607,7 +32472,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Tried too often from this address. Code `too-many`. */
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -30685,7 +32550,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Tried too often from this address. Code `too-many`. */
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -30828,7 +32693,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Tried too often from this address. Code `too-many`. */
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -30973,7 +32838,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Tried too often from this address. Code `too-many`. */
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -31058,6 +32923,15 @@ export interface operations {
             };
             /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -31186,6 +33060,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -31300,6 +33183,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -31444,7 +33336,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Tried too often from this address. Code `too-many`. */
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -31590,7 +33482,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Tried too often from this address. Code `too-many`. */
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -31734,7 +33626,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Tried too often from this address. Code `too-many`. */
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -31819,6 +33711,15 @@ export interface operations {
             };
             /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -31938,6 +33839,15 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -32066,6 +33976,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -32162,7 +34081,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Tried too often from this address. Code `too-many`. */
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -32309,7 +34228,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Tried too often from this address. Code `too-many`. */
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -32454,7 +34373,263 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Tried too often from this address. Code `too-many`. */
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getHere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HereView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tellHere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description The order's number.
+                 * @example 104
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "screen": "7d0f3c5e-6b1a-4f0e-9a53-2f4f1c9f7b10",
+                 *       "doing": "types"
+                 *     }
+                 */
+                "application/json": components["schemas"]["HereRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HereView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
             429: {
                 headers: {
                     [name: string]: unknown;
@@ -32573,6 +34748,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
             500: {
                 headers: {
@@ -32656,6 +34840,1085 @@ export interface operations {
             };
             /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
             415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listWebhooks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhooksView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeWebhook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "name": "book-keeping",
+                 *       "address": "https://books.example/revtal",
+                 *       "kinds": [
+                 *         "plan-agreed"
+                 *       ]
+                 *     }
+                 */
+                "application/json": components["schemas"]["WebhookRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookMade"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeWebhook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Another program that is told, by its id.
+                 * @example 5f0c1d2e3a4b
+                 */
+                webhook: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "name": "book-keeping",
+                 *       "address": "https://books.example/revtal",
+                 *       "kinds": [
+                 *         "plan-agreed"
+                 *       ]
+                 *     }
+                 */
+                "application/json": components["schemas"]["WebhookRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Webhook"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dropWebhook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Another program that is told, by its id.
+                 * @example 5f0c1d2e3a4b
+                 */
+                webhook: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeWebhookSecret: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Another program that is told, by its id.
+                 * @example 5f0c1d2e3a4b
+                 */
+                webhook: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookMade"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tryWebhook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Another program that is told, by its id.
+                 * @example 5f0c1d2e3a4b
+                 */
+                webhook: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookTried"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listWebhookMessages: {
+        parameters: {
+            query?: {
+                /**
+                 * @description Only messages that stand so.
+                 * @example dead
+                 */
+                state?: "waiting" | "delivered" | "dead";
+                /**
+                 * @description Where the page before ended: its `next`.
+                 * @example 120
+                 */
+                after?: string;
+                /**
+                 * @description How many at most, 1 to 500.
+                 * @example 50
+                 */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description Another program that is told, by its id.
+                 * @example 5f0c1d2e3a4b
+                 */
+                webhook: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOfWebhookMessage"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    resendWebhookMessages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description Another program that is told, by its id.
+                 * @example 5f0c1d2e3a4b
+                 */
+                webhook: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "message": "msg_019ab0c2d3e47f00a1b2c3d4e5f60718"
+                 *     }
+                 */
+                "application/json": components["schemas"]["WebhookAgainRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookAgain"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is larger than is taken here. Code `too-large`. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is of another media type, or not in UTF-8. Code `media-type`. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

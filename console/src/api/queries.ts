@@ -303,6 +303,44 @@ export const useTold = (order: number) =>
   }))
 
 /**
+ * The same where it rests on what the order says: what else of it changed meanwhile does no harm, and what changed
+ * beneath it is refused.
+ * @param still Whether what it rests on is as it was.
+ */
+export const useRested = (order: OrderView, still: (now: OrderView) => boolean) => {
+  const onTop = useOnTop(order, still)
+  return useChange(({ path, body }: OrderChange, header) =>
+    onTop(async (match) => {
+      const sent = await send(
+        'POST',
+        `orders/${order.number}/${path}`,
+        body,
+        header['Idempotency-Key'],
+        undefined,
+        match,
+      )
+      return { data: (await sent.json()) as Receipt }
+    }),
+  )
+}
+
+/** Sends on the order as it was seen; where it moved on and the ground is the same, once more on top of that. */
+export const useOnTop = (order: OrderView, still: (now: OrderView) => boolean) => {
+  const client = useQueryClient()
+  return async <R>(post: (match: { 'If-Match': string }) => Promise<R>): Promise<R> => {
+    for (let now = order; ;) {
+      try {
+        return await post({ 'If-Match': `"${now.head}"` })
+      } catch (error) {
+        if (!(error instanceof Problem) || error.status !== 412) throw error
+        now = await client.fetchQuery({ ...orderQuery(order.number), staleTime: 0 })
+        if (!still(now)) throw error
+      }
+    }
+  }
+}
+
+/**
  * One change of an order. The key is made once a press and sent again only when the connection was lost,
  * so nothing is recorded twice.
  */
@@ -328,6 +366,18 @@ export const tabletsQuery = queryOptions({
   queryKey: ['tablets'],
   queryFn: async () => (await api.GET('/api/v1/shop/tablets')).data!,
 })
+
+/** Other programs that are told; for leads. */
+export const webhooksQuery = queryOptions({
+  queryKey: ['webhooks'],
+  queryFn: async () => (await api.GET('/api/v1/shop/webhooks')).data!,
+})
+
+/** What one of them was told; asked again with it. */
+export const webhookMessagesQuery = (webhook: string) =>
+  pagesOf([...webhooksQuery.queryKey, webhook], (after) =>
+    api.GET('/api/v1/shop/webhooks/{webhook}/messages', { params: { path: { webhook }, query: { after } } }),
+  )
 
 /** What concerns whoever asks. */
 export const noticesQuery = pagesOf(['notices'], (after) =>

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
+import { useCallback, useSyncExternalStore } from 'react'
 import type { OrderView } from '../api/client'
 import { useTitle } from '../parts/title'
 import { useSaid } from './queue'
@@ -95,13 +96,26 @@ function Line({ said, children }: { said: Said; children?: React.ReactNode }) {
   )
 }
 
-function KeptOrders() {
-  const orders = useQueryClient()
-    .getQueryCache()
-    .findAll({ queryKey: ['order'] })
-    .filter((q) => q.queryKey.length === 2 && q.state.data)
+/** The orders that this screen keeps, as they come. */
+function useKeptOrders() {
+  const cache = useQueryClient().getQueryCache()
+  const whole = () =>
+    cache.findAll({ queryKey: ['order'] }).filter((q) => q.queryKey.length === 2 && q.state.data)
+  // A text stays the same while nothing came.
+  useSyncExternalStore(
+    useCallback((changed) => cache.subscribe(changed), [cache]),
+    () =>
+      whole()
+        .map((q) => `${q.queryHash} ${q.state.dataUpdatedAt}`)
+        .join(),
+  )
+  return whole()
     .map((q) => ({ order: q.state.data as OrderView, at: q.state.dataUpdatedAt }))
     .sort((a, b) => a.order.number - b.order.number)
+}
+
+function KeptOrders() {
+  const orders = useKeptOrders()
   return (
     <section className="sheet stack" aria-labelledby="kept-orders">
       <h2 id="kept-orders">Opens without a network</h2>

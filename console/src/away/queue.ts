@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from 'react'
-import { isLost, isSignedOut, Problem, send, whoSits, type OrderChange } from '../api/client'
+import { isLost, isSignedOut, newId, Problem, send, whoSits, type OrderChange } from '../api/client'
 import { clockAhead, screenNow } from '../api/clock'
 import { readSaid, theStore, writeSaid, type Opened, type Said } from './store'
 
@@ -67,7 +67,7 @@ export class SaidQueue {
     )
     for (const old of before) await this.put(old.key, null)
     const { path, ...rest } = what
-    const key = crypto.randomUUID()
+    const key = newId()
     const place = Math.max(screenNow(), ...this.state.said.map((s) => s.place + 1))
     await this.put(key, {
       ...rest,

@@ -5,6 +5,7 @@ import { api, newKey, type ArrivalView, type NotedVisit } from '../api/client'
 import { arrivalsQuery } from '../api/queries'
 import { useMe } from '../api/me'
 import { FilePick } from '../parts/FilePick'
+import { HereOnly } from '../parts/HereOnly'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
 import { toBundleFiles } from './bundle'
@@ -20,9 +21,12 @@ export function Arrivals({ chosen, onChoose }: Props) {
   const client = useQueryClient()
   const me = useMe()
   const waiting = useQuery(arrivalsQuery)
-  const [made, setMade] = useState<{ code: string; until: string; lines: Record<string, string> } | null>(
-    null,
-  )
+  const [made, setMade] = useState<{
+    code: string
+    until: string
+    lines: Record<string, string>
+    hereOnly: boolean
+  } | null>(null)
   const [error, setError] = useState<Error | null>(null)
   const told = (waiting.data ?? []).filter((a) => a.told)
   const ask = async (what: () => Promise<void>) => {
@@ -82,6 +86,7 @@ export function Arrivals({ chosen, onChoose }: Props) {
             {made.code}
           </p>
           <code className="link-once">{made.lines['linux']}</code>
+          <HereOnly is={made.hereOnly} />
           <p className="muted small">
             It may send once. The code ends <When at={made.until} />.
           </p>

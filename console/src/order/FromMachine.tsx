@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { serverNow } from '../api/clock'
 import { api, type OrderView, type Phase, type Receipt } from '../api/client'
 import { useChange } from '../api/queries'
+import { HereOnly } from '../parts/HereOnly'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
 
@@ -12,7 +13,7 @@ const systems = [
   ['macos', 'macOS'],
 ] as const
 type System = (typeof systems)[number][0]
-type Invitation = { code: string; until: string; lines: Record<string, string> }
+type Invitation = { code: string; until: string; lines: Record<string, string>; hereOnly: boolean }
 
 /** The machine sends its own reading: a code, and one line to type on it. */
 export function FromMachine({ order, phase, now }: { order: OrderView; phase: Phase; now: boolean }) {
@@ -78,6 +79,7 @@ export function FromMachine({ order, phase, now }: { order: OrderView; phase: Ph
         ))}
       </div>
       <code className="link-once">{made.lines[system]}</code>
+      <HereOnly is={made.hereOnly} />
       <p className="muted" role="status">
         {open ? (
           <>

@@ -1,7 +1,7 @@
 import { AsOf } from '../away/AsOf'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from '@tanstack/react-router'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { OrderView } from '../api/client'
 import { orderQuery } from '../api/queries'
 import { Due } from '../parts/Due'
@@ -14,6 +14,7 @@ import { spoken } from '../words'
 import { Countdown } from '../run/Countdown'
 import { Expected } from '../plan/Expected'
 import { InBatch } from '../batch/InBatch'
+import { AlsoHere } from './AlsoHere'
 import { AddPosition } from './AddPosition'
 import { Adopt } from './Adopt'
 import { may } from './acts'
@@ -47,7 +48,7 @@ export function OrderPage() {
       <Head order={order.data} parts={parts} at={order.dataUpdatedAt} />
       <div className="stack order-main">
         {parts.map((p) => (
-          <PartSheet key={`${p.id}-${p.state}`} part={p} />
+          <PartSheet key={p.id} part={p} />
         ))}
       </div>
       <aside className="order-aside" aria-label="Positions">
@@ -72,6 +73,7 @@ function Head({ order, parts, at }: { order: OrderView; parts: Part[]; at: numbe
           changed <When at={order.changedAt} />
         </span>
         <AsOf at={at} />
+        <AlsoHere order={order.number} />
       </p>
       <Now order={order} parts={parts} />
       <InBatch order={order} />
@@ -113,8 +115,25 @@ function Head({ order, parts, at }: { order: OrderView; parts: Part[]; at: numbe
   )
 }
 
+/** Whether somebody is writing in it. */
+const types = (within: HTMLElement) => {
+  const field = document.activeElement
+  return (
+    within.contains(field) &&
+    (field instanceof HTMLInputElement || field instanceof HTMLTextAreaElement) &&
+    field.value !== ''
+  )
+}
+
 function PartSheet({ part }: { part: Part }) {
-  const [open, setOpen] = useState(part.state === 'now' || part.state === 'open')
+  const isNext = part.state === 'now' || part.state === 'open'
+  const [open, setOpen] = useState(isNext)
+  const sheet = useRef<HTMLElement>(null)
+  // What somebody else did folds nothing under the hands of whoever types in it.
+  useEffect(() => {
+    const follow = () => setOpen((was) => isNext || (was && types(sheet.current!)))
+    if (sheet.current) follow()
+  }, [isNext, part.state])
   // Who is sent here finds it open.
   useEffect(() => {
     const arrive = () => location.hash === `#${part.id}` && setOpen(true)
@@ -129,7 +148,7 @@ function PartSheet({ part }: { part: Part }) {
       </section>
     )
   return (
-    <section id={part.id} className={`part sheet ${part.state}`}>
+    <section id={part.id} className={`part sheet ${part.state}`} ref={sheet}>
       <details open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
         <summary>
           <h2>{part.title}</h2>

@@ -1,18 +1,28 @@
 import { NativeSelect, Textarea, TextInput } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { OrderView } from '../api/client'
+import type { OrderView, Person } from '../api/client'
 import { useMe } from '../api/me'
 import { boardQuery } from '../api/board'
-import { shopQuery, useTold } from '../api/queries'
+import { shopQuery, useRested, useTold } from '../api/queries'
 import { places } from '../board/parts'
 import { Trouble } from '../parts/Trouble'
+import { Meanwhile, useMine } from '../parts/useMine'
 import { When } from '../parts/When'
 import { useLeft } from '../run/Countdown'
 import { useScan } from '../run/scan'
 import { dayTime } from '../words'
 import { may } from './acts'
 import { submit } from './DecisionForms'
+
+const nameOf = (people: Person[], id: string) => people.find((p) => p.id === id)?.name.split(' ')[0] ?? id
+
+/** A moment as the browser's field for it has it, in the browser's own zone. */
+const typed = (at: string | null) => {
+  if (!at) return ''
+  const moment = new Date(at)
+  return new Date(moment.getTime() - moment.getTimezoneOffset() * 60_000).toISOString().slice(0, 16)
+}
 
 const placeCode = /^revtal:place:/i
 
@@ -21,7 +31,7 @@ export function Shared({ order }: { order: OrderView }) {
   const people = useQuery(shopQuery).data?.people ?? []
   const me = useMe()
   const change = useTold(order.number)
-  const name = (id: string) => people.find((p) => p.id === id)?.name.split(' ')[0] ?? id
+  const name = (id: string) => nameOf(people, id)
   const takes = me && (me.role === 'technician' || me.role === 'lead') && order.owner !== me.id
   useScan((text) => {
     if (placeCode.test(text) && may(order, 'tell-place'))
@@ -70,7 +80,7 @@ export function Shared({ order }: { order: OrderView }) {
         <details>
           <summary className="muted small">Hand it over, move it, promise it</summary>
           <div className="shared-forms">
-            <HandOver key={order.owner} order={order} />
+            <HandOver order={order} />
             <Place order={order} />
             <PromiseIt order={order} />
           </div>
@@ -124,14 +134,18 @@ function HandOver({ order }: { order: OrderView }) {
   const people = useQuery(shopQuery).data?.people ?? []
   const hands = people.filter((p) => p.role === 'technician' || p.role === 'lead')
   // A press says nothing before somebody else is chosen.
-  const [owner, setOwner] = useState(order.owner ?? '')
+  const mine = useMine(order.owner ?? '')
+  const { value: owner, set: setOwner } = mine
   const [word, setWord] = useState('')
-  const change = useTold(order.number)
+  const change = useRested(order, (now) => (now.owner ?? '') === mine.base)
   return (
     <form
       className="form"
       onSubmit={submit(() =>
-        change.send({ path: 'owner', body: { owner: owner || null, word: word || null } }, () => setWord('')),
+        change.send({ path: 'owner', body: { owner: owner || null, word: word || null } }, () => {
+          setWord('')
+          mine.recorded(owner)
+        }),
       )}
     >
       <NativeSelect
@@ -149,9 +163,15 @@ function HandOver({ order }: { order: OrderView }) {
         value={word}
         onChange={(e) => setWord(e.target.value)}
       />
-      <Trouble error={change.error} />
+      <Meanwhile mine={mine}>
+        It is {order.owner ? <>in {nameOf(people, order.owner)}’s hands</> : 'in nobody’s hands'}.
+      </Meanwhile>
+      <Trouble error={mine.theirs ? null : change.error} />
       <div>
-        <button className="button" disabled={change.isPending || owner === (order.owner ?? '')}>
+        <button
+          className="button"
+          disabled={change.isPending || mine.theirs !== null || owner === (order.owner ?? '')}
+        >
           {owner ? 'Hand it over' : 'Release it'}
         </button>
       </div>
@@ -162,12 +182,15 @@ function HandOver({ order }: { order: OrderView }) {
 function Place({ order }: { order: OrderView }) {
   // Places that the board has told already: for a list to choose from it is not fetched.
   const known = useQuery({ ...boardQuery, enabled: false }).data?.cards ?? []
-  const [place, setPlace] = useState(order.place ?? '')
-  const change = useTold(order.number)
+  const mine = useMine(order.place ?? '')
+  const { value: place, set: setPlace } = mine
+  const change = useRested(order, (now) => (now.place ?? '') === mine.base)
   return (
     <form
       className="form"
-      onSubmit={submit(() => change.send({ path: 'place', body: { place: place || null } }))}
+      onSubmit={submit(() =>
+        change.send({ path: 'place', body: { place: place || null } }, () => mine.recorded(place)),
+      )}
     >
       <TextInput
         label="Where it lies, written or scanned"
@@ -180,9 +203,15 @@ function Place({ order }: { order: OrderView }) {
           <option key={p} value={p} />
         ))}
       </datalist>
-      <Trouble error={change.error} />
+      <Meanwhile mine={mine}>
+        {order.place ? `It lies at ${order.place}` : 'Nobody knows where it lies'}.
+      </Meanwhile>
+      <Trouble error={mine.theirs ? null : change.error} />
       <div>
-        <button className="button" disabled={change.isPending || place === (order.place ?? '')}>
+        <button
+          className="button"
+          disabled={change.isPending || mine.theirs !== null || place === (order.place ?? '')}
+        >
           It lies there
         </button>
       </div>
@@ -191,12 +220,16 @@ function Place({ order }: { order: OrderView }) {
 }
 
 function PromiseIt({ order }: { order: OrderView }) {
-  const [at, setAt] = useState('')
-  const change = useTold(order.number)
+  const zone = useQuery(shopQuery).data?.zone
+  const mine = useMine(typed(order.promisedAt))
+  const { value: at, set: setAt } = mine
+  const change = useRested(order, (now) => typed(now.promisedAt) === mine.base)
   return (
     <form
       className="form"
-      onSubmit={submit(() => change.send({ path: 'promise', body: { at: new Date(at).toISOString() } }))}
+      onSubmit={submit(() =>
+        change.send({ path: 'promise', body: { at: new Date(at).toISOString() } }, () => mine.recorded(at)),
+      )}
     >
       <TextInput
         label="Promised for"
@@ -204,16 +237,22 @@ function PromiseIt({ order }: { order: OrderView }) {
         value={at}
         onChange={(e) => setAt(e.target.value)}
       />
-      <Trouble error={change.error} />
+      <Meanwhile mine={mine}>
+        {order.promisedAt ? `It is promised for ${dayTime(order.promisedAt, zone)}` : 'Nothing is promised'}.
+      </Meanwhile>
+      <Trouble error={mine.theirs ? null : change.error} />
       <div className="row">
-        <button className="button" disabled={change.isPending || !at}>
+        <button
+          className="button"
+          disabled={change.isPending || mine.theirs !== null || !at || at === typed(order.promisedAt)}
+        >
           Promise it
         </button>
         {order.promisedAt && (
           <button
             type="button"
             className="button"
-            disabled={change.isPending}
+            disabled={change.isPending || mine.theirs !== null}
             onClick={() => change.send({ path: 'promise', body: { at: null } })}
           >
             Nothing is promised

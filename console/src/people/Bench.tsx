@@ -1,8 +1,9 @@
 import { NativeSelect, TextInput } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, newKey, type BadgeMade, type Person, type Role } from '../api/client'
+import { api, newKey, type BadgeMade, type Person, type PersonInvite, type Role } from '../api/client'
 import { shopQuery } from '../api/queries'
+import { HereOnly } from '../parts/HereOnly'
 import { Trouble } from '../parts/Trouble'
 
 const roles: Role[] = ['technician', 'desk', 'lead', 'wall']
@@ -43,11 +44,11 @@ export function Bench({ me }: { me: Person }) {
 }
 
 function Access({ person, own }: { person: Person; own: boolean }) {
-  const [link, setLink] = useState<string | null>(null)
+  const [link, setLink] = useState<PersonInvite | null>(null)
   const params = { path: { id: person.id } }
   const invite = useMutation({
     mutationFn: async () => (await api.POST('/api/v1/shop/people/{id}/invite', { params })).data!,
-    onSuccess: (made) => setLink(made.link),
+    onSuccess: (made) => setLink(made),
   })
   const [badge, setBadge] = useState<BadgeMade | null>(null)
   const makeBadge = useMutation({
@@ -86,13 +87,14 @@ function Access({ person, own }: { person: Person; own: boolean }) {
       </div>
       {link && (
         <p className="told" role="status">
-          <span className="mono">{link}</span>
+          <span className="mono">{link.link}</span>
           <br />
           <span className="muted small">
             For {person.name} alone: it works once, within a day, and is not shown again.
           </span>
         </p>
       )}
+      {link && <HereOnly is={link.hereOnly} />}
       {badge && (
         <div role="status">
           <figure className="told badge">

@@ -4,6 +4,7 @@ import { Audit } from './Audit'
 import { Bench } from './Bench'
 import { SignedIn } from './SignedIn'
 import { Tablets } from './Tablets'
+import { Webhooks } from './Webhooks'
 import './people.css'
 
 /** Who is at the bench, where oneself is signed in, and (for leads) who comes in. */
@@ -17,6 +18,7 @@ export function PeoplePage() {
       <Bench me={me} />
       <SignedIn me={me} />
       {me.isLead && <Tablets />}
+      {me.isLead && <Webhooks />}
       {me.isLead && <Audit />}
     </div>
   )

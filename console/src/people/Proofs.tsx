@@ -1,9 +1,10 @@
 import { TextInput } from '@mantine/core'
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, type OwnProofs } from '../api/client'
 import { sessionQuery } from '../api/me'
 import { Trouble } from '../parts/Trouble'
+import { useAgain } from './again'
 
 /** How one comes in beside the password: a PIN at the bench's tablets, one-time codes. */
 export function Proofs({ own }: { own: OwnProofs }) {
@@ -15,15 +16,12 @@ export function Proofs({ own }: { own: OwnProofs }) {
   )
 }
 
-const useAgain = () => {
-  const client = useQueryClient()
-  return () => client.invalidateQueries({ queryKey: sessionQuery.queryKey })
-}
+const useSessionAgain = () => useAgain(sessionQuery.queryKey)
 
 function PinForm({ own }: { own: OwnProofs }) {
   const [pin, setPin] = useState('')
   const [password, setPassword] = useState('')
-  const again = useAgain()
+  const again = useSessionAgain()
   const choose = useMutation({
     mutationFn: async () => {
       await api.POST('/api/v1/session/pin', { body: { pin, password: own.password ? password : null } })
@@ -73,7 +71,7 @@ function PinForm({ own }: { own: OwnProofs }) {
 function CodesForm() {
   const [password, setPassword] = useState('')
   const [code, setCode] = useState('')
-  const again = useAgain()
+  const again = useSessionAgain()
   const begin = useMutation({
     mutationFn: async () => (await api.POST('/api/v1/session/codes', { body: { password } })).data!,
     onSuccess: () => setPassword(''),
@@ -151,7 +149,7 @@ function CodesForm() {
 
 function CodesAsked({ left }: { left: number }) {
   const [password, setPassword] = useState('')
-  const again = useAgain()
+  const again = useSessionAgain()
   const end = useMutation({
     mutationFn: async () => {
       await api.POST('/api/v1/session/codes/end', { body: { password } })

@@ -6,6 +6,7 @@ import { sessionQuery } from '../api/me'
 import { sessionsQuery } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
+import { MailForm } from './MailForm'
 import { Proofs } from './Proofs'
 import { useComesIn } from './SignIn'
 
@@ -17,7 +18,8 @@ export function SignedIn({ me }: { me: Person }) {
   const client = useQueryClient()
   const sessions = useQuery(sessionsQuery)
   const comesIn = useComesIn()
-  const own = useQuery(sessionQuery).data?.own
+  const here = useQuery(sessionQuery).data
+  const own = here?.own
   const end = useMutation({
     mutationFn: async (session: string) => {
       await api.DELETE('/api/v1/session/all/{session}', { params: { path: { session } } })
@@ -80,6 +82,7 @@ export function SignedIn({ me }: { me: Person }) {
       {(sessions.error ?? end.error) && <Trouble error={sessions.error ?? end.error} />}
       {own?.password && me.role !== 'wall' && <NewPassword />}
       {own && me.role !== 'wall' && <Proofs own={own} />}
+      {own && here.mails && me.role !== 'wall' && <MailForm own={own} />}
       {me.role !== 'wall' && <Token />}
     </section>
   )

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, type TabletMade } from '../api/client'
 import { tabletsQuery } from '../api/queries'
+import { HereOnly } from '../parts/HereOnly'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
 
@@ -90,10 +91,11 @@ function Make({ made }: { made: () => Promise<unknown> }) {
           <span className="mono">{make.data.link}</span>
           <br />
           <span className="muted small">
-            Open it on that screen, once, before <When at={make.data.expiresAt} />. It is not shown again.
+            Open it on that screen, once: it ends <When at={make.data.expiresAt} />, and is not shown again.
           </span>
         </p>
       )}
+      {make.data && <HereOnly is={make.data.hereOnly} />}
       {make.error && <Trouble error={make.error} />}
     </>
   )

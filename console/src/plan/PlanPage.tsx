@@ -5,9 +5,11 @@ import { type OrderView } from '../api/client'
 import { machineQuery, orderQuery, shopQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
+import { Meanwhile } from '../parts/useMine'
 import { BoardDrawing } from '../positions/BoardDrawing'
+import { AlsoHere } from '../order/AlsoHere'
 import { may, whyNot } from '../order/acts'
-import { exact, money, spoken } from '../words'
+import { exact, money, size, spoken } from '../words'
 import { DriveOptions } from './DriveOptions'
 import { DriveForm } from './DriveForm'
 import { Notes } from './Expected'
@@ -36,7 +38,7 @@ export function PlanPage() {
         </p>
       </div>
     )
-  return <Planning key={order.data.head} order={order.data} />
+  return <Planning key={order.data.number} order={order.data} />
 }
 
 function Head({ order }: { order: OrderView }) {
@@ -52,6 +54,7 @@ function Head({ order }: { order: OrderView }) {
         {order.model.maker} {order.model.name} · <b>{order.intake.customer}</b>
       </span>
       {order.intake.goal && <span className="muted">{order.intake.goal}</span>}
+      <AlsoHere order={order.number} />
     </div>
   )
 }
@@ -88,6 +91,12 @@ function Planning({ order }: { order: OrderView }) {
           )}
         </p>
       )}
+      <Meanwhile mine={planning.mine}>
+        {order.plan
+          ? `Another plan was set, for ${size(order.plan.expectation.installed)}.`
+          : 'The plan was taken back.'}{' '}
+        What is wished here is not set.
+      </Meanwhile>
       {machine?.marks.map((m) => (
         <p key={m.slot + m.order} className="sheet small">
           <span className="verdict short">✕ {m.slot}</span> was found at fault by order {m.order}:{' '}

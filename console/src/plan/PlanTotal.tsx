@@ -1,10 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { useNavigate } from '@tanstack/react-router'
 import { api, type OrderView } from '../api/client'
-import { shopQuery, useChange } from '../api/queries'
+import { shopQuery, useChange, useOnTop } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
+import { same } from '../parts/useMine'
 import { money, size } from '../words'
-import type { Planning } from './usePlanning'
+import { planOf, type Planning } from './usePlanning'
 import type { Held } from './wishes'
 
 /** The running total, and the press that sets the plan. */
@@ -13,11 +14,14 @@ export function PlanTotal({ order, planning }: { order: OrderView; planning: Pla
   const shown = planning.preview
   const { changes, discount, later, cleans } = planning
   const cleaning = useQuery(shopQuery).data?.terms.cleaningPrice
+  const onTop = useOnTop(order, (now) => same(planOf(now), planning.mine.base))
   const change = useChange(async (_: null, header) =>
-    api.POST('/api/v1/orders/{number}/plan', {
-      params: { path: { number: order.number }, header: { ...header, 'If-Match': `"${order.head}"` } },
-      body: { changes, discount, later, cleans },
-    }),
+    onTop((match) =>
+      api.POST('/api/v1/orders/{number}/plan', {
+        params: { path: { number: order.number }, header: { ...header, ...match } },
+        body: { changes, discount, later, cleans },
+      }),
+    ),
   )
   return (
     <footer className="plan-total" aria-label="Running total">
@@ -64,7 +68,9 @@ export function PlanTotal({ order, planning }: { order: OrderView; planning: Pla
       </label>
       <button
         className="button now"
-        disabled={changes.length === 0 || change.isPending || planning.isRefused}
+        disabled={
+          changes.length === 0 || planning.mine.theirs !== null || change.isPending || planning.isRefused
+        }
         onClick={() =>
           change.send(
             null,

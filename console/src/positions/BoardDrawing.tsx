@@ -1,5 +1,5 @@
 import type { BoardPoint, DriveBay, MemorySlot } from '../api/client'
-import { across, boardMargin, down, shift } from './plate'
+import { across, boardMargin, down, placed, shift } from './plate'
 import './positions.css'
 
 type Props = {
@@ -9,7 +9,7 @@ type Props = {
   here?: string | null
   /** In which order hands go in. */
   order?: string[]
-  /** The plate is drawn also before anything has its place on it. */
+  /** The whole plate is drawn, also before anything has its place on it. */
   plate?: boolean
 }
 
@@ -20,7 +20,7 @@ export function BoardDrawing({ slots, bays, here, order = [], plate = false }: P
   const layered = [...slots].sort((a, b) => Number(b.below !== null) - Number(a.below !== null))
   return (
     <svg
-      viewBox={`0 0 ${across} ${down}`}
+      viewBox={plate ? `0 0 ${across} ${down}` : cropped(slots, bays)}
       className="board-drawing"
       role="img"
       aria-label={spoken(slots, bays, here)}
@@ -33,6 +33,24 @@ export function BoardDrawing({ slots, bays, here, order = [], plate = false }: P
       )}
     </svg>
   )
+}
+
+// Half of what each takes, with its words.
+const aroundSlot = (slot: MemorySlot) => (slot.turn === 90 ? { x: 26, y: 76 } : { x: 62, y: 40 })
+const aroundBay = { x: 46, y: 44 }
+
+/** What is on the board, and not the empty plate around it; as wide to high as the plate at most. */
+function cropped(slots: MemorySlot[], bays: DriveBay[]): string {
+  const taken = [
+    ...slots.flatMap((s) => (s.at ? [{ at: s.at, half: aroundSlot(s) }] : [])),
+    ...bays.flatMap((b) => (b.at ? [{ at: b.at, half: aroundBay }] : [])),
+  ].map(({ at, half }) => ({ ...placed(at, boardMargin), half }))
+  if (taken.length === 0) return `0 0 ${across} ${down}`
+  const left = Math.max(0, Math.min(...taken.map((t) => t.x - t.half.x)))
+  const top = Math.max(0, Math.min(...taken.map((t) => t.y - t.half.y)))
+  const right = Math.min(across, Math.max(...taken.map((t) => t.x + t.half.x)))
+  const bottom = Math.min(down, Math.max(...taken.map((t) => t.y + t.half.y)))
+  return [left, top, right - left, bottom - top].map(Math.round).join(' ')
 }
 
 function Slot({ slot, at, here, hand }: { slot: MemorySlot; at: BoardPoint; here: boolean; hand: number }) {

@@ -11,8 +11,15 @@ export const boardMargin = 20
 export const coverMargin = 24
 
 /** Where a place lies on a drawing with this margin. */
-export const shift = (at: BoardPoint, margin: number) =>
-  `translate(${margin + at.x * (across - 2 * margin)} ${margin + at.y * (down - 2 * margin)})`
+export const placed = (at: BoardPoint, margin: number): BoardPoint => ({
+  x: margin + at.x * (across - 2 * margin),
+  y: margin + at.y * (down - 2 * margin),
+})
+
+export const shift = (at: BoardPoint, margin: number) => {
+  const { x, y } = placed(at, margin)
+  return `translate(${x} ${y})`
+}
 
 /** The place under the pointer, rounded to hundredths and kept on the part. */
 export function pressed(

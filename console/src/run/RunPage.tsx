@@ -7,6 +7,7 @@ import { orderQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
 import { When } from '../parts/When'
 import { useTitle } from '../parts/title'
+import { AlsoHere } from '../order/AlsoHere'
 import { may } from '../order/acts'
 import { Countdown } from './Countdown'
 import { Refused } from './Refused'
@@ -94,6 +95,7 @@ function Run({ order, at, connected }: { order: OrderView; at: number; connected
           </span>
         )}
         {!away && <KeptHere order={order.number} />}
+        <AlsoHere order={order.number} />
         <HandsNow me={me} />
         <Strip steps={steps} shown={shown?.step.id} settled={settled} />
       </header>

@@ -1,7 +1,6 @@
 import { useMantineColorScheme } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { Link, Outlet, useNavigate } from '@tanstack/react-router'
-import { useEffect, useRef } from 'react'
 import { sessionQuery } from '../api/me'
 import { useDemoSeat } from '../people/SignIn'
 import { NoticeCount } from '../people/Notices'
@@ -12,34 +11,10 @@ import { takeNewer, useNewer } from '../away/update'
 import '../away/away.css'
 import { shopQuery } from '../api/queries'
 import { scannedOrder, useScan } from '../run/scan'
-
-const pause = 80
+import { Keys } from './Keys'
+import './keys.css'
 
 const atBoard = () => location.pathname === '/'
-
-/** Hears “/” wherever nobody types. */
-function useSlash(then: () => void) {
-  const act = useRef(then)
-  useEffect(() => {
-    act.current = then
-  })
-  useEffect(() => {
-    let timer: ReturnType<typeof setTimeout> | undefined
-    const onKey = (event: KeyboardEvent) => {
-      // A scanner types on; a hand does not.
-      clearTimeout(timer)
-      const types = event.target instanceof HTMLElement && event.target.matches('input, textarea, select')
-      if (event.key !== '/' || types || event.ctrlKey || event.metaKey || event.altKey) return
-      event.preventDefault()
-      timer = setTimeout(() => act.current(), pause)
-    }
-    window.addEventListener('keydown', onKey)
-    return () => {
-      clearTimeout(timer)
-      window.removeEventListener('keydown', onKey)
-    }
-  }, [])
-}
 
 /** The top of every page but the run: where one is, who one is, and whether the service answers. */
 export function Shell() {
@@ -50,11 +25,11 @@ export function Shell() {
   const session = useQuery(sessionQuery).data
   const isWall = session?.person?.role === 'wall'
   const isDemo = !!session?.demo
-  useSlash(() => {
+  const search = () => {
     if (!atBoard()) void navigate({ to: '/' })
     // The board may be on its way.
     setTimeout(() => document.querySelector<HTMLInputElement>('.board-head .search')?.focus(), 50)
-  })
+  }
   useScan((text) => {
     const number = scannedOrder(text)
     if (number) void navigate({ to: '/orders/$number', params: { number } })
@@ -103,6 +78,7 @@ export function Shell() {
             )}
             <KeptHere />
             <WhoAmI />
+            <Keys search={search} looks={isWall} />
             <SchemeSwitch />
           </div>
         </div>

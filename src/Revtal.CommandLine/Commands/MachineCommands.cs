@@ -27,7 +27,7 @@ internal static class MachineCommands
                 Cli.Show(
                     p,
                     await client.InviteArrivalAsync(new ArrivalInviteRequest(p.GetValue(minutes)), cancel),
-                    i => MeasureScreen.Code(i.Code, i.Until, i.Lines)
+                    i => MeasureScreen.Code(i.Code, i.Until, i.Lines, i.HereOnly)
                 ),
             minutes
         );

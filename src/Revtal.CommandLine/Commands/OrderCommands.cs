@@ -53,6 +53,7 @@ internal static class OrderCommands
             SketchCommands.Adopt(),
             SharedCommands.Owner(),
             SharedCommands.ReadHandOver(),
+            SharedCommands.Here(),
             SharedCommands.Place(),
             SharedCommands.Promise(),
             Seal(),

@@ -168,6 +168,7 @@ internal static class PeopleCommands
                     {
                         Screen.Line(i.Link);
                         Screen.Line($"It works once, until {Screen.Time(i.ExpiresAt)}. It is not shown again.");
+                        Screen.Reach(i.HereOnly);
                     }
                 ),
             id

@@ -27,6 +27,7 @@ internal static class ProofCommands
                         Screen.Line(
                             $"Open it on the tablet before {Screen.Time(made.ExpiresAt)}. It is not shown again."
                         );
+                        Screen.Reach(made.HereOnly);
                     }
                 ),
             name

@@ -71,7 +71,7 @@ internal static class ReadingCommands
                         new InviteRequest(p.GetValue(phase), p.GetValue(minutes), p.GetValue(watch)),
                         cancel
                     ),
-                    i => MeasureScreen.Code(i.Code, i.Until, i.Lines)
+                    i => MeasureScreen.Code(i.Code, i.Until, i.Lines, i.HereOnly)
                 ),
             number,
             phase,

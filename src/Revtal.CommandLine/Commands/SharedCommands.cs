@@ -1,4 +1,5 @@
 using System.CommandLine;
+using Revtal.CommandLine.Screens;
 using Revtal.Contracts;
 using Revtal.Core;
 
@@ -25,6 +26,34 @@ internal static class SharedCommands
             number,
             person,
             word
+        );
+    }
+
+    public static Command Here()
+    {
+        var number = Cli.Number();
+        return Cli.Command(
+            "here",
+            "Who has the order open in a console now",
+            "revtal order here 104",
+            async (p, client, cancel) =>
+                Cli.Show(
+                    p,
+                    await client.HereAsync(p.GetValue(number), cancel),
+                    here =>
+                    {
+                        if (here.People.Count == 0)
+                        {
+                            Screen.Line("Nobody has it open.");
+                        }
+
+                        foreach (var (person, types, since) in here.People)
+                        {
+                            Screen.Line($"{person} {(types ? "writes" : "looks")}, since {Screen.Time(since)}");
+                        }
+                    }
+                ),
+            number
         );
     }
 

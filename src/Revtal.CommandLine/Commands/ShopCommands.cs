@@ -8,7 +8,11 @@ namespace Revtal.CommandLine.Commands;
 internal static class ShopCommands
 {
     public static Command Make() =>
-        Cli.Noun("shop", "The shop and its people", [Show(), Notices(), .. PeopleCommands.All()]);
+        Cli.Noun(
+            "shop",
+            "The shop and its people",
+            [Show(), Notices(), .. PeopleCommands.All(), .. OutwardCommands.All()]
+        );
 
     private static Command Notices()
     {

@@ -10,13 +10,15 @@ namespace Revtal.CommandLine.Screens;
 internal static class MeasureScreen
 {
     /// <summary>A one-time code, and what is typed on the machine.</summary>
-    public static void Code(string code, DateTimeOffset until, IReadOnlyDictionary<string, string> lines)
+    public static void Code(string code, DateTimeOffset until, IReadOnlyDictionary<string, string> lines, bool hereOnly)
     {
         Screen.Marked($"[bold]{Screen.Safe(code)}[/]  [grey]once, until {until.ToLocalTime():HH:mm}[/]");
         foreach (var (system, line) in lines)
         {
             Screen.Marked($"[grey]{system, -8}[/] {Screen.Safe(line)}");
         }
+
+        Screen.Reach(hereOnly);
     }
 
     // Eight steps from nothing to the most that the line shows.

@@ -41,6 +41,18 @@ internal static class Screen
         }
     }
 
+    /// <summary>Says where an address that was handed out opens nothing.</summary>
+    public static void Reach(bool hereOnly)
+    {
+        if (hereOnly)
+        {
+            Marked(
+                "[yellow]This address opens on the service's own machine alone: name the service as the network does, "
+                    + "or start it with --shop:url.[/]"
+            );
+        }
+    }
+
     public static void Write(IRenderable renderable) => AnsiConsole.Write(renderable);
 
     public static void Table(string[] headers, IEnumerable<string[]> rows)

@@ -72,7 +72,7 @@ public static class WhoMayWhat
                 getParts getPartItems getLedger findPart getPart exportCatalogue exportShelf
                 listArrivals getArrival getBatch getBatchRun getBatchReport getScores listDummies
                 getDummy captureDummy listGuides getGuide getGuideFile listRevisions compareGuides
-                getSigns getGuideSchema getDraft listSuggestions exportGuide exportLibrary getShop
+                getSigns getHere getGuideSchema getDraft listSuggestions exportGuide exportLibrary getShop
                 """
             )
         ),
@@ -90,7 +90,7 @@ public static class WhoMayWhat
                 importCatalogue importShelf takeArrival inviteArrival takeInBatch planBatch
                 agreeBatch declineBatch offerBatchQuote revokeBatchQuote spreadBatch
                 confirmBatchStep readyBatch handBackBatch leaveBatch joinBatch nameOwner
-                readHandOver tellPlace promise takeScores askTrial runTrial takeScoresFile
+                readHandOver tellHere tellPlace promise takeScores askTrial runTrial takeScoresFile
                 beginSwapTest trySwap endSwapTest beginWatch noteWatch endWatch makeDummy actOnDummy
                 sendDummy saveDraft beginDraft mergeExchange
                 """
@@ -108,11 +108,20 @@ public static class WhoMayWhat
         (Proved(Lead("lead-names", "People are added by a lead.")), Named("putPerson invitePerson makeBadge")),
         (Proved(Lead("lead-locks", "Who may come in is a lead's to end.")), Named("endAccess")),
         (Proved(Lead("lead-enrols", "Bench tablets are a lead's.")), Named("listTablets makeTablet dropTablet")),
+        (
+            Proved(Lead("lead-tells", "What other programs are told is a lead's.")),
+            Named(
+                """
+                listWebhooks makeWebhook changeWebhook dropWebhook changeWebhookSecret tryWebhook
+                listWebhookMessages resendWebhookMessages
+                """
+            )
+        ),
         (Lead("lead-watches", "Who signed in when is told to leads."), Named("listAudit")),
         // One's own.
         (Look, Named("listSessions endSession listNotices")),
         (Work, Named("readNotices")),
-        (Proved(Work), Named("makeToken changePassword choosePin beginCodes confirmCodes endCodes")),
+        (Proved(Work), Named("makeToken changePassword choosePin putMail beginCodes confirmCodes endCodes")),
     }.SelectMany(row => row.Item2.Select(name => KeyValuePair.Create(name, row.Item1))).ToDictionary();
 
     /// <summary>Every operation that the table knows.</summary>

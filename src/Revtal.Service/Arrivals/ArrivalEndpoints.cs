@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
@@ -8,6 +9,7 @@ using Revtal.Service.Collect;
 using Revtal.Service.Http;
 using Revtal.Service.Machines;
 using Revtal.Service.Orders;
+using Revtal.Service.Shop;
 using Revtal.Storage;
 
 namespace Revtal.Service.Arrivals;
@@ -97,6 +99,7 @@ public static class ArrivalEndpoints
         TimeProvider clock,
         HttpContext context,
         IConfiguration settings,
+        IOptions<ShopOptions> shop,
         CancellationToken cancel
     )
     {
@@ -114,9 +117,16 @@ public static class ArrivalEndpoints
             throw CollectorCode.ShownOnce();
         }
 
+        var address = CollectorCode.Address(context, settings, shop.Value);
         return TypedResults.Created(
             $"/api/v1/arrivals/{row.Id}",
-            new ArrivalInvite(row.Id, code.Text, until, CollectorCode.Lines(code.Text, context, settings))
+            new ArrivalInvite(
+                row.Id,
+                code.Text,
+                until,
+                CollectorCode.Lines(code.Text, address),
+                PublicAddress.IsHereOnly(address)
+            )
         );
     }
 }

@@ -2,12 +2,14 @@ using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Orders;
 using Revtal.Service.Http;
 using Revtal.Service.Orders;
+using Revtal.Service.Shop;
 using Revtal.Storage;
 
 namespace Revtal.Service.Collect;
@@ -50,10 +52,7 @@ public static class CollectEndpoints
                 await collector.NeedOpenAsync(code, context, cancel);
                 context.Response.Headers.CacheControl = "no-store";
                 return Results.Text(
-                    Script(
-                        system ?? "linux",
-                        $"{CollectorCode.Address(context)}{Root}/{CollectorCode.Canonical(code)}"
-                    ),
+                    Script(system ?? "linux", $"{PublicAddress.Asked(context)}{Root}/{CollectorCode.Canonical(code)}"),
                     "text/plain; charset=utf-8"
                 );
             }
@@ -81,6 +80,7 @@ public static class CollectEndpoints
         TimeProvider clock,
         HttpContext context,
         IConfiguration settings,
+        IOptions<ShopOptions> shop,
         CancellationToken cancel
     )
     {
@@ -113,11 +113,13 @@ public static class CollectEndpoints
             throw CollectorCode.ShownOnce();
         }
 
+        var address = CollectorCode.Address(context, settings, shop.Value);
         return new InviteView(
             receipt,
             code.Text,
             invited.Until,
-            CollectorCode.Lines(code.Text, context, settings, request.Watch)
+            CollectorCode.Lines(code.Text, address, request.Watch),
+            PublicAddress.IsHereOnly(address)
         );
     }
 

@@ -1,6 +1,8 @@
 using System.Security.Cryptography;
 using System.Text;
 using Revtal.Core;
+using Revtal.Service.Http;
+using Revtal.Service.Shop;
 
 namespace Revtal.Service.Collect;
 
@@ -45,16 +47,16 @@ public sealed record CollectorCode(string For, string Secret)
                 .Take(LongestTyped),
         ]);
 
+    /// <summary>Where machines reach the collector.</summary>
+    public static string Address(HttpContext context, IConfiguration settings, ShopOptions shop) =>
+        settings["Collect:Address"]?.TrimEnd('/') ?? PublicAddress.Of(shop, context);
+
     /// <summary>What is typed on the machine, by system.</summary>
+    /// <param name="address">Where it reaches the collector.</param>
     /// <param name="watch">So many minutes the machine watches before it sends; null for none.</param>
-    public static IReadOnlyDictionary<string, string> Lines(
-        string code,
-        HttpContext context,
-        IConfiguration settings,
-        int? watch = null
-    )
+    public static IReadOnlyDictionary<string, string> Lines(string code, string address, int? watch = null)
     {
-        var at = $"{settings["Collect:Address"] ?? Address(context)}{CollectEndpoints.Root}/{code}";
+        var at = $"{address}{CollectEndpoints.Root}/{code}";
         var wait = Phrases.When(watch, m => $" -s -- --for {m}m");
         return new Dictionary<string, string>
         {
@@ -65,9 +67,6 @@ public sealed record CollectorCode(string For, string Secret)
             ["macos"] = $"curl -sS {at}/macos | sh{wait}",
         };
     }
-
-    /// <summary>Where the service was asked.</summary>
-    public static string Address(HttpContext context) => $"{context.Request.Scheme}://{context.Request.Host}";
 
     /// <summary>A retry is answered with what was recorded first, and that code's secret is kept nowhere.</summary>
     public static RefusedException ShownOnce() =>

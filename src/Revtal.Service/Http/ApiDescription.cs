@@ -1,7 +1,6 @@
 using System.Reflection;
 using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.OpenApi;
-using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.OpenApi;
 using Revtal.Contracts;
 using Revtal.Core.Bench;
@@ -117,10 +116,11 @@ internal static class ApiDescription
         CancellationToken cancel
     )
     {
-        document.AddComponent(
-            nameof(ShopChange),
-            await context.GetOrCreateSchemaAsync(typeof(ShopChange), null, cancel)
-        );
+        foreach (var type in (Type[])[typeof(ShopChange), typeof(HereView)])
+        {
+            document.AddComponent(type.Name, await context.GetOrCreateSchemaAsync(type, null, cancel));
+        }
+
         var stream = document.Paths["/api/v1/changes"].Operations![HttpMethod.Get].Responses!["200"];
         stream.Content!["text/event-stream"].Schema = new OpenApiSchema
         {
@@ -128,6 +128,7 @@ internal static class ApiDescription
             [
                 new OpenApiSchemaReference(nameof(Change), document),
                 new OpenApiSchemaReference(nameof(ShopChange), document),
+                new OpenApiSchemaReference(nameof(HereView), document),
             ],
         };
     }
@@ -218,10 +219,8 @@ internal static class ApiDescription
         var right = metadata.OfType<Right>().Last();
         operation.Security = right.IsOpen ? [new OpenApiSecurityRequirement()] : null;
         Refusals(operation, facts, right, context.Description.HttpMethod != HttpMethods.Get, context.Document!);
-        if (metadata.OfType<EnableRateLimitingAttribute>().Any())
-        {
-            Refuse(operation, "429", "Tried too often from this address. Code `too-many`.", context.Document!);
-        }
+        const string often = "Too often, or too much at once; Retry-After says when. Code `too-many`.";
+        Refuse(operation, "429", often, context.Document!);
         Example(operation, facts, takes);
     }
 

@@ -52,6 +52,8 @@ internal static class ApiParameters
             ("position", _) => ("A slot or a bay, as the guide names it.", "A1"),
             ("link", "session") => ("What stands in a link that a lead made.", new string('0', 64)),
             ("tablet", _) => ("A bench tablet, by its id.", "5f0c1d2e3a4b"),
+            ("webhook", _) => ("Another program that is told, by its id.", "5f0c1d2e3a4b"),
+            ("state", "shop") => ("Only messages that stand so.", "dead"),
             ("session", _) => ("A session or token, by its id.", "5f0c1d2e3a4b"),
             ("link", _) => ("What stands in the customer's link.", "106-3q2-7wEA"),
             ("only-short", _) => ("Only what should be ordered for plans and shelf.", true),

@@ -69,7 +69,8 @@ public sealed partial class Problems(IProblemDetailsService details, ILogger<Pro
             StatusCodes.Status429TooManyRequests => (
                 "too-many",
                 "Too many at once",
-                "This came too often. Wait a minute, then try again."
+                "This came too often, or too much of it at once. The header Retry-After says in how many seconds to "
+                    + "try again."
             ),
             _ => ("bad-request", "The request cannot be read", problem.Detail ?? "Send it as /openapi/v1.json tells."),
         };

@@ -20,7 +20,10 @@ public static class LiveEndpoints
 
     /// <summary>Every commit of the journal is told to who listens.</summary>
     public static IServiceCollection AddLive(this IServiceCollection services) =>
-        services.AddSingleton<LiveFeed>().AddHostedService(s => s.GetRequiredService<LiveFeed>());
+        services
+            .AddSingleton<Presence>()
+            .AddSingleton<LiveFeed>()
+            .AddHostedService(s => s.GetRequiredService<LiveFeed>());
 
     public static void MapLive(this IEndpointRouteBuilder api) =>
         api.MapGet("/changes", StreamAsync)
@@ -30,7 +33,8 @@ public static class LiveEndpoints
             .WithSummary("Live changes; those of orders catch up from Last-Event-ID")
             .WithDescription(
                 "Server-sent events. An event without a type is a change of an order; its id is its position. An event "
-                    + "of the type `shop` is a ShopChange and has no id: who was away asks anew."
+                    + "of the type `shop` is a ShopChange, one of the type `here` a HereView; they have no id: who was "
+                    + "away asks anew."
             );
 
     private static async Task StreamAsync(
@@ -41,18 +45,24 @@ public static class LiveEndpoints
         IHostApplicationLifetime lifetime
     )
     {
+        var last = journal.LastPosition();
+        var position = LastSeen(context) is { } seen ? Math.Min(seen, last) : last;
+        if (feed.Listen(Door.Need(context).Session.Id) is not { } listener)
+        {
+            context.Response.StatusCode = StatusCodes.Status429TooManyRequests;
+            context.Response.Headers.RetryAfter = "30";
+            return;
+        }
+
         using var ended = CancellationTokenSource.CreateLinkedTokenSource(
             context.RequestAborted,
             lifetime.ApplicationStopping
         );
         var cancel = ended.Token;
         _ = EndWithSessionAsync(context, ended, cancel);
-        var last = journal.LastPosition();
-        var position = LastSeen(context) is { } seen ? Math.Min(seen, last) : last;
         context.Response.ContentType = "text/event-stream";
         context.Response.Headers.CacheControl = "no-store";
         var body = context.Response.BodyWriter;
-        var listener = feed.Listen();
         try
         {
             Encoding.UTF8.GetBytes(

@@ -45,14 +45,25 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road)
 {
     public const int Page = 200;
 
-    private readonly ConcurrentDictionary<Listener, byte> listeners = new();
+    /// <summary>How many may listen by one sign-in, and at all.</summary>
+    public const int MostOfOne = 100,
+        MostAtAll = 5_000;
+
+    private readonly ConcurrentDictionary<Listener, string> listeners = new();
     private long position;
 
     /// <summary>Everything that is committed from now on, until the listener leaves.</summary>
-    public Listener Listen()
+    /// <param name="session">Whose sign-in it is.</param>
+    /// <returns>Null where too many listen already.</returns>
+    public Listener? Listen(string session)
     {
+        if (listeners.Count >= MostAtAll || listeners.Count(l => l.Value == session) >= MostOfOne)
+        {
+            return null;
+        }
+
         var listener = new Listener();
-        listeners[listener] = 0;
+        listeners[listener] = session;
         return listener;
     }
 
@@ -82,8 +93,19 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road)
     }
 
     /// <summary>A change of the shop as it is sent.</summary>
-    public static byte[] Written(ShopChange change) =>
-        Encoding.UTF8.GetBytes($"event: shop\ndata: {JsonSerializer.Serialize(change, RevtalJson.Options)}\n\n");
+    public static byte[] Written(ShopChange change) => Written("shop", change);
+
+    /// <summary>Tells who has an order open now.</summary>
+    public void Tell(HereView here)
+    {
+        if (!listeners.IsEmpty)
+        {
+            Tell(new LiveBatch(null, 0, Written("here", here)));
+        }
+    }
+
+    private static byte[] Written<T>(string type, T told) =>
+        Encoding.UTF8.GetBytes($"event: {type}\ndata: {JsonSerializer.Serialize(told, RevtalJson.Options)}\n\n");
 
     // The writer calls commit after commit, so positions follow one another; who came between finds a gap and reads the
     // journal.

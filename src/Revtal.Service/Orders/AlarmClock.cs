@@ -1,5 +1,4 @@
 using System.Text.Json;
-using System.Threading.Channels;
 using Revtal.Core;
 using Revtal.Core.Orders;
 using Revtal.Service.Http;
@@ -18,17 +17,10 @@ internal sealed class AlarmClock(
     ILogger<AlarmClock> log
 ) : BackgroundService
 {
-    private static readonly TimeSpan Look = TimeSpan.FromSeconds(15),
-        Pause = TimeSpan.FromMilliseconds(500);
-
     private static readonly Person Shop = new(Notices.Shop, "Revtal", Role.Technician);
 
+    private readonly Bell bell = new(clock, TimeSpan.FromSeconds(15));
     private int since;
-
-    // That something happened since the last look; how much does not matter.
-    private readonly Channel<bool> happened = Channel.CreateBounded<bool>(
-        new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropWrite }
-    );
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -39,7 +31,11 @@ internal sealed class AlarmClock(
             // Not before the first tick or event: a start has no time for it.
             while (!stoppingToken.IsCancellationRequested)
             {
-                await WaitAsync(stoppingToken);
+                if (await bell.WaitAsync(stoppingToken))
+                {
+                    Interlocked.Or(ref since, (int)Happened.Time);
+                }
+
                 await LookAsync(stoppingToken);
             }
         }
@@ -63,7 +59,7 @@ internal sealed class AlarmClock(
     private void Hear(Happened what)
     {
         Interlocked.Or(ref since, (int)what);
-        happened.Writer.TryWrite(true);
+        bell.Ring();
     }
 
     // What a look is for. Time looks at everything: an order that let its parts go is no change of the shelf by itself.
@@ -73,14 +69,6 @@ internal sealed class AlarmClock(
         Orders = 1,
         Parts = 2,
         Time = Orders | Parts,
-    }
-
-    private async Task WaitAsync(CancellationToken cancel)
-    {
-        using var timer = clock.CreateTimer(_ => Hear(Happened.Time), null, Look, Timeout.InfiniteTimeSpan);
-        await happened.Reader.ReadAsync(cancel);
-        // Many things happen at once: one look is enough for them.
-        await Task.Delay(Pause, clock, cancel);
     }
 
     private async Task LookAsync(CancellationToken cancel)

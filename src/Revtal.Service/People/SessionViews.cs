@@ -1,6 +1,7 @@
 using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core.Orders;
+using Revtal.Service.Outward;
 using Revtal.Service.Shop;
 using Revtal.Storage;
 
@@ -12,6 +13,7 @@ internal sealed class SessionViews(
     TabletDesk tablets,
     SignInStore store,
     OidcOptions oidc,
+    MailOptions mail,
     IOptions<ShopOptions> shop
 )
 {
@@ -25,7 +27,8 @@ internal sealed class SessionViews(
             desk.Demo,
             tablet is null ? null : tablets.Seat(tablet),
             person is null ? null : Own(person),
-            oidc.Authority is null ? null : oidc.Name
+            oidc.Authority is null ? null : oidc.Name,
+            mail.Host is not null
         );
 
     private OwnProofs Own(Person person) =>
@@ -34,7 +37,9 @@ internal sealed class SessionViews(
                 account.Password is not null,
                 account.Pin is not null,
                 account.AsksCode,
-                OneTimeCodes.Left(account)
+                OneTimeCodes.Left(account),
+                account.Mail,
+                account.MailFault
             )
             : new OwnProofs(false, false, false, 0);
 }

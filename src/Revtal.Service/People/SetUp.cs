@@ -1,3 +1,4 @@
+using Revtal.Service.Http;
 using Revtal.Service.Shop;
 using Revtal.Storage;
 
@@ -9,7 +10,7 @@ internal static class SetUp
     /// <summary>A link's address. What opens it stands behind #, which a browser sends to nobody.</summary>
     /// <param name="page">That takes it: <c>set-up</c>, <c>tablet</c>.</param>
     public static string Address(ShopOptions shop, HttpContext context, string page, string link) =>
-        At(shop.Url ?? $"{context.Request.Scheme}://{context.Request.Host}", page, link);
+        At(PublicAddress.Of(shop, context), page, link);
 
     /// <summary>Says at the start how the shop gets its first lead; nothing once it has one who can sign in.</summary>
     public static void TellFirst(WebApplication app)

@@ -69,9 +69,10 @@ internal static class TabletEndpoints
         var (tablet, link) = tablets.Make(name, now, until);
         store.Note(who.Person.Id, "tablet-made", now, name, Door.From(context));
         context.Response.Headers.CacheControl = "no-store";
+        var address = SetUp.Address(shop.Value, context, "tablet", link);
         return Http.Made.At(
             $"shop/tablets/{tablet.Id}",
-            new TabletMade(tablet, SetUp.Address(shop.Value, context, "tablet", link), until)
+            new TabletMade(tablet, address, until, PublicAddress.IsHereOnly(address))
         );
     }
 

@@ -5,6 +5,7 @@ using System.Text;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Orders;
+using Revtal.Service.Http;
 using Revtal.Service.Orders;
 using Revtal.Service.Shop;
 
@@ -40,7 +41,7 @@ internal sealed record QuoteLink(byte[] Secret, DateTimeOffset Now, DateTimeOffs
         && kept == Hash
             ? new OfferView(
                 receipt,
-                $"{Address(shop, context)}/quote/{receipt.Order}-{Base64Url.EncodeToString(Secret)}",
+                $"{PublicAddress.Of(shop, context)}/quote/{receipt.Order}-{Base64Url.EncodeToString(Secret)}",
                 Until,
                 shop.Url is null
             )
@@ -48,9 +49,6 @@ internal sealed record QuoteLink(byte[] Secret, DateTimeOffset Now, DateTimeOffs
                 "link-shown-once",
                 "This link was made before, and it is shown once. Make another; it closes the first."
             );
-
-    private static string Address(ShopOptions shop, HttpContext context) =>
-        shop.Url?.TrimEnd('/') ?? $"{context.Request.Scheme}://{context.Request.Host}";
 
     /// <summary>What a link opens now, or was answered by.</summary>
     /// <exception cref="RefusedException">One answer for all that is wrong with a link, so that guessing teaches

@@ -177,7 +177,8 @@ public static class ShopEndpoints
         var link = store.Link(id, now + SignInDesk.LinkLasts);
         store.Note(who.Person.Id, "person-invited", now, id, Door.From(context));
         context.Response.Headers.CacheControl = "no-store";
-        return new PersonInvite(SetUp.Address(options.Value, context, "set-up", link), now + SignInDesk.LinkLasts);
+        var address = SetUp.Address(options.Value, context, "set-up", link);
+        return new PersonInvite(address, now + SignInDesk.LinkLasts, PublicAddress.IsHereOnly(address));
     }
 
     private static async Task<NoContent> EndAccessAsync(

@@ -40,6 +40,12 @@ namespace Revtal.Storage.Migrations
                     b.Property<long?>("LockedUntil")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Mail")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MailFault")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Password")
                         .HasColumnType("TEXT");
 
@@ -296,6 +302,9 @@ namespace Revtal.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("MailedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("Order")
                         .HasColumnType("INTEGER");
 
@@ -316,6 +325,9 @@ namespace Revtal.Storage.Migrations
                     b.HasKey("Position");
 
                     b.HasIndex("Person", "Position");
+
+                    b.HasIndex(new[] { "At" }, "unmailed")
+                        .HasFilter("\"MailedAt\" IS NULL AND \"ReadAt\" IS NULL");
 
                     b.ToTable("notices", (string)null);
                 });
@@ -706,6 +718,104 @@ namespace Revtal.Storage.Migrations
                         .IsUnique();
 
                     b.ToTable("tablets", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.WebhookMessageRow", b =>
+                {
+                    b.Property<long>("Position")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Answer")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Id")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("NextAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("TriedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Tries")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Type")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Webhook")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Position");
+
+                    b.HasIndex("Id")
+                        .IsUnique();
+
+                    b.HasIndex("Webhook", "State", "NextAt");
+
+                    b.ToTable("webhook_messages", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.WebhookRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Active")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("DeliveredAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("InWords")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Kinds")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OldSecret")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("OldUntil")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Secret")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("webhooks", (string)null);
                 });
 #pragma warning restore 612, 618
         }

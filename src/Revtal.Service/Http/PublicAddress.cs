@@ -1,0 +1,16 @@
+using Revtal.Service.Shop;
+
+namespace Revtal.Service.Http;
+
+/// <summary>The addresses that are handed out: to customers, to machines, to other screens.</summary>
+internal static class PublicAddress
+{
+    /// <summary>The shop's own, or the one by which this was asked; without a slash at its end.</summary>
+    public static string Of(ShopOptions shop, HttpContext context) => shop.Url?.TrimEnd('/') ?? Asked(context);
+
+    /// <summary>The one by which this was asked.</summary>
+    public static string Asked(HttpContext context) => $"{context.Request.Scheme}://{context.Request.Host}";
+
+    /// <summary>Whether it leads every other machine to itself.</summary>
+    public static bool IsHereOnly(string address) => new Uri(address).IsLoopback;
+}
