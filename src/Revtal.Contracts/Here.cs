@@ -27,4 +27,5 @@ public sealed record Here(string Person, bool Types, DateTimeOffset Since);
 /// Who has an order open now; sent as a server-sent event of the type <c>here</c> when that changes, without an id.
 /// </summary>
 /// <param name="People">Each once, who came first first.</param>
-public sealed record HereView(int Order, IReadOnlyList<Here> People);
+/// <param name="At">When that was so, UTC: of two that overtook each other the later one counts.</param>
+public sealed record HereView(int Order, IReadOnlyList<Here> People, DateTimeOffset At);

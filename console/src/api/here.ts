@@ -1,15 +1,16 @@
-import { queryOptions, type QueryClient } from '@tanstack/react-query'
-import { api, type HereView } from './client'
+import { queryOptions, skipToken, type QueryClient } from '@tanstack/react-query'
+import type { HereView } from './client'
 
-/** Who has an order open; told by live changes, and asked for once they are heard. */
+/** Who has an order open: told in answer to a page's own word and by live changes, never fetched on its own. */
 export const hereQuery = (order: number) =>
-  queryOptions({
-    queryKey: ['here', order],
-    queryFn: async () =>
-      (await api.GET('/api/v1/orders/{number}/here', { params: { path: { number: order } } })).data!,
-    staleTime: Infinity,
-  })
+  queryOptions<HereView>({ queryKey: ['here', order], queryFn: skipToken, staleTime: Infinity })
 
-/** What a live change tells. */
+/** An answer and a live change may overtake each other: the later word counts. */
 export const tellHere = (client: QueryClient, here: HereView) =>
-  client.setQueryData(hereQuery(here.order).queryKey, here)
+  client.setQueryData(hereQuery(here.order).queryKey, (known) =>
+    known && Date.parse(known.at) > Date.parse(here.at) ? known : here,
+  )
+
+/** Nobody can be told of, until somebody is. */
+export const tellNobody = (client: QueryClient, order: number) =>
+  client.setQueryData(hereQuery(order).queryKey, { order, people: [], at: new Date(0).toISOString() })

@@ -73,8 +73,7 @@ export function useLiveChanges() {
     let heard = false
     source.onopen = () => {
       setConnected(true)
-      // Who came before this page heard of it.
-      void client.invalidateQueries({ queryKey: ['here'] })
+      window.dispatchEvent(new Event('revtal:hears'))
       // Orders catch up by themselves, but for what changed before this page was opened.
       if (away) refreshShop(null)
       if (away && !heard) void client.invalidateQueries()

@@ -5221,6 +5221,11 @@ export interface components {
             order: number;
             /** @description Each once, who came first first. */
             people: components["schemas"]["Here"][];
+            /**
+             * Format: date-time
+             * @description When that was so, UTC: of two that overtook each other the later one counts.
+             */
+            at: string;
         };
         /** @description One thing that still stands between an order and its hand-back. */
         Hold: {

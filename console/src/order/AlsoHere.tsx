@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { api, newId } from '../api/client'
-import { hereQuery } from '../api/here'
+import { hereQuery, tellHere, tellNobody } from '../api/here'
 import { useMe } from '../api/me'
 import { shopQuery } from '../api/queries'
 
@@ -22,10 +22,10 @@ function useSayHere(order: number, says: boolean) {
       const request = { params, body: { screen, doing }, keepalive: doing === 'leaves' }
       try {
         const { data } = await api.PUT('/api/v1/orders/{number}/here', request)
-        if (doing !== 'leaves') client.setQueryData(hereQuery(order).queryKey, data)
+        if (doing !== 'leaves') tellHere(client, data!)
       } catch {
         // Without a network nobody is told, and nobody is here but oneself.
-        client.setQueryData(hereQuery(order).queryKey, { order, people: [] })
+        tellNobody(client, order)
       }
     }
     const say = () => void tell(types ? 'types' : 'looks')
@@ -46,11 +46,14 @@ function useSayHere(order: number, says: boolean) {
     }
     say()
     const timer = setInterval(say, again)
+    // Who came before this page heard of changes is in the answer.
+    addEventListener('revtal:hears', say)
     addEventListener('input', onInput)
     addEventListener('pagehide', leave)
     return () => {
       clearInterval(timer)
       clearTimeout(quiet)
+      removeEventListener('revtal:hears', say)
       removeEventListener('input', onInput)
       removeEventListener('pagehide', leave)
       leave()

@@ -46,12 +46,12 @@ internal sealed class Presence(TimeProvider clock)
 
     private HereView View(int order)
     {
+        var now = clock.GetUtcNow();
         if (!open.TryGetValue(order, out var pages))
         {
-            return new HereView(order, []);
+            return new HereView(order, [], now);
         }
 
-        var now = clock.GetUtcNow();
         foreach (var (key, _) in pages.Where(p => p.Value.Until <= now))
         {
             pages.Remove(key);
@@ -71,7 +71,8 @@ internal sealed class Presence(TimeProvider clock)
                     .Select(own => new Here(own.Key, own.Any(p => p.Doing == Doing.Types), own.Min(p => p.Since)))
                     .OrderBy(h => h.Since)
                     .ThenBy(h => h.Person, StringComparer.Ordinal),
-            ]
+            ],
+            now
         );
     }
 
