@@ -18,7 +18,7 @@ public sealed record Stored(long Position, Entry Entry, string Print);
 public sealed record Changed(long Position, int Order, int Sequence, string Kind, DateTimeOffset At, string By);
 
 /// <summary>Reads the journal and its projection. Writing is <see cref="JournalWriter"/>'s alone.</summary>
-public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections connections)
+public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections connections, TraceKeeper traces)
 {
     /// <summary>The sequence of the order's last entry; null for an order that does not exist.</summary>
     public int? Head(int order) =>
@@ -134,7 +134,8 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
     public IReadOnlyList<string> BatchCards() =>
         connections.Read(db =>
             db.All(
-                """SELECT "Card" FROM orders WHERE "Open" AND "Batch" IS NOT NULL ORDER BY "Number" """,
+                // By the index of what is open, which the sign leaves as the only one.
+                """SELECT "Card" FROM orders WHERE "Open" AND +"Batch" IS NOT NULL ORDER BY "Number" """,
                 row => row.GetString(0)
             )
         );
@@ -167,6 +168,7 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
     {
         if (!string.IsNullOrWhiteSpace(text))
         {
+            CatchUp();
             return connections.Read(db => TraceSearch.Find(db, text, stage?.ToString(), later, below, most));
         }
 
@@ -189,6 +191,16 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
             .ToListAsync(cancel);
         return Page.Of(page, most, await rows.CountAsync(cancel), o => $"{o.Number}")
             .Select(o => new FoundCard(o.Card, null));
+    }
+
+    // A store that takes nothing now is searched as far as it was read.
+    private void CatchUp()
+    {
+        try
+        {
+            traces.CatchUp();
+        }
+        catch (Exception e) when (StoreException.Of(e) is not null) { }
     }
 
     internal static bool Exists(Prepared db, int order) =>

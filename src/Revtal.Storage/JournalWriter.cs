@@ -43,9 +43,8 @@ public sealed record Append(
 public sealed record SketchRevision(Guide Guide, int Revision, string Yaml);
 
 /// <summary>What the projection columns say.</summary>
-/// <param name="Model">By which all orders of the model are found.</param>
 /// <param name="Way">What came off, once the run is done.</param>
-public sealed record Projection(Order Order, string CardJson, Trace Model, string? Way = null);
+public sealed record Projection(Order Order, string CardJson, string? Way = null);
 
 /// <summary>
 /// How an append went. Exactly one of: recorded now, already recorded under this id, somebody else was next (on the
@@ -104,35 +103,53 @@ public sealed class JournalWriter(Connections connections) : IDisposable
     /// </summary>
     public Exception? WhyNotWritable()
     {
-        lock (writing)
+        if (LastFailure is null)
         {
-            if (LastFailure is null)
-            {
-                return null;
-            }
+            return null;
+        }
 
-            try
+        try
+        {
+            return InTurn(
+                (db, transaction) =>
+                {
+                    db.Command(
+                            """INSERT INTO requests ("Key", "Print", "Answer", "At") VALUES (@p0, '', @p1, 0)""",
+                            transaction,
+                            Guid.Empty,
+                            new string(' ', ProbeLength)
+                        )
+                        .ExecuteNonQuery();
+                    db.Command("""DELETE FROM requests WHERE "Key" = @p0""", transaction, Guid.Empty).ExecuteNonQuery();
+                    return (Exception?)null;
+                }
+            );
+        }
+        catch (Exception e)
+        {
+            return e;
+        }
+    }
+
+    /// <summary>Writes something beside the journal, in turn with the appends.</summary>
+    internal T InTurn<T>(Func<Prepared, DbTransaction, T> write)
+    {
+        try
+        {
+            lock (writing)
             {
-                connections.Prove();
-                db ??= connections.Open();
-                using var transaction = db.Begin();
-                db.Command(
-                        """INSERT INTO requests ("Key", "Print", "Answer", "At") VALUES (@p0, '', @p1, 0)""",
-                        transaction,
-                        Guid.Empty,
-                        new string(' ', ProbeLength)
-                    )
-                    .ExecuteNonQuery();
-                db.Command("""DELETE FROM requests WHERE "Key" = @p0""", transaction, Guid.Empty).ExecuteNonQuery();
-                transaction.Commit();
-                return LastFailure = null;
+                return Kept(db =>
+                {
+                    using var transaction = db.Begin();
+                    var result = write(db, transaction);
+                    transaction.Commit();
+                    return result;
+                });
             }
-            catch (Exception e)
-            {
-                db?.Dispose();
-                db = null;
-                return LastFailure = e;
-            }
+        }
+        finally
+        {
+            GoOn();
         }
     }
 
@@ -163,11 +180,35 @@ public sealed class JournalWriter(Connections connections) : IDisposable
             writing.Exit();
         }
 
-        // Somebody may have queued and seen the lock held. Another thread goes on, so that this one's caller gets its
-        // answer.
+        GoOn();
+    }
+
+    // Somebody may have queued and seen the lock held. Another thread goes on, so that this one's caller gets its
+    // answer.
+    private void GoOn()
+    {
         if (!queue.IsEmpty)
         {
             ThreadPool.UnsafeQueueUserWorkItem(static writer => writer.Write(), this, preferLocal: false);
+        }
+    }
+
+    // The disk is full or the file is gone: nothing of this is kept, and the next begins anew.
+    private T Kept<T>(Func<Prepared, T> write)
+    {
+        try
+        {
+            connections.Prove();
+            var result = write(db ??= connections.Open());
+            LastFailure = null;
+            return result;
+        }
+        catch (Exception e)
+        {
+            db?.Dispose();
+            db = null;
+            LastFailure = e;
+            throw;
         }
     }
 
@@ -186,16 +227,10 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
         try
         {
-            connections.Prove();
-            Commit(db ??= connections.Open(), together);
-            LastFailure = null;
+            Kept(db => Commit(db, together));
         }
         catch (Exception e)
         {
-            // The disk is full or the file is gone: nothing of this round is kept, and the next begins anew.
-            db?.Dispose();
-            db = null;
-            LastFailure = e;
             foreach (var waiting in together)
             {
                 waiting.Answer.TrySetException(e);
@@ -203,7 +238,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         }
     }
 
-    private void Commit(Prepared db, List<Waiting> together)
+    private bool Commit(Prepared db, List<Waiting> together)
     {
         var answers = new IReadOnlyList<AppendResult>?[together.Count];
         var failures = new Exception?[together.Count];
@@ -266,6 +301,8 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         {
             Committed?.Invoke(changed);
         }
+
+        return changed.Length > 0;
     }
 
     // Prepared like the rest, which the transaction's own methods are not.
@@ -331,7 +368,6 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         var after = append.Project(entry);
         var row = ProjectionRows.Of(after);
         Project(db, transaction, row);
-        TraceRows.Put(db, transaction, number, entry.Body, after.Model, row.Later);
         if (append.Sketch is null && ProjectionRows.Suggestion(entry) is { } change)
         {
             db.Command(

@@ -1,3 +1,4 @@
+using System.Text;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
@@ -11,14 +12,18 @@ namespace Revtal.Storage;
 /// <summary>The projection, and how it is made anew from the journal.</summary>
 public static class ProjectionRows
 {
+    // Bytes.
+    private const int Step = 64;
+
     public static Projection Project(Order order, Guide guide, Assessment? assessment = null) =>
         new(
             order,
-            JsonSerializer.Serialize(
-                OrderCard.Of(order, guide, assessment ?? Assessment.Of(order, guide)),
-                RevtalJson.Options
+            Whole(
+                JsonSerializer.Serialize(
+                    OrderCard.Of(order, guide, assessment ?? Assessment.Of(order, guide)),
+                    RevtalJson.Options
+                )
             ),
-            Traces.Of(guide.Model),
             // A cleaning has its own price: such a run is no measure of the work's time.
             order.Stage
                 is Stage.Ready
@@ -27,6 +32,10 @@ public static class ProjectionRows
                 ? order.WayIn(guide)
                 : null
         );
+
+    // A row that keeps its length is written over in its place; one that does not has its neighbours moved.
+    private static string Whole(string card) =>
+        card + new string(' ', Step - 1 - (Encoding.UTF8.GetByteCount(card) - 1) % Step);
 
     /// <summary>Makes every projection row anew; the journal is only read.</summary>
     /// <returns>How many orders there are.</returns>
@@ -54,7 +63,9 @@ public static class ProjectionRows
 
         await db.SaveChangesAsync(cancel);
         using var prepared = new Prepared(db.Database.GetDbConnection(), owns: false);
-        TraceRows.Describe(prepared, transaction.GetDbTransaction());
+        var one = transaction.GetDbTransaction();
+        TraceRows.Forget(prepared, one);
+        while (TraceRows.ReadOn(prepared, one, 10_000)) { }
         await transaction.CommitAsync(cancel);
         return numbers.Count;
     }

@@ -97,6 +97,11 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
             n.HasIndex(r => new { r.Person, r.Position });
             n.HasIndex(r => r.At, "unmailed").HasFilter("\"MailedAt\" IS NULL AND \"ReadAt\" IS NULL");
         });
+        modelBuilder.Entity<ReaderRow>(r =>
+        {
+            r.ToTable("readers").HasKey(x => x.Name);
+            r.HasData(new ReaderRow { Name = "traces" });
+        });
         modelBuilder.Entity<WebhookRow>().ToTable("webhooks").HasKey(r => r.Id);
         modelBuilder.Entity<WebhookMessageRow>(m =>
         {

@@ -251,6 +251,14 @@ public sealed class NoticeRow
     public long? MailedAt { get; set; }
 }
 
+/// <summary>How far the journal was read for something that is kept beside it.</summary>
+public sealed class ReaderRow
+{
+    public required string Name { get; set; }
+
+    public long Position { get; set; }
+}
+
 /// <summary>Another program that is told what is recorded on orders.</summary>
 public sealed class WebhookRow
 {

@@ -65,11 +65,6 @@ public static class SqliteStore
         await using var db = new RevtalDb(options.Options);
         await db.Database.MigrateAsync();
         await PartStore.DescribeAsync(db);
-        if (await db.Orders.AnyAsync() && !await db.Database.SqlQueryRaw<long>("SELECT \"Id\" FROM traces").AnyAsync())
-        {
-            await TraceRows.DescribeAsync(db);
-        }
-
         // Kept in the file from then on.
         await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL");
     }
@@ -124,11 +119,7 @@ public static class SqliteStore
     private static bool IsDescribed(SqliteConnection connection)
     {
         using var command = connection.CreateCommand();
-        command.CommandText = """
-            SELECT 1 FROM part_kinds WHERE Search = ''
-            UNION ALL SELECT 1 FROM orders WHERE NOT EXISTS (SELECT 1 FROM traces)
-            LIMIT 1
-            """;
+        command.CommandText = "SELECT 1 FROM part_kinds WHERE Search = '' LIMIT 1";
         return command.ExecuteScalar() is null;
     }
 

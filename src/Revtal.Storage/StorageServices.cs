@@ -23,6 +23,7 @@ public static class StorageServices
             .AddSingleton(folder)
             .AddSingleton<Journal>()
             .AddSingleton<JournalWriter>()
+            .AddSingleton<TraceKeeper>()
             .AddSingleton<Road>()
             .AddSingleton<PeopleStore>()
             .AddSingleton<SignInStore>()

@@ -1,6 +1,4 @@
 using System.Data.Common;
-using Microsoft.EntityFrameworkCore;
-using Microsoft.EntityFrameworkCore.Storage;
 using Revtal.Core.Orders;
 using Revtal.Storage.Shapes;
 
@@ -15,34 +13,107 @@ internal static class TraceRows
     /// <summary>Bits of an id that number the traces within an order.</summary>
     public const int Bits = 20;
 
-    /// <summary>What an entry changes of what its order is found by.</summary>
-    /// <param name="model">By which all orders of the model are found.</param>
-    /// <param name="later">What the order leaves for a later visit after the entry; null for nothing.</param>
-    public static void Put(
+    /// <summary>
+    /// Reads the journal on for what orders are found by, so many entries. What was read before changes nothing when it
+    /// is read again.
+    /// </summary>
+    /// <returns>Whether there may be more.</returns>
+    public static bool ReadOn(Prepared db, DbTransaction transaction, int most)
+    {
+        var entries = Unread(db, transaction, most);
+        if (entries.Count == 0)
+        {
+            return false;
+        }
+
+        foreach (var own in entries.GroupBy(e => e.Order))
+        {
+            Put(db, transaction, own.Key, [.. own.Select(e => EntryKinds.Read(e.Kind, e.Body))]);
+        }
+
+        db.Command("""UPDATE readers SET "Position" = @p0 WHERE "Name" = 'traces'""", transaction, entries[^1].Position)
+            .ExecuteNonQuery();
+        return entries.Count == most;
+    }
+
+    /// <summary>Whether something was recorded that was not read yet.</summary>
+    public static bool IsBehind(Prepared db) =>
+        db.Command(
+                """SELECT (SELECT max("Position") FROM entries) > "Position" FROM readers WHERE "Name" = 'traces'""",
+                null
+            )
+            .ExecuteScalar()
+            is 1L;
+
+    /// <summary>All of them are to be read anew.</summary>
+    public static void Forget(Prepared db, DbTransaction transaction)
+    {
+        db.Command("DELETE FROM traces", transaction).ExecuteNonQuery();
+        db.Command("""UPDATE readers SET "Position" = 0 WHERE "Name" = 'traces'""", transaction).ExecuteNonQuery();
+    }
+
+    private static List<(long Position, int Order, string Kind, string Body)> Unread(
         Prepared db,
-        DbTransaction? transaction,
-        int order,
-        EntryBody body,
-        Trace model,
-        string? later
+        DbTransaction transaction,
+        int most
     )
     {
-        foreach (var kind in Traces.Gone(body))
+        using var rows = db.Command(
+                """
+                SELECT "Position", "Order", "Kind", "Body" FROM entries
+                WHERE "Position" > (SELECT "Position" FROM readers WHERE "Name" = 'traces')
+                ORDER BY "Position" LIMIT @p0
+                """,
+                transaction,
+                most
+            )
+            .ExecuteReader();
+        var entries = new List<(long, int, string, string)>();
+        while (rows.Read())
         {
-            Drop(db, transaction, order, kind, "");
+            entries.Add((rows.GetInt64(0), rows.GetInt32(1), rows.GetString(2), rows.GetString(3)));
+        }
+
+        return entries;
+    }
+
+    // What is left for a later visit is the order's to say, and not one entry's.
+    private static void Put(Prepared db, DbTransaction transaction, int order, IReadOnlyList<EntryBody> bodies)
+    {
+        var (model, later) = Order(db, transaction, order);
+        foreach (var body in bodies)
+        {
+            foreach (var kind in Traces.Gone(body))
+            {
+                Drop(db, transaction, order, kind, "");
+            }
+
+            Add(db, transaction, order, Traces.Of(body));
+            if (body is TakenIn)
+            {
+                Add(db, transaction, order, [new Trace(TraceKind.Model, model)]);
+            }
         }
 
         Drop(db, transaction, order, TraceKind.Later, later ?? "");
-        Add(
-            db,
-            transaction,
-            order,
-            [
-                .. body is TakenIn ? [model] : Array.Empty<Trace>(),
-                .. Traces.Of(body),
-                .. later is null ? Array.Empty<Trace>() : [new Trace(TraceKind.Later, later)],
-            ]
-        );
+        if (later is not null)
+        {
+            Add(db, transaction, order, [new Trace(TraceKind.Later, later)]);
+        }
+    }
+
+    private static (string Model, string? Later) Order(Prepared db, DbTransaction transaction, int order)
+    {
+        using var row = db.Command(
+                """
+                SELECT json_extract("Card", '$.machine') || ' ' || "Model", "Later" FROM orders WHERE "Number" = @p0
+                """,
+                transaction,
+                order
+            )
+            .ExecuteReader();
+        row.Read();
+        return (row.GetString(0), row.IsDBNull(1) ? null : row.GetString(1));
     }
 
     private static void Drop(Prepared db, DbTransaction? transaction, int order, TraceKind kind, string but) =>
@@ -86,65 +157,6 @@ internal static class TraceRows
             From(order),
             From(order + 1)
         );
-
-    /// <summary>Finds the traces of a store from before there were any.</summary>
-    public static async Task DescribeAsync(RevtalDb db)
-    {
-        await db.Database.OpenConnectionAsync();
-        await using var transaction = await db.Database.BeginTransactionAsync();
-        using var prepared = new Prepared(db.Database.GetDbConnection(), owns: false);
-        Describe(prepared, transaction.GetDbTransaction());
-        await transaction.CommitAsync();
-    }
-
-    /// <summary>Makes all of them anew from the journal.</summary>
-    public static void Describe(Prepared db, DbTransaction transaction)
-    {
-        db.Command("DELETE FROM traces", transaction).ExecuteNonQuery();
-        foreach (var (order, model, later) in Orders(db, transaction))
-        {
-            foreach (var body in Bodies(db, transaction, order))
-            {
-                Put(db, transaction, order, body, new Trace(TraceKind.Model, model), later);
-            }
-        }
-    }
-
-    private static List<EntryBody> Bodies(Prepared db, DbTransaction transaction, int order)
-    {
-        using var rows = db.Command(
-                """SELECT "Kind", "Body" FROM entries WHERE "Order" = @p0 ORDER BY "Sequence" """,
-                transaction,
-                order
-            )
-            .ExecuteReader();
-        var bodies = new List<EntryBody>();
-        while (rows.Read())
-        {
-            bodies.Add(EntryKinds.Read(rows.GetString(0), rows.GetString(1)));
-        }
-
-        return bodies;
-    }
-
-    private static List<(int Order, string Model, string? Later)> Orders(Prepared db, DbTransaction transaction)
-    {
-        using var rows = db.Command(
-                """
-                SELECT "Number", json_extract("Card", '$.machine') || ' ' || "Model", "Later" FROM orders
-                ORDER BY "Number"
-                """,
-                transaction
-            )
-            .ExecuteReader();
-        var orders = new List<(int, string, string?)>();
-        while (rows.Read())
-        {
-            orders.Add((rows.GetInt32(0), rows.GetString(1), rows.IsDBNull(2) ? null : rows.GetString(2)));
-        }
-
-        return orders;
-    }
 
     /// <summary>Before the first of an order's ids.</summary>
     public static long From(int order) => (long)order << Bits;

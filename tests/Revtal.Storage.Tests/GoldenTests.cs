@@ -31,6 +31,7 @@ public sealed class GoldenTests : IDisposable
         ["journal/golden-batches.jsonl"] = "a53e42940bca4234c8ce334c296009e6d4704f9537ae8586046999c808746b59",
         ["journal/golden-extras.jsonl"] = "cbe9e7ca2bf6c0d8d993137f25ac2ec415d8b451ec52ce64dcff5cf6f209fca5",
         ["journal/golden-shared.jsonl"] = "79075d70f8a1b675807357a2e19b2cfea37409f817cdea08c711024ac01283dc",
+        ["databases/readers.db"] = "49861e1120559390381b5804a2789d3b0a5b4ab4fb184a5271a823fed5afbd78",
         ["databases/outward.db"] = "000d799b02f57df9751f9d7639d28f6287fadb7fa4d55d39eb6b945d700087d8",
         ["databases/traces.db"] = "6ace2c0897b198bd6f753f0e2125327dcaf6f71f486edd88949b8f81de17167a",
         ["databases/said.db"] = "5084db1fb023b258f6daca65fb13a142529636da223953bd8f4f9227e02826e7",
@@ -84,6 +85,10 @@ public sealed class GoldenTests : IDisposable
             { "people", 335, 20 },
             { "tablets", 335, 20 },
             { "notices", 335, 20 },
+            { "said", 335, 20 },
+            { "traces", 335, 20 },
+            { "outward", 335, 20 },
+            { "readers", 335, 20 },
         };
 
     public void Dispose() => Directory.Delete(folder, recursive: true);
@@ -149,7 +154,7 @@ public sealed class GoldenTests : IDisposable
         var databases = new Databases(folder);
         using var connections = new Connections(() => SqliteStore.Open(folder));
         using var writer = new JournalWriter(connections);
-        var journal = new Journal(databases, connections);
+        var journal = new Journal(databases, connections, new TraceKeeper(connections, writer));
         var guides = new GuideShelf(
             databases,
             connections,
@@ -166,6 +171,7 @@ public sealed class GoldenTests : IDisposable
         var stood = await StagesAsync(databases);
         Assert.Equal(orders, await ProjectionRows.RebuildAsync(databases, journal, guides));
         Assert.Equal(stood, await StagesAsync(databases));
+        Assert.NotEmpty((await journal.SearchAsync("letterpress", null, false, null, 1)).Items);
 
         var number = stood.First(o => o.Stage == nameof(Stage.TakenIn)).Number;
         var order = Order.Fold((journal.Entries(number)).Select(s => s.Entry));

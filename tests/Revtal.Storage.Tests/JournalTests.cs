@@ -28,7 +28,7 @@ public sealed class JournalTests : IAsyncLifetime
         databases = new Databases(folder);
         connections = new Connections(() => SqliteStore.Open(folder));
         writer = new JournalWriter(connections);
-        journal = new Journal(databases, connections);
+        journal = new Journal(databases, connections, new TraceKeeper(connections, writer));
         guides = new GuideShelf(
             databases,
             connections,
@@ -168,6 +168,27 @@ public sealed class JournalTests : IAsyncLifetime
         Assert.Equal(found, (await journal.SearchAsync(text, null, false, null, 50)).Total);
         await ProjectionRows.RebuildAsync(databases, journal, guides);
         Assert.Equal(found, (await journal.SearchAsync(text, null, false, null, 50)).Total);
+    }
+
+    [Fact]
+    public async Task What_is_recorded_while_words_are_read_is_recorded_and_found()
+    {
+        var keeper = new TraceKeeper(connections, writer);
+        var taken = Task.WhenAll(
+            Enumerable
+                .Range(0, 600)
+                .Select(i => Task.Run(async () => await NoteAsync(await TakeInAsync(), $"hinge {i}")))
+        );
+        var reading = Task.Run(() =>
+        {
+            while (!taken.IsCompleted)
+            {
+                keeper.CatchUp();
+            }
+        });
+        await taken.WaitAsync(TimeSpan.FromMinutes(1));
+        await reading;
+        Assert.Equal(600, (await journal.SearchAsync("hinge", null, false, null, 1)).Total);
     }
 
     [Fact]

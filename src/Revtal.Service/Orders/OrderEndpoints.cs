@@ -20,7 +20,11 @@ public static class OrderEndpoints
 {
     /// <summary>The one road of an order's changes.</summary>
     public static IServiceCollection AddOrders(this IServiceCollection services) =>
-        services.AddSingleton<OrderShelf>().AddSingleton<OrderDesk>().AddHostedService<AlarmClock>();
+        services
+            .AddSingleton<OrderShelf>()
+            .AddSingleton<OrderDesk>()
+            .AddHostedService<AlarmClock>()
+            .AddHostedService<TraceClerk>();
 
     public static void MapOrders(this IEndpointRouteBuilder api)
     {

@@ -519,6 +519,26 @@ namespace Revtal.Storage.Migrations
                     b.ToTable("pictures", (string)null);
                 });
 
+            modelBuilder.Entity("Revtal.Storage.ReaderRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Name");
+
+                    b.ToTable("readers", (string)null);
+
+                    b.HasData(
+                        new
+                        {
+                            Name = "traces",
+                            Position = 0L
+                        });
+                });
+
             modelBuilder.Entity("Revtal.Storage.RequestRow", b =>
                 {
                     b.Property<Guid>("Key")
