@@ -170,11 +170,11 @@ declare module '@tanstack/react-router' {
 
 function NotFound() {
   return (
-    <div className="page stack">
+    <main className="page stack">
       <h1>No such page</h1>
       <p>
         <Link to="/">To the board</Link>
       </p>
-    </div>
+    </main>
   )
 }

@@ -1,4 +1,9 @@
-import { createTheme, type CSSVariablesResolver, type MantineColorsTuple } from '@mantine/core'
+import {
+  createTheme,
+  SegmentedControl,
+  type CSSVariablesResolver,
+  type MantineColorsTuple,
+} from '@mantine/core'
 
 // One colour in all shades: which shade a control takes, the tokens have decided already.
 const mat = Array<string>(10).fill('var(--mat)') as unknown as MantineColorsTuple
@@ -9,6 +14,8 @@ export const theme = createTheme({
   fontFamily: 'var(--text)',
   fontFamilyMonospace: 'var(--mono)',
   defaultRadius: 4,
+  // Nothing slides: what was pressed is pressed.
+  components: { SegmentedControl: SegmentedControl.extend({ defaultProps: { transitionDuration: 0 } }) },
   fontSizes: { sm: 'var(--s-16)', xs: 'var(--s-14)' },
 })
 

@@ -6,7 +6,6 @@ import { faults } from './browser'
 import { signIn } from './demo.mjs'
 import { capture, everyTest, type Scene } from './scene'
 
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
 let service: Scene['service']
 let page: Page
@@ -260,57 +259,6 @@ test('what one person said without a network is not sent as another', async () =
   await expect.poll(heard, { timeout: 10_000 }).toEqual(['tobi'])
   await context.close()
 })
-
-const pages = [
-  '/',
-  '/people',
-  '/take-in',
-  '/orders/101',
-  '/orders/107',
-  '/orders/107/plan',
-  '/orders/110',
-  '/orders/110/check',
-  '/orders/117',
-  '/orders/119',
-  '/orders/120',
-  '/dummies',
-  '/orders/117/plan',
-  '/parts',
-  '/batches/125',
-  '/batches/125/run',
-  '/orders/105/run',
-  '/orders/111/run',
-  '/guides',
-  '/guides/FJ14',
-  '/guides/FJ14/edit',
-  '/guides/QT40/compare',
-  '/nothing',
-]
-
-test.each(['light', 'dark'] as const)(
-  'no page, in the %s, is in the way of those who see or point less well',
-  async (colorScheme) => {
-    await page.emulateMedia({ colorScheme, reducedMotion: 'reduce' })
-    const serious: Record<string, string[]> = {}
-    for (const path of pages) {
-      await page.goto(path)
-      await page.locator('h1').first().waitFor()
-      await page.waitForLoadState('networkidle').catch(() => {})
-      await page.evaluate(axe)
-      const found = await page.evaluate(() =>
-        (window as unknown as { axe: typeof import('axe-core') }).axe.run({
-          runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'],
-        }),
-      )
-      const grave = found.violations
-        .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-        .map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(' | ')}`)
-      if (grave.length > 0) serious[path] = grave
-    }
-    expect(serious).toEqual({})
-  },
-  120_000,
-)
 
 test('what is pressed on the run view is 44 px or more', async () => {
   page = await open('mara', { width: 800, height: 1280 })

@@ -17,6 +17,9 @@ export function Waiting({ error }: { error: Error | null }) {
   return (
     <div className="page stack">
       {!error && <p className="muted">Fetching…</p>}
+      {error && (
+        <h1>{error instanceof Problem && error.status === 404 ? 'Not here' : 'Not to be had now'}</h1>
+      )}
       {error &&
         (isLost(error) ? (
           <p className="trouble" role="alert">
