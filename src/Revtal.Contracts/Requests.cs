@@ -207,8 +207,9 @@ public sealed record ReleaseRequest(string Hold, string? Reason = null);
 [Example("""{"to": "M. Alto", "oldParts": "both modules in the bag"}""")]
 public sealed record HandBackRequest(string To, string? OldParts = null);
 
+/// <param name="Answers">Sequence of the note that it answers; null for none.</param>
 [Example("""{"text": "one clip was broken before", "step": "open.hatch"}""")]
-public sealed record NoteRequest(string Text, StepId? Step = null);
+public sealed record NoteRequest(string Text, StepId? Step = null, int? Answers = null);
 
 [Example("""{"name": "Mara Lind", "role": "technician"}""")]
 public sealed record PersonRequest(string Name, Role Role);

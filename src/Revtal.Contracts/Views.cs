@@ -25,6 +25,7 @@ public sealed record Receipt(
 /// <summary>One line of a journal.</summary>
 /// <param name="Topic">What it is about.</param>
 /// <param name="Said">When it was said, where it waited for a network.</param>
+/// <param name="Begun">Of a note: the sequence of the note that began what it belongs to; its own where it did.</param>
 public sealed record JournalLine(
     int Sequence,
     DateTimeOffset At,
@@ -32,7 +33,8 @@ public sealed record JournalLine(
     string Kind,
     string Text,
     JournalTopic Topic,
-    Said? Said
+    Said? Said,
+    int? Begun
 );
 
 /// <summary>One entry, whole.</summary>

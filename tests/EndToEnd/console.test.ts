@@ -6,7 +6,6 @@ import { faults } from './browser'
 import { signIn } from './demo.mjs'
 import { capture, everyTest, type Scene } from './scene'
 
-
 let service: Scene['service']
 let page: Page
 let open: Scene['open']

@@ -116,6 +116,37 @@ test('over plain http and by another name the console works as well', async () =
   await page.context().close()
 })
 
+test('a note is answered, and whoever is meant is offered as the name is begun', async () => {
+  const { sequence } = await service.post('orders/104/notes', { text: 'the hinge is cracked' })
+  const mara = await openAs(browser, service.url, 'mara', desk)
+  await mara.goto('/orders/104')
+  const line = mara.getByRole('listitem').filter({ hasText: 'the hinge is cracked' })
+  await line.getByRole('button', { name: 'Answer' }).click()
+  const field = mara.getByLabel('Answer tobi')
+  await field.pressSequentially('so on arrival, @s')
+  await mara.getByRole('option', { name: 'Sanne Dyk @sanne' }).waitFor()
+  expect(await faults(mara)).toEqual([])
+  await field.press('Enter')
+  expect(await field.inputValue()).toBe('so on arrival, @sanne ')
+  await field.pressSequentially('knows')
+  await field.press('Enter')
+  const answer = mara.getByRole('listitem').filter({ hasText: 'so on arrival, @sanne knows' })
+  await answer.getByText('tobi: the hinge is cracked').waitFor()
+  const { journal } = await service.get('orders/104')
+  expect(journal.at(-1)).toMatchObject({
+    begun: sequence,
+    text: `To ${sequence}: so on arrival, @sanne knows`,
+  })
+
+  // The word of the field itself is sent by Enter only where nobody is offered, and Escape takes the offer away.
+  const note = mara.getByLabel(/^Note/)
+  await note.fill('@to')
+  await mara.getByRole('option', { name: 'Tobi Quist @tobi' }).waitFor()
+  await note.press('Escape')
+  await expect.poll(() => mara.getByRole('option', { name: 'Tobi Quist @tobi' }).count()).toBe(0)
+  await mara.context().close()
+})
+
 test('keys lead to every page, are told by ?, and can be turned off', async () => {
   const mara = await openAs(browser, service.url, 'mara', desk)
   await mara.goto('/orders/104')

@@ -158,7 +158,11 @@ public sealed class GuideTests
         );
         var sheet = RunSheetBuilder.ForPlan(Make.Fjell, plan);
         Assert.Contains("Tools: plastic card.", sheet.Find(StepId.Parse("prepare.bench")).Details);
-        Assert.Contains("Trays: 2 × keyboard 3 mm.", sheet.Find(StepId.Parse("prepare.bench")).Details);
+        var prepare = sheet.Find(StepId.Parse("prepare.bench"));
+        Assert.Contains("Trays: 2 × keyboard 3 mm.", prepare.Details);
+        // Those of the hatch stay in it, and need no tray; the bit turns both.
+        Assert.Equal(["PH0"], prepare.Bits);
+        Assert.Equal([("keyboard", 2, 3m)], prepare.Trays.Select(t => (t.Group, t.Count, t.Length!.Value)));
         Assert.Equal(
             "A fastener is still in: keyboard, one sits under the hatch.",
             sheet.Find(StepId.Parse("open.keyboard")).Stuck[0]

@@ -16,6 +16,7 @@ public sealed class SharedFlowTests(ServiceFixture fixture) : IClassFixture<Serv
     private readonly RevtalClient mara = fixture.Service.As("mara");
     private readonly RevtalClient tobi = fixture.Service.As("tobi");
     private readonly RevtalClient sanne = fixture.Service.As("sanne");
+    private readonly RevtalClient ines = fixture.Service.As("ines");
 
     [Fact]
     public async Task What_is_handed_over_is_read_by_a_technician_before_the_run_goes_on()
@@ -126,6 +127,32 @@ public sealed class SharedFlowTests(ServiceFixture fixture) : IClassFixture<Serv
         Assert.Equal((NoticeKind.HandedOver, true), (newer.Kind, newer.ReadAt is null));
         Assert.NotNull(older.ReadAt);
         Assert.Null(Assert.Single((await sanne.NoticesAsync()).Items, n => n.Order == order).ReadAt);
+    }
+
+    [Fact]
+    public async Task An_answer_is_told_to_whoever_wrote_there_and_once_to_whoever_it_names()
+    {
+        var order = await AgreedAsync(null);
+        var begun = (await mara.NoteAsync(order, new NoteRequest("the hinge is cracked"))).Sequence;
+        await ines.NoteAsync(order, new NoteRequest("the fan is loud"));
+        var first = (await tobi.NoteAsync(order, new NoteRequest("was so on arrival", Answers: begun))).Sequence;
+        Assert.Equal([NoticeKind.WrittenTo], await ToldAsync(mara));
+
+        // Whatever of them is answered, it belongs to the note that began it.
+        await sanne.NoteAsync(order, new NoteRequest("@mara: the customer knows", Answers: first));
+        Assert.Equal([NoticeKind.Mentioned, NoticeKind.WrittenTo], await ToldAsync(mara));
+        Assert.Equal([NoticeKind.WrittenTo], await ToldAsync(tobi));
+        Assert.Empty(await ToldAsync(sanne));
+        Assert.Empty(await ToldAsync(ines));
+        var lines = (await mara.OrderAsync(order)).Journal;
+        Assert.Equal([begun, begun + 1, begun, begun], lines.Skip(begun - 1).Select(l => l.Begun));
+        Assert.Equal($"To {begun}: @mara: the customer knows", lines[^1].Text);
+
+        Assert.Equal((422, "no-such-note"), await Story.Refused(mara.NoteAsync(order, new NoteRequest("?", null, 1))));
+        Assert.Equal((422, "no-such-note"), await Story.Refused(mara.NoteAsync(order, new NoteRequest("?", null, 99))));
+
+        async Task<IEnumerable<NoticeKind>> ToldAsync(RevtalClient who) =>
+            (await who.NoticesAsync()).Items.Where(n => n.Order == order).Select(n => n.Kind);
     }
 
     private async Task<OrderView> WokenAsync(int order)

@@ -31,6 +31,7 @@ public sealed class GoldenTests : IDisposable
         ["journal/golden-batches.jsonl"] = "a53e42940bca4234c8ce334c296009e6d4704f9537ae8586046999c808746b59",
         ["journal/golden-extras.jsonl"] = "cbe9e7ca2bf6c0d8d993137f25ac2ec415d8b451ec52ce64dcff5cf6f209fca5",
         ["journal/golden-shared.jsonl"] = "79075d70f8a1b675807357a2e19b2cfea37409f817cdea08c711024ac01283dc",
+        ["journal/golden-answers.jsonl"] = "783359f3ea5afcd6f6ec31796c6863fb5cff13fc7a5fa987bfeb93280855aed2",
         ["databases/readers.db"] = "49861e1120559390381b5804a2789d3b0a5b4ab4fb184a5271a823fed5afbd78",
         ["databases/outward.db"] = "000d799b02f57df9751f9d7639d28f6287fadb7fa4d55d39eb6b945d700087d8",
         ["databases/traces.db"] = "6ace2c0897b198bd6f753f0e2125327dcaf6f71f486edd88949b8f81de17167a",
@@ -216,6 +217,7 @@ public sealed class GoldenTests : IDisposable
             "golden-batches.jsonl",
             "golden-extras.jsonl",
             "golden-shared.jsonl",
+            "golden-answers.jsonl",
         ];
         foreach (var line in files.SelectMany(f => File.ReadLines(Repository.At("tests", "data", "journal", f))))
         {

@@ -5395,6 +5395,11 @@ export interface components {
             /** @description What it is about. */
             topic: components["schemas"]["JournalTopic"];
             said: null | components["schemas"]["Said"];
+            /**
+             * Format: int32
+             * @description Of a note: the sequence of the note that began what it belongs to; its own where it did.
+             */
+            begun: null | number;
         };
         /**
          * @description What a line of the journal is about.
@@ -6056,6 +6061,11 @@ export interface components {
             text: string;
             /** @description A step of the run sheet, such as “open.bay-door”. */
             step?: null | string;
+            /**
+             * Format: int32
+             * @description Sequence of the note that it answers; null for none.
+             */
+            answers?: null | number;
         };
         /** @description What an earlier order left for the machine's next visit. */
         NotedVisit: {
@@ -6071,7 +6081,7 @@ export interface components {
          * @description Why something concerns somebody.
          * @enum {unknown}
          */
-        NoticeKind: "handed-over" | "mentioned" | "woken" | "answered" | "sign" | "stopped";
+        NoticeKind: "handed-over" | "mentioned" | "written-to" | "woken" | "answered" | "sign" | "stopped";
         /** @description What concerned somebody, as it was told. */
         NoticeLine: {
             /**
@@ -7503,6 +7513,10 @@ export interface components {
             offers: {
                 [key: string]: string;
             };
+            /** @description What turns the fasteners of this run, as it is laid out here; by hand needs none. */
+            bits: string[];
+            /** @description The groups that will leave the machine, as the trays for them are laid out here. */
+            trays: components["schemas"]["FastenerGroup"][];
             /** @description Whether it only writes down what sits where. */
             isRecord: boolean;
         };

@@ -5,6 +5,7 @@ import { api, type OrderView, type ParkRequest } from '../api/client'
 import { sayOf } from '../away/queue'
 import { shopQuery, useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
+import { NamedInput } from '../parts/NamedInput'
 import { When } from '../parts/When'
 import { exact } from '../words'
 import { may } from './acts'
@@ -33,6 +34,7 @@ function byDay(lines: Line[], zone?: string) {
 /** All that was recorded, newest first, and what can be said at any time: a note, parking, resuming, cancelling. */
 export function JournalSection({ order }: { order: OrderView }) {
   const [topic, setTopic] = useState<Line['topic'] | 'all'>('all')
+  const [answering, setAnswering] = useState<number | null>(null)
   const zone = useQuery(shopQuery).data?.zone
   const lines = [...order.journal].reverse().filter((l) => topic === 'all' || l.topic === topic)
   return (
@@ -56,13 +58,64 @@ export function JournalSection({ order }: { order: OrderView }) {
                   <Moment line={line} />
                 </span>
                 <span>{line.by}</span>
-                <span>{line.text}</span>
+                <span>
+                  <Told line={line} all={order.journal} />
+                  {line.begun !== null && may(order, 'add-note') && answering !== line.sequence && (
+                    <button className="answer-it" onClick={() => setAnswering(line.sequence)}>
+                      Answer
+                    </button>
+                  )}
+                  {answering === line.sequence && (
+                    <Answer order={order} to={line} onDone={() => setAnswering(null)} />
+                  )}
+                </span>
               </li>
             ))}
           </ol>
         </section>
       ))}
     </>
+  )
+}
+
+/** What a line says; an answer with the beginning of what it answers. */
+function Told({ line, all }: { line: Line; all: Line[] }) {
+  const begun = line.begun === line.sequence ? undefined : all.find((l) => l.sequence === line.begun)
+  return (
+    <>
+      {begun && (
+        <span className="answers small">
+          {begun.by}: {begun.text}
+        </span>
+      )}
+      {begun ? line.text.replace(/^To \d+: /, '') : line.text}{' '}
+    </>
+  )
+}
+
+function Answer({ order, to, onDone }: { order: OrderView; to: Line; onDone: () => void }) {
+  const [text, setText] = useState('')
+  const send = () => {
+    if (!text.trim()) return
+    sayOf(order.number)({
+      path: 'notes',
+      body: { text, answers: to.sequence },
+      step: 'order',
+      title: 'Answer:',
+      confirms: false,
+    })
+    onDone()
+  }
+  return (
+    <span className="answer row">
+      <NamedInput label={`Answer ${to.by}`} value={text} onChange={setText} onSend={send} autoFocus />
+      <button className="button" disabled={!text.trim()} onClick={send}>
+        Answer
+      </button>
+      <button className="button" onClick={onDone}>
+        Leave it
+      </button>
+    </span>
   )
 }
 
@@ -108,11 +161,7 @@ function Say({ order }: { order: OrderView }) {
   const clear = () => setText('')
   return (
     <div className="stack" style={{ gap: 10 }}>
-      <TextInput
-        label={may(order, 'cancel') ? 'Note, or reason' : 'Note'}
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-      />
+      <NamedInput label={may(order, 'cancel') ? 'Note, or reason' : 'Note'} value={text} onChange={setText} />
       <Trouble error={park.error ?? cancel.error ?? resume.error} />
       <div className="row">
         <button className="button" disabled={!text.trim()} onClick={note}>

@@ -8,6 +8,7 @@ import {
   type OrderView,
   type StepView,
 } from '../api/client'
+import { LaidOut } from './LaidOut'
 import { BoardDrawing } from '../positions/BoardDrawing'
 import { PositionDrawing } from '../positions/PositionDrawing'
 import { placed } from './bays'
@@ -223,6 +224,7 @@ export function StepSheet(props: Props) {
           )}
         </div>
         <div className="stack">
+          {(step.bits.length > 0 || step.trays.length > 0) && <LaidOut bits={step.bits} trays={step.trays} />}
           {step.position && (
             <BoardDrawing
               slots={order.positions.map((p) => p.slot)}
@@ -314,6 +316,7 @@ const shapeOf = (step: StepView['step'], hole: string) =>
 
 const hasDrawing = (order: OrderView, { step }: StepView) =>
   step.fasteners.length + step.clips.length + step.pry.length + step.pictures.length > 0 ||
+  step.bits.length + step.trays.length > 0 ||
   (step.position !== null &&
     [...order.positions.map((p) => p.slot), ...order.bays].some((p) => p.id === step.position))
 

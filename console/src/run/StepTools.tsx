@@ -5,6 +5,7 @@ import { SuggestForm } from './SuggestForm'
 import { Field } from './Field'
 import { PhotoForm } from './PhotoForm'
 import type { Said, Say } from '../away/queue'
+import { NamedInput } from '../parts/NamedInput'
 import { KeptPhoto } from '../away/KeptPhoto'
 import { wordsIn } from '../away/words'
 
@@ -156,7 +157,7 @@ function Line({ label, button, onSend }: { label: string; button: string; onSend
         if (text.trim()) onSend(text)
       }}
     >
-      <Field label={label} value={text} onChange={setText} autoFocus />
+      <NamedInput label={label} value={text} onChange={setText} autoFocus />
       <button className="button">{button}</button>
     </form>
   )

@@ -457,14 +457,23 @@ internal static class OrderCommands
     {
         var number = Cli.Number();
         var text = new Argument<string>("TEXT");
+        var answers = new Option<int?>("--answers")
+        {
+            Description = "The journal's number of the note that it answers",
+        };
         return Cli.Change(
             "note",
-            "Add a note",
+            "Add a note; @mara tells Mara, and an answer tells whoever wrote there",
             "revtal order note 104 \"dust cleaned\" --as pell",
             (p, client, cancel) =>
-                client.NoteAsync(p.GetValue(number), new NoteRequest(p.GetValue(text)!), cancel: cancel),
+                client.NoteAsync(
+                    p.GetValue(number),
+                    new NoteRequest(p.GetValue(text)!, Answers: p.GetValue(answers)),
+                    cancel: cancel
+                ),
             number,
-            text
+            text,
+            answers
         );
     }
 

@@ -217,27 +217,27 @@ public static class RunSheetBuilder
             .Order(StringComparer.Ordinal)
             .ToArray();
         var tools = reach.SelectMany(r => r.Pry).Select(p => p.Tool).Distinct().ToArray();
-        var trays = groups
-            .Where(g => !g.Captive)
-            .Select(g =>
-                string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"{g.Count} × {g.Group}{Phrases.When(g.Length, mm => $" {mm} mm")}"
-                )
-            )
-            .ToArray();
+        FastenerGroup[] trays = [.. groups.Where(g => !g.Captive)];
         var bays = reach.SelectMany(r => r.TakesOut).ToArray();
         return RunStep.Of(StepId.PrepareBench, RunPart.Prepare, "Lay out mat, strap and trays") with
         {
             Details = Lines(
                 bits.Length > 0 ? $"Bits: {string.Join(", ", bits)}." : "No screwdriver is needed.",
                 tools.Length > 0 ? $"Tools: {string.Join(", ", tools)}." : null,
-                trays.Length > 0 ? $"Trays: {string.Join("; ", trays)}." : null,
+                trays.Length > 0 ? $"Trays: {string.Join("; ", trays.Select(Tray))}." : null,
                 bays.Length > 0 ? $"A numbered place for each of {string.Join(", ", bays)}." : null,
                 guide.Model.TellApart is { } tell ? $"Tell apart: {tell}." : null
             ),
             Minutes = StaticMinutes,
+            Bits = bits,
+            Trays = trays,
         };
+
+        static string Tray(FastenerGroup g) =>
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"{g.Count} × {g.Group}{Phrases.When(g.Length, mm => $" {mm} mm")}"
+            );
     }
 
     // The machine cools while hands do the rest; only opening waits for it, and the strap that goes on last.

@@ -84,6 +84,12 @@ public sealed record RunStep(
     /// </summary>
     public required IReadOnlyDictionary<string, string> Offers { get; init; }
 
+    /// <summary>What turns the fasteners of this run, as it is laid out here; by hand needs none.</summary>
+    public required IReadOnlyList<string> Bits { get; init; }
+
+    /// <summary>The groups that will leave the machine, as the trays for them are laid out here.</summary>
+    public required IReadOnlyList<FastenerGroup> Trays { get; init; }
+
     /// <summary>All that is written of it where nothing can be pressed.</summary>
     [JsonIgnore]
     public IEnumerable<string> Lines => Details.Concat(Signs.Select(s => s.Line));
@@ -103,6 +109,8 @@ public sealed record RunStep(
         {
             Signs = [],
             Offers = NoOffers,
+            Bits = [],
+            Trays = [],
         };
 }
 

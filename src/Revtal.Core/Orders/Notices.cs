@@ -13,6 +13,9 @@ public enum NoticeKind
     /// <summary>A note names them.</summary>
     Mentioned,
 
+    /// <summary>Somebody answered what they wrote, or wrote on in it.</summary>
+    WrittenTo,
+
     /// <summary>It was parked, and is taken up again by itself.</summary>
     Woken,
 
@@ -63,7 +66,7 @@ public static partial class Notices
         var told = entry.Body switch
         {
             OwnerNamed { Owner: { } owner, Word: var word } => To([owner], NoticeKind.HandedOver, word ?? Line()),
-            NoteAdded note => To(Named(note.Text), NoticeKind.Mentioned, note.Text),
+            NoteAdded note => Noted(before, note),
             // Of an answer they are told by itself.
             Resumed
                 when entry.By == Shop
@@ -103,6 +106,15 @@ public static partial class Notices
     /// <summary>Ids that a text names with @.</summary>
     public static IReadOnlyList<string> Named(string text) =>
         [.. Mention().Matches(text).Select(m => m.Groups[1].Value).Distinct()];
+
+    // Whoever is named is told so, and not told again that they wrote there.
+    private static IEnumerable<Notice> Noted(Order before, NoteAdded note)
+    {
+        var named = Named(note.Text);
+        var wrote = before.Notes.Values.Where(n => n.Begun == note.Answers).Select(n => n.By);
+        return To(named, NoticeKind.Mentioned, note.Text)
+            .Concat(To(wrote.Except(named), NoticeKind.WrittenTo, note.Text));
+    }
 
     private static string Woke(Order before, Parking parking) =>
         parking.Wakes == WakeOn.PartsArrive && before.ParkedUntil is null

@@ -62,6 +62,10 @@ public sealed record Order
     /// <summary>Pictures taken on it, oldest first.</summary>
     public ImmutableList<Photo> Photos { get; init; } = [];
 
+    /// <summary>Notes by the sequence of their entry.</summary>
+    public ImmutableSortedDictionary<int, NoteSaid> Notes { get; init; } =
+        ImmutableSortedDictionary<int, NoteSaid>.Empty;
+
     /// <summary>The reading that the plan starts from; the newest counts.</summary>
     public Recorded<Reading>? Before { get; init; }
 

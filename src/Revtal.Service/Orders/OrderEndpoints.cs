@@ -181,7 +181,7 @@ public static class OrderEndpoints
                         OrderAct.AddNote,
                         request,
                         sender,
-                        (o, g) => NoteRules.AddNote(o, g, request.Text, request.Step),
+                        (o, g) => NoteRules.AddNote(o, g, request.Text, request.Step, request.Answers),
                         cancel
                     )
             )

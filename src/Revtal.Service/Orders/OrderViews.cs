@@ -212,7 +212,8 @@ internal static class OrderViews
                 EntryKinds.NameOf(e.Body),
                 e.Body.Line(snapshot.Guide),
                 OrderActs.Topic(e.Body.Act),
-                e.Said
+                e.Said,
+                snapshot.Order.Notes.GetValueOrDefault(e.Sequence)?.Begun
             )),
         ];
 

@@ -2,7 +2,7 @@ using Revtal.Core.Orders;
 
 namespace Revtal.Storage.Shapes;
 
-internal sealed record StoredNoteAdded(string Text, string? Step = null);
+internal sealed record StoredNoteAdded(string Text, string? Step = null, int? Answers = null);
 
 internal sealed record StoredPhotoTaken(string Photo, int Width, int Height, string? Step, string? Caption);
 

@@ -3,12 +3,25 @@ using Revtal.Core.Guides;
 namespace Revtal.Core.Orders;
 
 /// <summary>Somebody wrote something down.</summary>
-public sealed record NoteAdded(string Text, StepId? Step = null) : EntryBody
+/// <param name="Answers">The sequence of the note that began what this one answers; null for one that begins.</param>
+public sealed record NoteAdded(string Text, StepId? Step = null, int? Answers = null) : EntryBody
 {
     public override OrderAct Act => OrderAct.AddNote;
 
-    public override string Line(Guide? guide) => $"{Text}{StepWords.At(Step, guide)}";
+    public override string Line(Guide? guide) =>
+        $"{(Answers is { } begun ? $"To {begun}: " : "")}{Text}{StepWords.At(Step, guide)}";
+
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
+        {
+            Notes = order.Notes.Add(entry.Sequence, new(entry.By, Answers ?? entry.Sequence)),
+        };
 }
+
+/// <summary>A note, and what it belongs to.</summary>
+/// <param name="By">Person's id.</param>
+/// <param name="Begun">The sequence of the note that began it; its own where it did.</param>
+public sealed record NoteSaid(string By, int Begun);
 
 /// <summary>A picture was taken of the machine.</summary>
 /// <param name="Photo">The hash under which it is kept.</param>
@@ -41,10 +54,22 @@ public sealed record GuideSuggested(GuideChange Change, StepId? Step) : EntryBod
 public static class NoteRules
 {
     /// <param name="step">The step that it belongs to; null for the order.</param>
-    public static NoteAdded AddNote(Order order, Guide guide, string? text, StepId? step = null)
+    /// <param name="answers">The sequence of any note of what it answers; null for none.</param>
+    public static NoteAdded AddNote(Order order, Guide guide, string? text, StepId? step = null, int? answers = null)
     {
         BenchRules.KnownStep(order, guide, step);
-        return new NoteAdded(Words.RequiredText("The note", text), step);
+        var told = Words.RequiredText("The note", text);
+        if (answers is not { } note)
+        {
+            return new NoteAdded(told, step);
+        }
+
+        return order.Notes.TryGetValue(note, out var before)
+            ? new NoteAdded(told, step, before.Begun)
+            : throw RefusedException.Invalid(
+                "no-such-note",
+                $"Line {note} of the journal is no note. Answer one of the notes, or write one of your own."
+            );
     }
 
     /// <summary>A picture belongs to the order, or to a step of its run.</summary>
