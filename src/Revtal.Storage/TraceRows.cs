@@ -28,7 +28,7 @@ internal static class TraceRows
 
         foreach (var own in entries.GroupBy(e => e.Order))
         {
-            Put(db, transaction, own.Key, [.. own.Select(e => EntryKinds.Read(e.Kind, e.Body))]);
+            Put(db, transaction, own.Key, [.. own.Select(e => Read(e.Kind, e.Body)).OfType<EntryBody>()]);
         }
 
         db.Command("""UPDATE readers SET "Position" = @p0 WHERE "Name" = 'traces'""", transaction, entries[^1].Position)
@@ -75,6 +75,19 @@ internal static class TraceRows
         }
 
         return entries;
+    }
+
+    // One that cannot be read has no words: it is its own order's trouble, told when that is opened, and nobody else's.
+    private static EntryBody? Read(string kind, string body)
+    {
+        try
+        {
+            return EntryKinds.Read(kind, body);
+        }
+        catch (InvalidDataException)
+        {
+            return null;
+        }
     }
 
     // What is left for a later visit is the order's to say, and not one entry's.

@@ -24,6 +24,17 @@ test('a module is dragged into a slot, seen at once, and set', async () => {
   await page.getByRole('heading', { name: 'Customer’s word' }).waitFor()
 }, 60_000)
 
+test('what is looked for on the shelf moves nothing that lies below it', async () => {
+  await page.goto('/orders/107/plan')
+  await page.getByRole('tab', { name: 'Shelf' }).click()
+  await button(/^16 GB tower module/).waitFor()
+  const below = async () => (await page.getByText('Not in the catalogue').boundingBox())!.y
+  const before = await below()
+  await page.getByLabel('Find a part').fill('no such part')
+  await page.getByText('The catalogue has nothing like').waitFor()
+  expect(await below()).toBe(before)
+})
+
 test('keys alone take a module up, put it down, and let it go', async () => {
   await page.goto('/orders/107/plan')
   const held = button(/^A1: 16 GB/)

@@ -192,6 +192,22 @@ public sealed class JournalTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task An_entry_that_nobody_can_read_keeps_no_other_order_from_being_found()
+    {
+        var order = await TakeInAsync();
+        await using var db = databases.CreateDbContext();
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            INSERT INTO entries ("Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print")
+            VALUES (2, {order.Number}, 2, {Guid.NewGuid()}, 'of-another-time/1', 0, 'ines', 'x', '')
+            """
+        );
+        await NoteAsync(await TakeInAsync(), "The left hinge squeaks");
+        Assert.Equal(1, (await journal.SearchAsync("squeaks", null, false, null, 1)).Total);
+        Assert.Equal(2, (await journal.SearchAsync("choir", null, false, null, 1)).Total);
+    }
+
+    [Fact]
     public async Task Search_says_where_it_stands_and_goes_on_page_by_page()
     {
         for (var i = 0; i < 5; i++)

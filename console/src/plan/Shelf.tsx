@@ -45,12 +45,12 @@ export function Shelf({ order, currency, held, onHold }: Props) {
             under={[l.kind.number, l.kind.pieces > 1 && `kit of ${l.kind.pieces}`, free(l), whyUnsuited]}
           />
         ))}
+        {shown.length === 0 && parts.data && (
+          <li className="muted small">
+            {found.length > 0 ? 'Nothing here suits this model.' : `The catalogue has nothing like “${text}”.`}
+          </li>
+        )}
       </ul>
-      {shown.length === 0 && parts.data && (
-        <p className="muted small">
-          {found.length > 0 ? 'Nothing here suits this model.' : `The catalogue has nothing like “${text}”.`}
-        </p>
-      )}
       <Other onHold={onHold} />
       <p className="muted small">Prices in {currency}, without tax.</p>
     </div>
