@@ -47,7 +47,9 @@ export function Shelf({ order, currency, held, onHold }: Props) {
         ))}
         {shown.length === 0 && parts.data && (
           <li className="muted small">
-            {found.length > 0 ? 'Nothing here suits this model.' : `The catalogue has nothing like “${text}”.`}
+            {found.length > 0
+              ? 'Nothing here suits this model.'
+              : `The catalogue has nothing like “${text}”.`}
           </li>
         )}
       </ul>
