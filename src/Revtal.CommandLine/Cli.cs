@@ -28,7 +28,8 @@ internal static class Cli
     {
         Description = "Address of the service; or REVTAL_SERVICE",
         Recursive = true,
-        DefaultValueFactory = _ => Environment.GetEnvironmentVariable("REVTAL_SERVICE") ?? "http://127.0.0.1:7420",
+        DefaultValueFactory = _ =>
+            Environment.GetEnvironmentVariable("REVTAL_SERVICE") is { Length: > 0 } set ? set : "http://127.0.0.1:7420",
     };
 
     public static readonly Option<string?> As = new("--as")
@@ -145,7 +146,7 @@ internal static class Cli
             {
                 using var http = new HttpClient
                 {
-                    BaseAddress = new Uri(parse.GetValue(Service)!.TrimEnd('/') + "/"),
+                    BaseAddress = Address(parse.GetValue(Service)!),
                     Timeout = TimeSpan.FromSeconds(100),
                 };
                 var token = SignIns.Token(parse.GetValue(Service)!, parse.GetValue(As));
@@ -155,6 +156,11 @@ internal static class Cli
         );
         return command;
     }
+
+    private static Uri Address(string service) =>
+        new Uri($"{SignIns.Plain(service)}/") is { Scheme: "http" or "https" } web
+            ? web
+            : throw new UriFormatException(service);
 
     /// <summary>A command that changes an order, and ends with where that order stands then.</summary>
     public static Command Change(

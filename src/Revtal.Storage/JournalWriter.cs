@@ -136,16 +136,18 @@ public sealed class JournalWriter(Connections connections) : IDisposable
     {
         try
         {
+            var result = default(T)!;
             lock (writing)
             {
-                return Kept(db =>
+                Keep(db =>
                 {
                     using var transaction = db.Begin();
-                    var result = write(db, transaction);
+                    result = write(db, transaction);
                     transaction.Commit();
-                    return result;
                 });
             }
+
+            return result;
         }
         finally
         {
@@ -194,14 +196,13 @@ public sealed class JournalWriter(Connections connections) : IDisposable
     }
 
     // The disk is full or the file is gone: nothing of this is kept, and the next begins anew.
-    private T Kept<T>(Func<Prepared, T> write)
+    private void Keep(Action<Prepared> write)
     {
         try
         {
             connections.Prove();
-            var result = write(db ??= connections.Open());
+            write(db ??= connections.Open());
             LastFailure = null;
-            return result;
         }
         catch (Exception e)
         {
@@ -227,7 +228,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
         try
         {
-            Kept(db => Commit(db, together));
+            Keep(db => Commit(db, together));
         }
         catch (Exception e)
         {
@@ -238,7 +239,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         }
     }
 
-    private bool Commit(Prepared db, List<Waiting> together)
+    private void Commit(Prepared db, List<Waiting> together)
     {
         var answers = new IReadOnlyList<AppendResult>?[together.Count];
         var failures = new Exception?[together.Count];
@@ -301,8 +302,6 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         {
             Committed?.Invoke(changed);
         }
-
-        return changed.Length > 0;
     }
 
     // Prepared like the rest, which the transaction's own methods are not.

@@ -15,9 +15,10 @@ public sealed class TraceKeeper(Connections connections, JournalWriter writer)
     /// <exception cref="DbException">The store cannot be written.</exception>
     public void CatchUp()
     {
-        while (connections.Read(TraceRows.IsBehind))
+        var more = connections.Read(TraceRows.IsBehind);
+        while (more)
         {
-            writer.InTurn((db, transaction) => TraceRows.ReadOn(db, transaction, AtOnce));
+            more = writer.InTurn((db, transaction) => TraceRows.ReadOn(db, transaction, AtOnce));
         }
     }
 }

@@ -494,6 +494,17 @@ public sealed class CommandLineTests(ServiceFixture fixture) : IClassFixture<Ser
         Assert.Equal(2, (await Revtal("run", "found", number, "ghosts", "--as", "mara")).Code);
     }
 
+    [Theory]
+    [InlineData("")]
+    [InlineData("/srv/revtal")]
+    [InlineData("ftp://bench")]
+    public async Task An_address_that_is_none_of_a_service_is_wrong_usage(string address)
+    {
+        var (code, _, error) = await Revtal("board", "show", "--service", address);
+        Assert.Equal((2, 1), (code, error.Trim().Split('\n').Length));
+        Assert.Contains("http://127.0.0.1:7420", error, StringComparison.Ordinal);
+    }
+
     [Fact]
     public async Task Guides_are_drafted_compared_and_carried_as_one_file()
     {

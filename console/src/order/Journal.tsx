@@ -88,7 +88,7 @@ function Told({ line, all }: { line: Line; all: Line[] }) {
           {begun.by}: {begun.text}
         </span>
       )}
-      {begun ? line.text.replace(/^To \d+: /, '') : line.text}{' '}
+      {line.text}{' '}
     </>
   )
 }

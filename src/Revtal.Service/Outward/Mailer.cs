@@ -2,6 +2,7 @@ using MailKit.Net.Smtp;
 using Microsoft.Extensions.Options;
 using MimeKit;
 using Revtal.Core;
+using Revtal.Service.Http;
 using Revtal.Service.Shop;
 using Revtal.Storage;
 
@@ -139,7 +140,7 @@ internal sealed class Mailer(
 
     private string Told(NoticeToMail notice) =>
         $"Order {notice.Order}, {Phrases.Words(notice.Kind)} ({NameOf(notice.By)}):\n{notice.Text}"
-        + (shop.Value.Url is { } url ? $"\n{url.TrimEnd('/')}/orders/{notice.Order}" : "");
+        + (PublicAddress.Own(shop.Value) is { } url ? $"\n{url}/orders/{notice.Order}" : "");
 
     private string NameOf(string id) => people.List().FirstOrDefault(p => p.Id == id)?.Name ?? shop.Value.Name;
 
