@@ -1,9 +1,9 @@
 # `make demo` and `make test` each do all that is needed on a fresh machine.
 .PHONY: setup build demo test bench truth mutants lint format openapi screenshots clean
 
-APT_PACKAGES := chromium dmidecode i2c-tools poppler-utils
+APT_PACKAGES := chromium clang dmidecode i2c-tools poppler-utils zlib1g-dev
 ARCH := $(if $(filter aarch64,$(shell uname -m)),arm64,x64)
-PUBLISH := dotnet publish --no-restore --nologo -v quiet -c Release -r linux-$(ARCH) --self-contained false
+PUBLISH := dotnet publish --no-restore --nologo -v quiet -c Release -r linux-$(ARCH)
 PORT ?= 7420
 
 build: bin/revtald bin/revtal bin/revtal-demo
@@ -26,19 +26,21 @@ build/.restored: $(shell find src tests bench -name '*.csproj' -not -path '*/obj
 	mkdir -p build && touch $@
 
 bin/revtald: $(SOURCES) console/dist/index.html build/.restored
-	$(PUBLISH) src/Revtal.Service -o build/revtald
+	$(PUBLISH) --self-contained false src/Revtal.Service -o build/revtald
 	mkdir -p bin && ln -sf ../build/revtald/revtald bin/revtald && touch -h bin/revtald
 
 bin/revtal-demo: $(SOURCES) $(wildcard guides/*.yaml guides/pictures/*) bin/revtald
-	$(PUBLISH) src/Revtal.Demo -o build/revtal-demo
+	$(PUBLISH) --self-contained false src/Revtal.Demo -o build/revtal-demo
 	ln -sfn ../revtald/wwwroot build/revtal-demo/wwwroot
 	ln -sf ../build/revtal-demo/revtal-demo bin/revtal-demo && touch -h bin/revtal-demo
 
-bin/revtal: $(SOURCES) console/node_modules/.package-lock.json build/.restored
+# Compiled ahead to one file for this processor: a command at a terminal is over before a runtime has started.
+bin/revtal: $(SOURCES) console/node_modules/.package-lock.json build/.restored | setup
+	rm -rf build/revtal
 	$(PUBLISH) src/Revtal.CommandLine -o build/revtal
 	mkdir -p bin && ln -sf ../build/revtal/revtal bin/revtal && touch -h bin/revtal
 
-# Chromium for the console's tests, the decoders of tables and EEPROMs as oracles for ours, the PDF tools to look at
+# Clang links the command line. Chromium for the console's tests, the decoders of tables and EEPROMs as oracles for ours, the PDF tools to look at
 # paper.
 setup:
 	@for p in $(APT_PACKAGES); do dpkg -s $$p >/dev/null 2>&1 || missing="$$missing $$p"; done; \

@@ -39,6 +39,8 @@ var wanted =
             "console",
             "run-view",
             "load-plot",
+            "tablet",
+            "terminal",
         ]
         : args;
 var report = new Report();
@@ -76,6 +78,12 @@ foreach (var name in wanted)
         case "load-plot":
             await BrowserBench.LoadPlotAsync(report);
             break;
+        case "tablet":
+            await BrowserBench.TabletAsync(report);
+            break;
+        case "terminal":
+            await TerminalBench.RunAsync(report);
+            break;
         case "start":
             await StartBench.RunAsync(report);
             break;
@@ -97,8 +105,8 @@ foreach (var name in wanted)
         default:
             Console.Error.WriteLine(
                 $"There is no benchmark “{name}”: decode, reach, recognise, plan, batch, measure, start, read, "
-                    + "write, board, live, console, run-view, load-plot, fuzz (ten minutes), requests "
-                    + "(50,000 made up), or all (without fuzz and requests)."
+                    + "write, board, live, console, run-view, load-plot, tablet, terminal, fuzz (ten minutes), "
+                    + "requests (50,000 made up), or all (without fuzz and requests)."
             );
             return 2;
     }

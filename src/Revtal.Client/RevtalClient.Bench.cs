@@ -1,4 +1,3 @@
-using System.Net.Http.Json;
 using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
 using System.Text.Json;
@@ -42,7 +41,7 @@ public sealed partial class RevtalClient
         ChangeAsync<Person>(
             HttpMethod.Put,
             $"shop/people/{Uri.EscapeDataString(id)}",
-            () => JsonContent.Create(request, options: RevtalJson.Options),
+            () => Json(request),
             null,
             null,
             cancel
@@ -81,7 +80,7 @@ public sealed partial class RevtalClient
             var item in SseParser
                 .Create(
                     stream,
-                    (kind, data) => kind == type ? JsonSerializer.Deserialize<T>(data, RevtalJson.Options) : null
+                    (kind, data) => kind == type ? JsonSerializer.Deserialize(data, WireTypes.Of<T>()) : null
                 )
                 .EnumerateAsync(cancel)
         )

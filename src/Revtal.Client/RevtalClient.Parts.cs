@@ -1,6 +1,4 @@
-using System.Net.Http.Json;
 using Revtal.Contracts;
-using Revtal.Core;
 using Revtal.Core.Parts;
 
 namespace Revtal.Client;
@@ -23,7 +21,7 @@ public sealed partial class RevtalClient
         ChangeAsync<PartKind>(
             HttpMethod.Put,
             $"parts/kind/{Uri.EscapeDataString(number)}",
-            () => JsonContent.Create(request, options: RevtalJson.Options),
+            () => Json(request),
             null,
             null,
             cancel

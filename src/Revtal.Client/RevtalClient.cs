@@ -45,8 +45,7 @@ public sealed partial class RevtalClient(HttpClient http, string? token = null)
         return request;
     }
 
-    private static JsonContent Json(object body) =>
-        JsonContent.Create(body, body.GetType(), options: RevtalJson.Options);
+    private static JsonContent Json(object body) => JsonContent.Create(body, WireTypes.Of(body.GetType()));
 
     private async Task DeleteAsync(string path, CancellationToken cancel)
     {
@@ -140,7 +139,7 @@ public sealed partial class RevtalClient(HttpClient http, string? token = null)
     }
 
     private static async Task<T> ReadAsync<T>(HttpResponseMessage answer, CancellationToken cancel) =>
-        await answer.Content.ReadFromJsonAsync<T>(RevtalJson.Options, cancel)
+        await answer.Content.ReadFromJsonAsync(WireTypes.Of<T>(), cancel)
         ?? throw new InvalidDataException("The service answered with nothing.");
 
     private static async Task<ProblemException> ProblemAsync(HttpResponseMessage answer, CancellationToken cancel)

@@ -196,19 +196,13 @@ internal static class Cli
     {
         if (parse.GetValue(Json))
         {
-            Console.WriteLine(JsonSerializer.Serialize(value, JsonOut));
+            Console.WriteLine(JsonSerializer.Serialize(value, Outcomes.Of<T>()));
         }
         else
         {
             screen(value);
         }
     }
-
-    private static readonly JsonSerializerOptions JsonOut = new(RevtalJson.Options)
-    {
-        WriteIndented = true,
-        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
-    };
 
     private static int Fail(string message, int code)
     {

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
 using Revtal.Core;
 
 namespace Revtal.CommandLine;
@@ -14,6 +15,8 @@ internal sealed record SignIn(string Service, string Person, string Token, DateT
 /// </summary>
 internal static class SignIns
 {
+    private static JsonTypeInfo<IReadOnlyList<SignIn>> Kept => Outcomes.Of<IReadOnlyList<SignIn>>();
+
     private static string File =>
         Environment.GetEnvironmentVariable("REVTAL_SIGN_INS")
         ?? Path.Combine(
@@ -57,7 +60,7 @@ internal static class SignIns
 
         try
         {
-            return JsonSerializer.Deserialize<SignIn[]>(System.IO.File.ReadAllText(File), RevtalJson.Options) ?? [];
+            return JsonSerializer.Deserialize(System.IO.File.ReadAllText(File), Kept) ?? [];
         }
         catch (JsonException)
         {
@@ -82,7 +85,7 @@ internal static class SignIns
 
         using (var file = new FileStream(next, options))
         {
-            JsonSerializer.Serialize(file, signIns, RevtalJson.Options);
+            JsonSerializer.Serialize(file, signIns, Kept);
         }
 
         System.IO.File.Move(next, File, overwrite: true);

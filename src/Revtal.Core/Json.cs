@@ -1,3 +1,4 @@
+using System.Diagnostics.CodeAnalysis;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Revtal.Core.Hardware;
@@ -13,6 +14,11 @@ public static class RevtalJson
 
     /// <summary>Gives another set of options the same conventions.</summary>
     /// <param name="most">The largest size in bytes that is read; what was kept is read whatever it is.</param>
+    [UnconditionalSuppressMessage(
+        "AOT",
+        "IL3050",
+        Justification = "Who is compiled ahead lays down its types, and with them the converter of each enum."
+    )]
     public static JsonSerializerOptions Configure(JsonSerializerOptions options, long most = long.MaxValue)
     {
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower, allowIntegerValues: false));

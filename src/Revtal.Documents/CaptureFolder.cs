@@ -47,8 +47,7 @@ public static class CaptureFolder
     {
         try
         {
-            return JsonSerializer.Deserialize<CaptureBundle>(json, RevtalJson.Options)
-                ?? throw new JsonException("it is null");
+            return JsonSerializer.Deserialize(json, BundleTypes.Bundle) ?? throw new JsonException("it is null");
         }
         catch (JsonException e)
         {

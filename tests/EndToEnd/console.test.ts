@@ -185,7 +185,7 @@ test('a lost service is told, and the page comes back with it', async () => {
   await service.start()
   await page.getByText('Saltmarsh Road').waitFor()
   await service.post('orders/107/notes', { text: 'back again' })
-  await page.getByRole('link', { name: /107/ }).getByText('tobi, now').waitFor()
+  await page.getByRole('link', { name: /107/ }).getByText('Tobi, now').waitFor()
 }, 60_000)
 
 test('nobody comes past the door without signing in, and goes on where they were', async () => {

@@ -131,7 +131,7 @@ test('a note is answered, and whoever is meant is offered as the name is begun',
   await field.pressSequentially('knows')
   await field.press('Enter')
   const answer = mara.getByRole('listitem').filter({ hasText: 'so on arrival, @sanne knows' })
-  await answer.getByText('tobi: the hinge is cracked').waitFor()
+  await answer.getByText('Tobi: the hinge is cracked').waitFor()
   const { journal } = await service.get('orders/104')
   expect(journal.at(-1)).toMatchObject({
     begun: sequence,

@@ -9,6 +9,7 @@ import { useMe } from '../api/me'
 import { guidesQuery, searchQuery } from '../api/queries'
 import { items, More } from '../parts/More'
 import { Trouble, Waiting } from '../parts/Trouble'
+import { useCalled } from '../people/Name'
 import { useTitle } from '../parts/title'
 import { Card, Together } from './Card'
 import { byDue, columnsOf, owners, places, wanted, type Shown } from './parts'
@@ -91,6 +92,7 @@ function AtDesk({ board, at }: { board: BoardView; at: number }) {
 function Filters({ cards, shown, parted }: { cards: OrderCard[]; shown: Shown; parted: boolean }) {
   const navigate = useNavigate()
   const me = useMe()
+  const called = useCalled()
   const show = (more: Shown) => void navigate({ to: '/', search: { ...shown, ...more }, replace: true })
   const named = (words: string[], asked?: string) =>
     asked && !words.includes(asked) ? [...words, asked] : words
@@ -117,7 +119,7 @@ function Filters({ cards, shown, parted }: { cards: OrderCard[]; shown: Shown; p
           <option value="">anybody’s</option>
           {named(owners(cards), shown.owner).map((o) => (
             <option key={o} value={o}>
-              {o === me?.id ? `${o}: mine` : o}
+              {o === me?.id ? `${called(o)}: mine` : called(o)}
             </option>
           ))}
         </select>
@@ -137,6 +139,7 @@ function Filters({ cards, shown, parted }: { cards: OrderCard[]; shown: Shown; p
 
 function Columns(props: { board: BoardView; cards: OrderCard[]; by: Shown['by'] }) {
   const { board, cards, by } = props
+  const called = useCalled()
   const together = (stage: string) => (by ? [] : board.batches.filter((b) => b.stage === stage))
   const isShown = (number: number) => cards.some((c) => c.number === number)
   return (
@@ -153,7 +156,8 @@ function Columns(props: { board: BoardView; cards: OrderCard[]; by: Shown['by'] 
             aria-labelledby={`column-${column.id}`}
           >
             <h2 id={`column-${column.id}`}>
-              {column.title} <span className="muted num">{count || ''}</span>
+              {by === 'person' ? called(column.title) : column.title}{' '}
+              <span className="muted num">{count || ''}</span>
             </h2>
             <ul>
               {batches.map((batch) => (

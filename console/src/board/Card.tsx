@@ -8,6 +8,7 @@ import { When } from '../parts/When'
 import { Miniature } from '../positions/Miniature'
 import { Countdown } from '../run/Countdown'
 import { counted, dayTime, minutesSaid, spoken, stagesSaid } from '../words'
+import { Name } from '../people/Name'
 
 function CardTop({ of }: { of: { number: number; model: string; customer: string } }) {
   return (
@@ -145,13 +146,17 @@ export function Card(props: {
       {card.coolsUntil && <Countdown until={card.coolsUntil} label="cooling" />}
       {(card.owner || card.place) && (
         <span className="small">
-          {card.owner && <b>{card.owner}</b>}
+          {card.owner && (
+            <b>
+              <Name id={card.owner} />
+            </b>
+          )}
           {card.owner && card.place && ', '}
           {card.place}
         </span>
       )}
       <span className="muted small">
-        {card.changedBy}, <When at={card.changedAt} />
+        <Name id={card.changedBy} />, <When at={card.changedAt} />
       </span>
     </Link>
   )

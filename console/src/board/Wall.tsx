@@ -1,3 +1,4 @@
+import { useCalled } from '../people/Name'
 import { useEffect, useState } from 'react'
 import type { BoardView, OrderCard } from '../api/client'
 import { VerdictMark } from '../parts/VerdictMark'
@@ -53,11 +54,12 @@ export function Wall({ board }: { board: BoardView }) {
 }
 
 function WallCard({ card, board }: { card: OrderCard; board: BoardView }) {
+  const called = useCalled()
   return (
     <li className={board.late.some((l) => l.number === card.number) ? 'card late' : 'card'}>
       <span className="card-top">
         <b className="mono wall-number">{card.number}</b>
-        <b>{[card.owner, card.place].filter(Boolean).join(', ')}</b>
+        <b>{[card.owner && called(card.owner), card.place].filter(Boolean).join(', ')}</b>
       </span>
       <span className="wall-line">
         {spoken(card.stage)} <VerdictMark verdict={card.verdict} />

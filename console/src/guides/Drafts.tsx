@@ -3,6 +3,7 @@ import { Link } from '@tanstack/react-router'
 import { draftsQuery } from '../api/queries'
 import { When } from '../parts/When'
 import { counted } from '../words'
+import { Name } from '../people/Name'
 
 /** What somebody works on, and what keeps it from being published. */
 export function Drafts() {
@@ -23,7 +24,7 @@ export function Drafts() {
               {d.problems === 0 ? 'all well' : counted(d.problems, 'problem', 'problems')}
             </span>
             <span className="muted small">
-              {d.by}, <When at={d.at} />
+              <Name id={d.by} />, <When at={d.at} />
             </span>
           </li>
         ))}

@@ -6,10 +6,12 @@ import { Trouble, Waiting } from '../parts/Trouble'
 import { When } from '../parts/When'
 import { useTitle } from '../parts/title'
 import './guides.css'
+import { Name, useCalled } from '../people/Name'
 
 /** Two states of a guide side by side, fact by fact. */
 export function GuideCompare() {
   const { code } = useParams({ from: '/shell/guides/$code/compare' })
+  const called = useCalled()
   useTitle(`Revisions of ${code}`)
   const { from, to } = useSearch({ from: '/shell/guides/$code/compare' })
   const navigate = useNavigate()
@@ -19,7 +21,10 @@ export function GuideCompare() {
   if (!revisions.data) return <Waiting error={revisions.error} />
   const states = [
     ...(draft.data ? [{ value: 'draft', label: 'draft' }] : []),
-    ...revisions.data.map((r) => ({ value: String(r.revision), label: `revision ${r.revision}, ${r.by}` })),
+    ...revisions.data.map((r) => ({
+      value: String(r.revision),
+      label: `revision ${r.revision}, ${called(r.by)}`,
+    })),
   ]
   const go = (search: { from?: string; to?: string }) =>
     void navigate({ to: '/guides/$code/compare', params: { code }, search: { from, to, ...search } })
@@ -75,7 +80,7 @@ export function GuideCompare() {
         <ol className="revisions">
           {revisions.data.map((r) => (
             <li key={r.revision}>
-              <b className="mono">{r.revision}</b> {r.by}, <When at={r.at} />
+              <b className="mono">{r.revision}</b> <Name id={r.by} />, <When at={r.at} />
             </li>
           ))}
         </ol>

@@ -7,6 +7,7 @@ import { suggestionsQuery } from '../api/queries'
 import { items, More } from '../parts/More'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
+import { Name } from '../people/Name'
 
 /** What orders taught: a lead takes each into the model's draft with one press, or leaves it. */
 export function Suggestions({ code }: { code?: string }) {
@@ -40,7 +41,7 @@ export function Suggestions({ code }: { code?: string }) {
               {s.text}
               <span className="muted small">
                 {' '}
-                {s.by} on{' '}
+                <Name id={s.by} /> on{' '}
                 <Link to="/orders/$number" params={{ number: String(s.order) }}>
                   {s.order}
                 </Link>

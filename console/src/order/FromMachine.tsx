@@ -6,6 +6,7 @@ import { useChange } from '../api/queries'
 import { HereOnly } from '../parts/HereOnly'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
+import { Name } from '../people/Name'
 
 const systems = [
   ['linux', 'Linux'],
@@ -38,7 +39,7 @@ export function FromMachine({ order, phase, now }: { order: OrderView; phase: Ph
         </p>
         {open && (
           <p className="small">
-            {open.by} made a code that ends <When at={open.until} />. A new one closes it.
+            <Name id={open.by} /> made a code that ends <When at={open.until} />. A new one closes it.
           </p>
         )}
         <Trouble error={change.error} />

@@ -6,6 +6,7 @@ import { useTold } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { Due } from '../parts/Due'
 import { may } from './acts'
+import { Name } from '../people/Name'
 
 /** What stands between the order and its hand-back, each with what ends it; what a lead released, folded. */
 export function Holds({ order }: { order: OrderView }) {
@@ -24,7 +25,11 @@ export function Holds({ order }: { order: OrderView }) {
           </summary>
           {released.map((h) => (
             <p key={h.key} className="small">
-              {h.sentence} <span className="muted">Released by {h.released!.by}:</span> {h.released!.reason}
+              {h.sentence}{' '}
+              <span className="muted">
+                Released by <Name id={h.released!.by} />:
+              </span>{' '}
+              {h.released!.reason}
             </p>
           ))}
         </details>

@@ -9,6 +9,7 @@ import { NamedInput } from '../parts/NamedInput'
 import { When } from '../parts/When'
 import { exact } from '../words'
 import { may } from './acts'
+import { Name, useCalled } from '../people/Name'
 
 type Line = OrderView['journal'][number]
 
@@ -57,7 +58,9 @@ export function JournalSection({ order }: { order: OrderView }) {
                 <span className="muted small">
                   <Moment line={line} />
                 </span>
-                <span>{line.by}</span>
+                <span>
+                  <Name id={line.by} />
+                </span>
                 <span>
                   <Told line={line} all={order.journal} />
                   {line.begun !== null && may(order, 'add-note') && answering !== line.sequence && (
@@ -85,7 +88,7 @@ function Told({ line, all }: { line: Line; all: Line[] }) {
     <>
       {begun && (
         <span className="answers small">
-          {begun.by}: {begun.text}
+          <Name id={begun.by} />: {begun.text}
         </span>
       )}
       {line.text}{' '}
@@ -95,6 +98,7 @@ function Told({ line, all }: { line: Line; all: Line[] }) {
 
 function Answer({ order, to, onDone }: { order: OrderView; to: Line; onDone: () => void }) {
   const [text, setText] = useState('')
+  const called = useCalled()
   const send = () => {
     if (!text.trim()) return
     sayOf(order.number)({
@@ -108,7 +112,7 @@ function Answer({ order, to, onDone }: { order: OrderView; to: Line; onDone: () 
   }
   return (
     <span className="answer row">
-      <NamedInput label={`Answer ${to.by}`} value={text} onChange={setText} onSend={send} autoFocus />
+      <NamedInput label={`Answer ${called(to.by)}`} value={text} onChange={setText} onSend={send} autoFocus />
       <button className="button" disabled={!text.trim()} onClick={send}>
         Answer
       </button>

@@ -16,6 +16,7 @@ import { When } from '../parts/When'
 import { driveSize, size } from '../words'
 import { toBundleFiles } from './bundle'
 import { FromMachine } from './FromMachine'
+import { Name, useCalled } from '../people/Name'
 
 /** What a reading says, slot by slot. */
 export function ReadingFacts({ reading: view }: { reading: ReadingView }) {
@@ -23,7 +24,8 @@ export function ReadingFacts({ reading: view }: { reading: ReadingView }) {
   return (
     <div className="stack">
       <p className="muted small">
-        {sources.map((s) => s.replace('-', ' ')).join(' and ')}, by {view.by}, <When at={view.at} />
+        {sources.map((s) => s.replace('-', ' ')).join(' and ')}, by <Name id={view.by} />,{' '}
+        <When at={view.at} />
         {system.product && ` · ${system.manufacturer ?? ''} ${system.product}`}
         {system.serial && ` · serial ${system.serial}`}
         {firmware.version && ` · firmware ${firmware.version}`}
@@ -67,6 +69,7 @@ export function ReadingFacts({ reading: view }: { reading: ReadingView }) {
 
 /** Every reading of a phase in a line: who took it, from what, and what it says in all. */
 export function ReadingList({ order, phase }: { order: OrderView; phase: Phase }) {
+  const called = useCalled()
   const lines = order.readings.filter((r) => r.phase === phase)
   if (lines.length === 0 || (lines.length === 1 && phase !== 'during' && !lines[0]?.photo)) return null
   return (
@@ -77,7 +80,7 @@ export function ReadingList({ order, phase }: { order: OrderView; phase: Phase }
           <span className="mono">{size(r.installedBytes)}</span>
           <span>
             {r.sources.map((s) => (s === 'eyes' ? 'seen by eye' : s.replace('-', ' '))).join(' and ')}
-            {r.byMachine ? ', sent by the machine' : `, by ${r.by}`}
+            {r.byMachine ? ', sent by the machine' : `, by ${called(r.by)}`}
             {phase === 'during' && ', case open'}
           </span>
           <span className="muted small">

@@ -3,9 +3,11 @@ import { api, type OrderView } from '../api/client'
 import { useChange } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { counted } from '../words'
+import { useCalled } from '../people/Name'
 
 /** Where the run stands, and the way to it. */
 export function RunSummary({ order, now }: { order: OrderView; now: boolean }) {
+  const called = useCalled()
   const run = order.run
   if (!run) return null
   const { tally } = run
@@ -49,7 +51,10 @@ export function RunSummary({ order, now }: { order: OrderView; now: boolean }) {
               rel="noreferrer"
               title={p.caption ?? ''}
             >
-              <img src={`/api/v1/pictures/${p.hash}?small=true`} alt={p.caption ?? `Photo by ${p.by}`} />
+              <img
+                src={`/api/v1/pictures/${p.hash}?small=true`}
+                alt={p.caption ?? `Photo by ${called(p.by)}`}
+              />
             </a>
           ))}
         </div>

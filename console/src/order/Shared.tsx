@@ -1,11 +1,12 @@
 import { NativeSelect, Textarea, TextInput } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { OrderView, Person } from '../api/client'
+import type { OrderView } from '../api/client'
 import { useMe } from '../api/me'
 import { boardQuery } from '../api/board'
 import { shopQuery, useRested, useTold } from '../api/queries'
 import { places } from '../board/parts'
+import { Name, useCalled } from '../people/Name'
 import { Trouble } from '../parts/Trouble'
 import { Meanwhile, useMine } from '../parts/useMine'
 import { When } from '../parts/When'
@@ -14,8 +15,6 @@ import { useScan } from '../run/scan'
 import { dayTime } from '../words'
 import { may } from './acts'
 import { submit } from './DecisionForms'
-
-const nameOf = (people: Person[], id: string) => people.find((p) => p.id === id)?.name.split(' ')[0] ?? id
 
 /** A moment as the browser's field for it has it, in the browser's own zone. */
 const typed = (at: string | null) => {
@@ -28,10 +27,9 @@ const placeCode = /^revtal:place:/i
 
 /** Whose it is, where it lies, for when it was promised and what it waits for; and how each is said anew. */
 export function Shared({ order }: { order: OrderView }) {
-  const people = useQuery(shopQuery).data?.people ?? []
   const me = useMe()
   const change = useTold(order.number)
-  const name = (id: string) => nameOf(people, id)
+  const name = useCalled()
   const takes = me && (me.role === 'technician' || me.role === 'lead') && order.owner !== me.id
   useScan((text) => {
     if (placeCode.test(text) && may(order, 'tell-place'))
@@ -164,7 +162,16 @@ function HandOver({ order }: { order: OrderView }) {
         onChange={(e) => setWord(e.target.value)}
       />
       <Meanwhile mine={mine}>
-        It is {order.owner ? <>in {nameOf(people, order.owner)}’s hands</> : 'in nobody’s hands'}.
+        It is{' '}
+        {order.owner ? (
+          <>
+            in <Name id={order.owner} />
+            ’s hands
+          </>
+        ) : (
+          'in nobody’s hands'
+        )}
+        .
       </Meanwhile>
       <Trouble error={mine.theirs ? null : change.error} />
       <div>

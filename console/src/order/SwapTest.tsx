@@ -3,6 +3,7 @@ import { useState } from 'react'
 import type { OrderView, StartShown } from '../api/client'
 import { useTold } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
+import { Name } from '../people/Name'
 
 type Swap = NonNullable<OrderView['swap']>
 
@@ -16,7 +17,7 @@ export function SwapTest({ order }: { order: OrderView }) {
           <span className="verdict note">swap test</span>{' '}
           {r.conclusion ? `${r.conclusion.sentence} ${r.conclusion.do}` : `Given up: ${r.note ?? ''}`}{' '}
           <span className="muted small">
-            {r.restarts} {r.restarts === 1 ? 'restart' : 'restarts'}, by {r.by}
+            {r.restarts} {r.restarts === 1 ? 'restart' : 'restarts'}, by <Name id={r.by} />
           </span>
         </p>
       ))}

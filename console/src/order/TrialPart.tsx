@@ -6,6 +6,7 @@ import { Trouble } from '../parts/Trouble'
 import { counted, spoken } from '../words'
 import { may } from './acts'
 import { OftenTried, oftenTried } from './OftenTried'
+import { Name } from '../people/Name'
 
 type Outcome = OrderView['trial']['runs'][number]['outcome']
 const outcomes: Record<Outcome, string> = {
@@ -34,7 +35,10 @@ export function TrialPart({ order }: { order: OrderView }) {
             </span>{' '}
             {r.work}, {r.minutes} min
             {r.displays !== null && `, ${counted(r.displays, 'display', 'displays')}`}
-            {r.note && ` – ${r.note}`} <span className="muted">{r.by}</span>
+            {r.note && ` – ${r.note}`}{' '}
+            <span className="muted">
+              <Name id={r.by} />
+            </span>
           </li>
         ))}
       </ul>

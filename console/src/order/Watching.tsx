@@ -4,6 +4,7 @@ import type { OrderChange, OrderView } from '../api/client'
 import { useTold } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { may } from './acts'
+import { Name } from '../people/Name'
 
 const signs = { none: 'nothing', restart: 'it restarted', freeze: 'it froze', other: 'something else' }
 type Sign = keyof typeof signs
@@ -35,7 +36,7 @@ export function Watching({ order }: { order: OrderView }) {
                 <span className="mono">{n.on}</span>
                 <span className={n.sign === 'none' ? undefined : 'off'}>{n.spoken}</span>
                 <span className="muted">
-                  {n.text} {n.by}
+                  {n.text} <Name id={n.by} />
                 </span>
               </li>
             ))}

@@ -9,6 +9,7 @@ import { When } from '../parts/When'
 import { useTitle } from '../parts/title'
 import { spoken } from '../words'
 import './people.css'
+import { Name } from './Name'
 
 const unreadOf = (lines: NoticeLine[]) => lines.filter((n) => n.readAt === null)
 
@@ -78,7 +79,7 @@ export function NoticesPage() {
                 <b>{spoken(n.kind)}</b> {n.text}
               </span>
               <span className="muted small">
-                {n.by}, <When at={n.at} />
+                <Name id={n.by} />, <When at={n.at} />
               </span>
             </li>
           ))}

@@ -25,6 +25,7 @@ import { scannedOrder, useScan } from './scan'
 import { byPart, nextStep, stepsAfter } from './steps'
 import '../order/order.css'
 import './run.css'
+import { Name } from '../people/Name'
 
 /** The run on a tablet: one step large, the next in sight. */
 export const RunPage = () => (
@@ -142,7 +143,7 @@ function HandedOver({ over, say }: { over: NonNullable<OrderView['handOver']>; s
   return (
     <section className="step handed-over" role="alert">
       <p className="muted">
-        {over.by} handed it over <When at={over.at} />
+        <Name id={over.by} /> handed it over <When at={over.at} />
       </p>
       <h1>{over.word}</h1>
       <div>
@@ -190,7 +191,7 @@ function AllSteps(props: {
                 ■ {s.step.title} <span className="muted">{told(s)}</span>
                 {s.done && (
                   <span className="muted">
-                    {s.done.by}, <When at={s.done.at} />
+                    <Name id={s.done.by} />, <When at={s.done.at} />
                     {s.done.note && ` – ${s.done.note}`}
                   </span>
                 )}{' '}

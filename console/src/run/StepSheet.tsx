@@ -21,9 +21,11 @@ import { SeenForm } from './SeenForm'
 import { SignAnswer, Signs } from './Signs'
 import { StepTools } from './StepTools'
 import { Waive } from './Waive'
+import { WhatFor, hasWhatFor } from './WhatFor'
 import type { Said, Say } from '../away/queue'
 import { occupants } from './steps'
 import { useStored } from './stored'
+import { Name } from '../people/Name'
 
 type Props = {
   order: OrderView
@@ -70,6 +72,7 @@ export function StepSheet(props: Props) {
       ? (run.steps.find((s) => s.step.id === `open.${step.removal}`)?.step.pictures[0] ?? null)
       : null
   const [closed, setClosed] = useState<StepClosed | null>(null)
+  const drawn = hasDrawing(order, view)
   const refusal = closed ?? refused?.refused
   const code = refusal?.code ?? ''
   const explains = refusal?.answers.includes('explanation') ?? false
@@ -130,10 +133,10 @@ export function StepSheet(props: Props) {
       <h1>{step.title}</h1>
       {view.blocked && (
         <p className="trouble">
-          {view.blocked.by} could not do it: {view.blocked.reason}
+          <Name id={view.blocked.by} /> could not do it: {view.blocked.reason}
         </p>
       )}
-      <div className={hasDrawing(order, view) ? 'step-body with-cover' : 'step-body'}>
+      <div className={drawn || hasWhatFor(order) ? 'step-body with-cover' : 'step-body'}>
         <div className="stack">
           <div className="step-details">
             {step.details.map((d) => (
@@ -224,6 +227,7 @@ export function StepSheet(props: Props) {
           )}
         </div>
         <div className="stack">
+          {!drawn && hasWhatFor(order) && <WhatFor order={order} />}
           {(step.bits.length > 0 || step.trays.length > 0) && <LaidOut bits={step.bits} trays={step.trays} />}
           {step.position && (
             <BoardDrawing

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { Field } from './Field'
+import { Name } from '../people/Name'
 import type { Say } from '../away/queue'
 
 type Props = { stop: { spoken: string; by: string | null; text: string | null }; say: Say }
@@ -11,7 +12,7 @@ export function Stopped({ stop, say }: Props) {
     <section className="stopped" role="alert">
       <h2>Stop: {stop.spoken}</h2>
       <p>
-        Found by {stop.by}
+        Found by {stop.by && <Name id={stop.by} />}
         {stop.text && `: ${stop.text}`}. Do not press it, do not charge it, do not close the case on it.
       </p>
       <div className="row">

@@ -1,7 +1,9 @@
 using System.CommandLine;
+using Revtal.Client;
 using Revtal.CommandLine.Screens;
 using Revtal.Contracts;
 using Revtal.Core;
+using Revtal.Core.Captures;
 using Revtal.Core.Hardware;
 
 namespace Revtal.CommandLine.Commands;
@@ -265,7 +267,7 @@ internal static class DummyCommands
                     p.GetValue(file)!,
                     System.Text.Json.JsonSerializer.SerializeToUtf8Bytes(
                         await client.CaptureDummyAsync(p.GetValue(name)!, cancel),
-                        RevtalJson.Options
+                        WireTypes.Of<CaptureBundle>()
                     )
                 ),
             name,

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text.Json;
+using Revtal.Client;
 using Revtal.CommandLine.Screens;
 using Revtal.Contracts;
 using Revtal.Core;
@@ -20,7 +21,7 @@ internal static class ExchangeCommands
             async (p, client, cancel) =>
             {
                 var file = await Screen.Wait("Fetching", client.ExportGuideAsync(p.GetValue(code)!, cancel));
-                Files.Write(p.GetValue(to)!, JsonSerializer.SerializeToUtf8Bytes(file, RevtalJson.Options));
+                Files.Write(p.GetValue(to)!, JsonSerializer.SerializeToUtf8Bytes(file, WireTypes.Of<ExchangeFile>()));
                 Screen.Line(
                     $"{file.Code}, {Phrases.Counted(file.Revisions.Count, "revision", "revisions")}, resting on "
                         + $"{Phrases.Counted(file.Evidence.Runs, "run", "runs")}: written to {p.GetValue(to)}."
@@ -78,7 +79,7 @@ internal static class ExchangeCommands
     {
         try
         {
-            return JsonSerializer.Deserialize<ExchangeFile>(Files.Bytes(path, ExchangeFile.Largest), RevtalJson.Options)
+            return JsonSerializer.Deserialize(Files.Bytes(path, ExchangeFile.Largest), WireTypes.Of<ExchangeFile>())
                 ?? throw NoGuide(path);
         }
         catch (JsonException)

@@ -250,11 +250,7 @@ internal static class GuideCommands
                 else if (p.GetValue(discard))
                 {
                     await client.DiscardDraftAsync(model, cancel);
-                    Cli.Show(
-                        p,
-                        new { code = model, discarded = true },
-                        d => Screen.Line($"The draft of {d.code} is gone.")
-                    );
+                    Cli.Show(p, new DraftGone(model, true), d => Screen.Line($"The draft of {d.Code} is gone."));
                 }
                 else
                 {
@@ -435,8 +431,8 @@ internal static class GuideCommands
                 Files.Write(p.GetValue(output)!, zip);
                 Cli.Show(
                     p,
-                    new { path = p.GetValue(output), bytes = zip.Length },
-                    w => Screen.Line($"{w.path}, {w.bytes:N0} bytes")
+                    new LibraryWritten(p.GetValue(output)!, zip.Length),
+                    w => Screen.Line($"{w.Path}, {w.Bytes:N0} bytes")
                 );
             },
             output

@@ -717,7 +717,7 @@ internal static class OrderCommands
             {
                 var path = p.GetValue(output) ?? $"bags-{p.GetValue(number)}.pdf";
                 Files.Write(path, await client.BagPaperAsync(p.GetValue(number), cancel));
-                Cli.Show(p, new { path }, w => Screen.Line(w.path));
+                Cli.Show(p, new FileWritten(path), w => Screen.Line(w.Path));
             },
             number,
             output

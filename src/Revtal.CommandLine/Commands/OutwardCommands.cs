@@ -201,7 +201,7 @@ internal static class OutwardCommands
                 await client.PutMailAsync(new MailRequest(p.GetValue(address)), cancel);
                 Cli.Show(
                     p,
-                    new { Mail = p.GetValue(address) },
+                    new MailSet(p.GetValue(address)),
                     _ =>
                         Screen.Line(
                             p.GetValue(address) is { } to

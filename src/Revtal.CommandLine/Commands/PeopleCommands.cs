@@ -105,7 +105,7 @@ internal static class PeopleCommands
             {
                 await client.SignOutAsync(cancel);
                 SignIns.Forget(p.GetValue(Cli.Service)!, p.GetValue(Cli.As));
-                Cli.Show(p, new { SignedOut = true }, _ => Screen.Line("Signed out."));
+                Cli.Show(p, new SignOutDone(true), _ => Screen.Line("Signed out."));
             }
         );
 
@@ -120,7 +120,7 @@ internal static class PeopleCommands
                     new PasswordRequest(Secret("Password until now"), Secret("New password")),
                     cancel
                 );
-                Cli.Show(p, new { Changed = true }, _ => Screen.Line("The new password works from now on."));
+                Cli.Show(p, new PasswordDone(true), _ => Screen.Line("The new password works from now on."));
             }
         );
 
@@ -187,7 +187,7 @@ internal static class PeopleCommands
                 await client.EndAccessAsync(p.GetValue(id)!, cancel);
                 Cli.Show(
                     p,
-                    new { Shut = p.GetValue(id) },
+                    new AccessShut(p.GetValue(id)!),
                     x => Screen.Line($"{x.Shut} can sign in no longer, until a lead makes a new link.")
                 );
             },
@@ -260,7 +260,7 @@ internal static class PeopleCommands
             async (p, client, cancel) =>
             {
                 await client.EndSessionAsync(p.GetValue(id)!, cancel);
-                Cli.Show(p, new { Ended = p.GetValue(id) }, _ => Screen.Line("It opens nothing any more."));
+                Cli.Show(p, new SignInEnded(p.GetValue(id)!), _ => Screen.Line("It opens nothing any more."));
             },
             id
         );
@@ -311,7 +311,7 @@ internal static class PeopleCommands
         SignIns.Keep(new SignIn(SignIns.Plain(p.GetValue(Cli.Service)!), done.Person.Id, done.Token!, done.ExpiresAt));
         Cli.Show(
             p,
-            new { done.Person, done.ExpiresAt },
+            new SignInDone(done.Person, done.ExpiresAt),
             d => Screen.Line($"Signed in as {d.Person.Name}, {Word(d.Person.Role)}, until {Screen.Time(d.ExpiresAt)}.")
         );
     }

@@ -115,7 +115,7 @@ internal static class ProofCommands
                 await client.ChoosePinAsync(new PinRequest(pin, password), cancel);
                 Cli.Show(
                     p,
-                    new { Pin = pin is not null },
+                    new PinSet(pin is not null),
                     x => Screen.Line(x.Pin ? "The PIN works at every tablet of the bench." : "There is no PIN now.")
                 );
             },
@@ -136,7 +136,7 @@ internal static class ProofCommands
                 if (p.GetValue(end))
                 {
                     await client.EndCodesAsync(proof, cancel);
-                    Cli.Show(p, new { Asked = false }, _ => Screen.Line("No code is asked for any more."));
+                    Cli.Show(p, new CodesSet(false), _ => Screen.Line("No code is asked for any more."));
                     return;
                 }
 

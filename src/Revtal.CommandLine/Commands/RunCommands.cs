@@ -363,7 +363,7 @@ internal static class RunCommands
             {
                 var path = p.GetValue(output) ?? $"run-{p.GetValue(number)}.pdf";
                 Files.Write(path, await client.RunPaperAsync(p.GetValue(number), cancel));
-                Cli.Show(p, new { path }, w => Screen.Line(w.path));
+                Cli.Show(p, new FileWritten(path), w => Screen.Line(w.Path));
             },
             number,
             output

@@ -140,7 +140,7 @@ public readonly record struct StepId(StepVerb Verb, string Subject, string? Work
         return false;
     }
 
-    private sealed class StepIdConverter : JsonConverter<StepId>
+    public sealed class StepIdConverter : JsonConverter<StepId>
     {
         public override StepId Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
             reader.TokenType == JsonTokenType.String && TryParse(reader.GetString(), out var id)

@@ -44,7 +44,7 @@ public readonly struct PartNumber : IEquatable<PartNumber>, IComparable<PartNumb
 
     public static bool operator >=(PartNumber a, PartNumber b) => a.CompareTo(b) >= 0;
 
-    private sealed class PartNumberConverter : JsonConverter<PartNumber>
+    public sealed class PartNumberConverter : JsonConverter<PartNumber>
     {
         public override PartNumber Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
             reader.TokenType == JsonTokenType.String

@@ -40,7 +40,10 @@ internal sealed class Listener
     public bool HasMissed() => Interlocked.Exchange(ref missed, 0) == 1;
 }
 
-/// <summary>Writes down once what each commit brought, and hands it to everyone who listens.</summary>
+/// <summary>
+/// Writes down once what the commits of a moment brought, and hands it to everyone who listens. The moment is for whoever
+/// recorded: the answer goes out before a thousand screens are told.
+/// </summary>
 internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road) : IHostedService
 {
     public const int Page = 200;
@@ -49,7 +52,14 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road)
     public const int MostOfOne = 100,
         MostAtAll = 5_000;
 
+    // Far less than anybody sees, far more than an answer takes.
+    private static readonly TimeSpan Moment = TimeSpan.FromMilliseconds(15);
+
     private readonly ConcurrentDictionary<Listener, string> listeners = new();
+    private readonly Channel<LiveBatch> toTell = Channel.CreateUnbounded<LiveBatch>(
+        new UnboundedChannelOptions { SingleReader = true }
+    );
+    private Task telling = Task.CompletedTask;
     private long position;
 
     /// <summary>Everything that is committed from now on, until the listener leaves.</summary>
@@ -82,6 +92,7 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road)
         position = journal.LastPosition();
         writer.Committed += Commit;
         road.Changed += Change;
+        telling = TellAllAsync();
         return Task.CompletedTask;
     }
 
@@ -89,7 +100,8 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road)
     {
         writer.Committed -= Commit;
         road.Changed -= Change;
-        return Task.CompletedTask;
+        toTell.Writer.TryComplete();
+        return telling;
     }
 
     /// <summary>A change of the shop as it is sent.</summary>
@@ -127,13 +139,34 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road)
         }
     }
 
-    private void Tell(LiveBatch batch)
+    private void Tell(LiveBatch batch) => toTell.Writer.TryWrite(batch);
+
+    private async Task TellAllAsync()
     {
-        foreach (var (listener, _) in listeners)
+        while (await toTell.Reader.WaitToReadAsync())
         {
-            listener.Hand(batch);
+            await Task.Delay(Moment);
+            var batches = new List<LiveBatch>();
+            while (toTell.Reader.TryRead(out var batch))
+            {
+                batches.Add(batch);
+            }
+
+            foreach (var batch in Together(batches))
+            {
+                foreach (var (listener, _) in listeners)
+                {
+                    listener.Hand(batch);
+                }
+            }
         }
     }
+
+    // What is of the journal apart from what is not: who has seen the one already has not heard the other.
+    private static IEnumerable<LiveBatch> Together(List<LiveBatch> batches) =>
+        batches
+            .GroupBy(b => b.After is null)
+            .Select(g => new LiveBatch(g.First().After, g.Last().To, [.. g.SelectMany(b => b.Events)]));
 
     private static byte[] Written(IReadOnlyList<Changed> changes)
     {
