@@ -1,7 +1,11 @@
 # `make demo` and `make test` each do all that is needed on a fresh machine.
-.PHONY: setup build demo test bench truth mutants lint format openapi screenshots clean
+.PHONY: setup linker build demo test bench truth mutants lint format openapi screenshots clean
 
-APT_PACKAGES := chromium clang dmidecode i2c-tools poppler-utils zlib1g-dev
+INSTALL = for p in $(1); do dpkg -s $$p >/dev/null 2>&1 || missing="$$missing $$p"; done; \
+	if [ -n "$$missing" ]; then \
+		SUDO=$$([ $$(id -u) = 0 ] || echo sudo); \
+		$$SUDO apt-get update -qq && $$SUDO apt-get install -y -qq $$missing >/dev/null; \
+	fi
 ARCH := $(if $(filter aarch64,$(shell uname -m)),arm64,x64)
 PUBLISH := dotnet publish --no-restore --nologo -v quiet -c Release -r linux-$(ARCH)
 PORT ?= 7420
@@ -35,19 +39,19 @@ bin/revtal-demo: $(SOURCES) $(wildcard guides/*.yaml guides/pictures/*) bin/revt
 	ln -sf ../build/revtal-demo/revtal-demo bin/revtal-demo && touch -h bin/revtal-demo
 
 # Compiled ahead to one file for this processor: a command at a terminal is over before a runtime has started.
-bin/revtal: $(SOURCES) console/node_modules/.package-lock.json build/.restored | setup
+bin/revtal: $(SOURCES) console/node_modules/.package-lock.json build/.restored | linker
 	rm -rf build/revtal
 	$(PUBLISH) src/Revtal.CommandLine -o build/revtal
 	mkdir -p bin && ln -sf ../build/revtal/revtal bin/revtal && touch -h bin/revtal
 
-# Clang links the command line. Chromium for the console's tests, the decoders of tables and EEPROMs as oracles for ours, the PDF tools to look at
+# The linker of the command line.
+linker:
+	@$(call INSTALL,clang zlib1g-dev)
+
+# Chromium for the console's tests, the decoders of tables and EEPROMs as oracles for ours, the PDF tools to look at
 # paper.
-setup:
-	@for p in $(APT_PACKAGES); do dpkg -s $$p >/dev/null 2>&1 || missing="$$missing $$p"; done; \
-	if [ -n "$$missing" ]; then \
-		SUDO=$$([ $$(id -u) = 0 ] || echo sudo); \
-		$$SUDO apt-get update -qq && $$SUDO apt-get install -y -qq $$missing >/dev/null; \
-	fi
+setup: linker
+	@$(call INSTALL,chromium dmidecode i2c-tools poppler-utils)
 
 demo: build
 	@echo "Revtal with the Saltmarsh Road data: http://127.0.0.1:$(PORT)  (Ctrl+C stops it)"

@@ -132,6 +132,14 @@ public sealed partial class RevtalClient
         CancellationToken cancel = default
     ) => PostAsync<WebhookAgain>($"{WebhookAt(id)}/again", request, null, cancel: cancel);
 
+    /// <summary>Begins a look through the whole store, beside the work.</summary>
+    public Task<VerifyView> VerifyStoreAsync(CancellationToken cancel = default) =>
+        PostAsync<VerifyView>("shop/store/verify", null, null, cancel: cancel);
+
+    /// <summary>How far the newest look through the store is, or how it went.</summary>
+    public Task<VerifyView> VerificationAsync(CancellationToken cancel = default) =>
+        GetAsync<VerifyView>("shop/store/verify", cancel);
+
     /// <summary>Where one's own notices are mailed to.</summary>
     public Task PutMailAsync(MailRequest request, CancellationToken cancel = default) =>
         TellAsync("session/mail", request, cancel, HttpMethod.Put);

@@ -178,6 +178,7 @@ namespace Revtal.Client;
 [JsonSerializable(typeof(TrialAskRequest))]
 [JsonSerializable(typeof(TrialRequest))]
 [JsonSerializable(typeof(VariantRequest))]
+[JsonSerializable(typeof(VerifyView))]
 [JsonSerializable(typeof(WaiveRequest))]
 [JsonSerializable(typeof(WatchEndRequest))]
 [JsonSerializable(typeof(WatchNoteRequest))]

@@ -4,8 +4,8 @@ using System.Security.Cryptography.X509Certificates;
 using Microsoft.AspNetCore.Connections;
 using Microsoft.AspNetCore.Http.Json;
 using Microsoft.AspNetCore.HttpOverrides;
-using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
+using Revtal.Core;
 using Revtal.Documents;
 using Revtal.Service.Arrivals;
 using Revtal.Service.Batches;
@@ -25,6 +25,7 @@ using Revtal.Service.People;
 using Revtal.Service.Pictures;
 using Revtal.Service.Planning;
 using Revtal.Service.Shop;
+using Revtal.Service.Store;
 using Revtal.Storage;
 
 namespace Revtal.Service;
@@ -107,13 +108,14 @@ public static class RevtalHost
         if (settings.Rebuild)
         {
             await prepared;
-            await RebuildAsync(app.Services);
+            Rebuild(app.Services);
             await app.DisposeAsync();
             return null;
         }
 
         Map(app, settings);
         await prepared;
+        RebuildWhereDue(app);
         NeedClosed(app, settings, isDemo);
         if (app.Services.GetRequiredService<Journal>().LastMoment() is { } written)
         {
@@ -202,7 +204,7 @@ public static class RevtalHost
         services.AddOrders().AddPlanning().AddLive().AddDummies().AddArrivals().AddBatches().AddCollector();
         services.AddSignIn(isDemo).AddRates(settings.Rate);
         services.AddOtherDoor(settings.Oidc, folder);
-        services.AddWebhooks().AddMail(settings.Mail);
+        services.AddWebhooks().AddMail(settings.Mail).AddStoreCheck();
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails(o => o.CustomizeProblemDetails = Problems.Complete).AddExceptionHandler<Problems>();
         services.AddResponseCompression(o =>
@@ -277,16 +279,40 @@ public static class RevtalHost
         api.MapNotices();
         api.MapWebhooks();
         api.MapMail();
+        api.MapStore();
     }
 
-    private static async Task RebuildAsync(IServiceProvider services)
+    private static void Rebuild(IServiceProvider services)
     {
-        var count = await ProjectionRows.RebuildAsync(
-            services.GetRequiredService<IDbContextFactory<RevtalDb>>(),
-            services.GetRequiredService<Journal>(),
-            services.GetRequiredService<GuideShelf>()
-        );
-        System.Console.WriteLine($"Rebuilt the projection of {count} orders from the journal.");
+        var (orders, unread) = services.GetRequiredService<Rebuild>().Run();
+        System.Console.WriteLine($"Rebuilt the projection of {orders} orders from the journal.");
+        if (unread.Count > 0)
+        {
+            System.Console.WriteLine(
+                $"The rows of {Phrases.Listed([.. unread.Select(n => $"{n}")])} stay as they were: their entries do not "
+                    + "make an order. See: revtal shop verify."
+            );
+        }
+    }
+
+    // An earlier version said something else of the same entries: its rows go before anybody reads them.
+    private static void RebuildWhereDue(WebApplication app)
+    {
+        var rebuild = app.Services.GetRequiredService<Rebuild>();
+        if (rebuild.IsDue())
+        {
+            var (_, unread) = rebuild.Run(made =>
+            {
+                if (made > 0)
+                {
+                    app.Logger.LogInformation("{Orders} orders have their rows made anew", made);
+                }
+            });
+            if (unread.Count > 0)
+            {
+                app.Logger.LogWarning("{Unread} keep the rows that they had: {Orders}", unread.Count, unread);
+            }
+        }
     }
 
     private static async Task StartAsync(WebApplication app, HostSettings settings)

@@ -335,26 +335,28 @@ public sealed class JournalWriter(Connections connections) : IDisposable
     private static AppendResult Record(Prepared db, DbTransaction transaction, Append append, int number, long position)
     {
         var entry = new Entry(number, append.Head + 1, append.Id, append.At, append.By, append.Body, append.Said);
+        var kept = Kept(entry, position, append.Print, Before(db, transaction, entry));
         var moves = append.Stock ?? [];
         var recorded = db.Command(
                 """
                 INSERT INTO entries
-                ("Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "SaidAt", "ClockOff")
-                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10)
+                ("Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "SaidAt", "ClockOff", "Before")
+                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11)
                 ON CONFLICT DO NOTHING
                 """,
                 transaction,
-                position,
-                number,
-                entry.Sequence,
-                entry.Id,
-                EntryKinds.NameOf(entry.Body),
-                entry.At.ToUnixTimeMilliseconds(),
-                entry.By,
-                EntryKinds.Write(entry.Body),
-                append.Print,
-                entry.Said?.At.ToUnixTimeMilliseconds(),
-                entry.Said?.ClockOff
+                kept.Position,
+                kept.Order,
+                kept.Sequence,
+                kept.Id,
+                kept.Kind,
+                kept.At,
+                kept.By,
+                kept.Body,
+                kept.Print,
+                kept.SaidAt,
+                kept.ClockOff,
+                kept.Before
             )
             .ExecuteNonQuery();
         if (recorded == 0)
@@ -366,7 +368,8 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
         var after = append.Project(entry);
         var row = ProjectionRows.Of(after);
-        Project(db, transaction, row);
+        row.Hash = EntryChain.HashOf(kept);
+        OrderRows.Change(db, transaction, row);
         if (append.Sketch is null && ProjectionRows.Suggestion(entry) is { } change)
         {
             db.Command(
@@ -480,65 +483,29 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         return new AppendResult.Recorded(new Stored(position, entry, append.Print));
     }
 
-    // What most entries leave as it is stands in the condition, so that its indexes are not written again.
-    private static void Project(Prepared db, DbTransaction transaction, OrderRow row)
-    {
-        var changed = db.Command(
-                """
-                UPDATE orders
-                SET "Head" = @p1, "Stage" = @p3, "ChangedAt" = @p4, "Card" = @p5, "RunMinutes" = @p7, "Wants" = @p8,
-                    "Scores" = @p9, "Later" = @p10
-                WHERE "Number" = @p0 AND "Open" = @p2 AND "Way" IS @p6 AND "Batch" IS @p11
-                """,
-                transaction,
-                row.Number,
-                row.Head,
-                row.Open,
-                row.Stage,
-                row.ChangedAt,
-                row.Card,
-                row.Way,
-                row.RunMinutes,
-                row.Wants,
-                row.Scores,
-                row.Later,
-                row.Batch
-            )
-            .ExecuteNonQuery();
-        if (changed == 0)
+    private static EntryRow Kept(Entry entry, long position, string print, byte[] before) =>
+        new()
         {
-            Put(db, transaction, row);
-        }
-    }
+            Position = position,
+            Order = entry.Order,
+            Sequence = entry.Sequence,
+            Id = entry.Id,
+            Kind = EntryKinds.NameOf(entry.Body),
+            At = entry.At.ToUnixTimeMilliseconds(),
+            By = entry.By,
+            Body = EntryKinds.Write(entry.Body),
+            Print = print,
+            SaidAt = entry.Said?.At.ToUnixTimeMilliseconds(),
+            ClockOff = entry.Said?.ClockOff,
+            Before = before,
+        };
 
-    private static void Put(Prepared db, DbTransaction transaction, OrderRow row) =>
-        db.Command(
-                """
-                INSERT INTO orders ("Number", "Head", "Open", "Stage", "Model", "Customer", "Serial", "ChangedAt",
-                    "Card", "Way", "RunMinutes", "Wants", "Scores", "Later", "Batch")
-                VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11, @p12, @p13, @p14)
-                ON CONFLICT ("Number") DO UPDATE
-                SET "Head" = @p1, "Open" = @p2, "Stage" = @p3, "ChangedAt" = @p7, "Card" = @p8, "Way" = @p9,
-                    "RunMinutes" = @p10, "Wants" = @p11, "Scores" = @p12, "Later" = @p13, "Batch" = @p14
-                """,
-                transaction,
-                row.Number,
-                row.Head,
-                row.Open,
-                row.Stage,
-                row.Model,
-                row.Customer,
-                row.Serial,
-                row.ChangedAt,
-                row.Card,
-                row.Way,
-                row.RunMinutes,
-                row.Wants,
-                row.Scores,
-                row.Later,
-                row.Batch
-            )
-            .ExecuteNonQuery();
+    private static byte[] Before(Prepared db, DbTransaction transaction, Entry entry) =>
+        entry.Sequence == 1
+            ? EntryChain.None
+            : db.Command("""SELECT "Hash" FROM orders WHERE "Number" = @p0""", transaction, entry.Order).ExecuteScalar()
+                as byte[]
+                ?? throw new InvalidOperationException($"Order {entry.Order} is not chained.");
 
     private static int NextNumber(Prepared db, DbTransaction transaction) =>
         db.Command("""SELECT max("Number") FROM orders""", transaction).ExecuteScalar() is long highest

@@ -1,7 +1,5 @@
 using System.Text;
 using System.Text.Json;
-using Microsoft.EntityFrameworkCore;
-using Microsoft.EntityFrameworkCore.Storage;
 using Revtal.Core;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
@@ -9,7 +7,7 @@ using Revtal.Core.Orders;
 
 namespace Revtal.Storage;
 
-/// <summary>The projection, and how it is made anew from the journal.</summary>
+/// <summary>What is kept of an order for the board and for what is asked of many.</summary>
 public static class ProjectionRows
 {
     // Bytes.
@@ -36,39 +34,6 @@ public static class ProjectionRows
     // A row that keeps its length is written over in its place; one that does not has its neighbours moved.
     private static string Whole(string card) =>
         card + new string(' ', Step - 1 - (Encoding.UTF8.GetByteCount(card) - 1) % Step);
-
-    /// <summary>Makes every projection row anew; the journal is only read.</summary>
-    /// <returns>How many orders there are.</returns>
-    public static async Task<int> RebuildAsync(
-        IDbContextFactory<RevtalDb> databases,
-        Journal journal,
-        GuideShelf guides,
-        CancellationToken cancel = default
-    )
-    {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        await db.Orders.ExecuteDeleteAsync(cancel);
-        var numbers = await db.Entries.Select(e => e.Order).Distinct().OrderBy(n => n).ToListAsync(cancel);
-        foreach (var number in numbers)
-        {
-            var order = Order.Fold((journal.Entries(number)).Select(s => s.Entry));
-            db.Orders.Add(Of(Project(order, guides.Of(order))));
-            if (number % 500 == 0)
-            {
-                await db.SaveChangesAsync(cancel);
-                db.ChangeTracker.Clear();
-            }
-        }
-
-        await db.SaveChangesAsync(cancel);
-        using var prepared = new Prepared(db.Database.GetDbConnection(), owns: false);
-        var one = transaction.GetDbTransaction();
-        TraceRows.Forget(prepared, one);
-        while (TraceRows.ReadOn(prepared, one, 10_000)) { }
-        await transaction.CommitAsync(cancel);
-        return numbers.Count;
-    }
 
     /// <summary>
     /// What an entry suggests for the guide: said by somebody, or proved by a machine that works beyond what its guide

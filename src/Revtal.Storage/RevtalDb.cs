@@ -53,6 +53,7 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
             o.HasIndex(r => new { r.Model, r.Way });
             o.HasIndex(r => r.Serial);
             o.HasIndex(r => r.Batch);
+            o.HasIndex(r => r.Number, "unchained").HasFilter("\"Hash\" IS NULL");
         });
         modelBuilder.Entity<GuideRow>().ToTable("guides").HasKey(r => new { r.Code, r.Revision });
         modelBuilder.Entity<GuideNameRow>(n =>
@@ -100,7 +101,7 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
         modelBuilder.Entity<ReaderRow>(r =>
         {
             r.ToTable("readers").HasKey(x => x.Name);
-            r.HasData(new ReaderRow { Name = "traces" });
+            r.HasData(new ReaderRow { Name = "traces" }, new ReaderRow { Name = "rows" });
         });
         modelBuilder.Entity<WebhookRow>().ToTable("webhooks").HasKey(r => r.Id);
         modelBuilder.Entity<WebhookMessageRow>(m =>

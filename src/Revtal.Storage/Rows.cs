@@ -31,6 +31,9 @@ public sealed class EntryRow
 
     /// <summary>That moment is not to be relied on; null where it did not wait.</summary>
     public bool? ClockOff { get; set; }
+
+    /// <summary>The hash of the entry before it in its order, as <see cref="EntryChain"/> has it.</summary>
+    public byte[]? Before { get; set; }
 }
 
 /// <summary>The projection of one order: what board and search need. Rebuilt from the journal at any time.</summary>
@@ -76,6 +79,12 @@ public sealed class OrderRow
     /// The part numbers that its plan takes from the catalogue and that are not fitted yet, a JSON list; null for none.
     /// </summary>
     public string? Wants { get; set; }
+
+    /// <summary>
+    /// The hash of its last entry, as <see cref="EntryChain"/> has it. Evidence, and no projection: making the rows anew
+    /// keeps it.
+    /// </summary>
+    public byte[]? Hash { get; set; }
 }
 
 /// <summary>One published revision of a guide; never changed.</summary>

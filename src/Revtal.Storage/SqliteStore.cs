@@ -17,6 +17,9 @@ public static class SqliteStore
     // copied once.
     private const int PagesInLog = 8_000;
 
+    // Orders whose entries are chained in one transaction.
+    private const int ChainedAtOnce = 500;
+
     /// <summary>Points the options at the file <c>revtal.db</c> in a folder.</summary>
     public static void Use(DbContextOptionsBuilder options, string folder) =>
         options.UseSqlite(ConnectionString(folder));
@@ -65,8 +68,20 @@ public static class SqliteStore
         await using var db = new RevtalDb(options.Options);
         await db.Database.MigrateAsync();
         await PartStore.DescribeAsync(db);
+        Chain(folder);
         // Kept in the file from then on.
         await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL");
+    }
+
+    private static void Chain(string folder)
+    {
+        using var db = new Prepared(Open(folder));
+        for (var more = true; more; )
+        {
+            using var transaction = db.Begin();
+            more = ChainRows.Fill(db, transaction, ChainedAtOnce);
+            transaction.Commit();
+        }
     }
 
     // The entity model takes longer than the rest of a start, and most starts have nothing for it to do.
@@ -111,15 +126,18 @@ public static class SqliteStore
             .OfType<string>()
             .ToHashSet();
         return applied.IsSubsetOf(known)
-            ? applied.Count == known.Count && IsDescribed(connection)
+            ? applied.Count == known.Count && IsFilledIn(connection)
             : throw new StoreException($"{file} was written by a newer Revtal. Start that one, or a newer one.");
     }
 
     // A start may have been killed between the last migration and what only this program can fill in.
-    private static bool IsDescribed(SqliteConnection connection)
+    private static bool IsFilledIn(SqliteConnection connection)
     {
         using var command = connection.CreateCommand();
-        command.CommandText = "SELECT 1 FROM part_kinds WHERE Search = '' LIMIT 1";
+        command.CommandText = """
+            SELECT 1 WHERE EXISTS (SELECT 1 FROM part_kinds WHERE Search = '')
+                OR EXISTS (SELECT 1 FROM orders WHERE Hash IS NULL)
+            """;
         return command.ExecuteScalar() is null;
     }
 

@@ -41,5 +41,7 @@ public static class StorageServices
                 write
             ))
             .AddSingleton<DraftShelf>()
+            .AddSingleton<Verifier>()
+            .AddSingleton<Rebuild>()
             .AddSingleton<ArrivalStore>();
 }

@@ -76,3 +76,18 @@ test('a lead has another program told, which proves our messages by its own libr
   await program.getByRole('button', { name: /^Yes/ }).click()
   await others.getByText('None yet.').waitFor()
 }, 90_000)
+
+test('a lead has the store looked through, and a technician is not asked', async () => {
+  const ines = await openAs(browser, service.url, 'ines', { width: 800, height: 1280 })
+  await ines.goto('/people')
+  const store = ines.getByRole('region', { name: 'The store' })
+  await store.getByText('Each entry proves the one before it.').waitFor()
+  await store.getByRole('button', { name: 'Look through it' }).click()
+  await store.getByText('all of it is as it was recorded').waitFor()
+  await store.getByText(/^.*: 36 of 36 orders, [0-9]+ entries/).waitFor()
+  expect(await faults(ines)).toEqual([])
+  const mara = await openAs(browser, service.url, 'mara', { width: 800, height: 1280 })
+  await mara.goto('/people')
+  await mara.getByRole('heading', { name: 'Signed in' }).waitFor()
+  expect(await mara.getByRole('region', { name: 'The store' }).count()).toBe(0)
+}, 60_000)

@@ -49,6 +49,8 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         "tryWebhook",
         "listWebhookMessages",
         "resendWebhookMessages",
+        "verifyStore",
+        "getVerification",
     ];
 
     // Too much for a badge or a few digits.

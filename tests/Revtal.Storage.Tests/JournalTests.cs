@@ -121,7 +121,7 @@ public sealed class JournalTests : IAsyncLifetime
         }
 
         var grown = journal.OpenCards();
-        Assert.Equal(5, await ProjectionRows.RebuildAsync(databases, journal, guides));
+        Assert.Equal(5, new Rebuild(connections, journal, guides).Run().Orders);
         Assert.Equal(grown, journal.OpenCards());
     }
 
@@ -166,7 +166,7 @@ public sealed class JournalTests : IAsyncLifetime
         await TakeInAsync();
         await NoteAsync(await TakeInAsync(), "The left hinge squeaks");
         Assert.Equal(found, (await journal.SearchAsync(text, null, false, null, 50)).Total);
-        await ProjectionRows.RebuildAsync(databases, journal, guides);
+        new Rebuild(connections, journal, guides).Run();
         Assert.Equal(found, (await journal.SearchAsync(text, null, false, null, 50)).Total);
     }
 

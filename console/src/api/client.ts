@@ -81,6 +81,7 @@ export type TabletSeat = NonNullable<Schemas['TabletSeat']>
 export type TabletMade = Schemas['TabletMade']
 export type PersonInvite = Schemas['PersonInvite']
 export type HereView = Schemas['HereView']
+export type VerifyView = Schemas['VerifyView']
 export type Webhook = Schemas['Webhook']
 export type WebhookMade = Schemas['WebhookMade']
 export type HandsRequest = Schemas['HandsRequest']

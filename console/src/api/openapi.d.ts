@@ -2850,6 +2850,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/shop/store/verify": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far the newest look through the store is, or how it went (leads) */
+        get: operations["getVerification"];
+        put?: never;
+        /**
+         * Look through the whole store beside the work (leads)
+         * @description Follows the chain of hashes of each order, reads and folds its entries, compares what the board keeps of it with them, and hashes pictures and captures. One that goes on already is not begun anew.
+         */
+        post: operations["verifyStore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -8313,6 +8334,21 @@ export interface components {
             blocked: null | components["schemas"]["StepBlocked"];
             closed: null | components["schemas"]["StepClosed"];
         };
+        /** @description Something in the store that is not as it was recorded. */
+        StoreFault: {
+            /**
+             * Format: int32
+             * @description Whose it is; null where it is no order's.
+             */
+            order: null | number;
+            /**
+             * Format: int32
+             * @description The entry, by its place in the journal of its order; null where it is none's.
+             */
+            sequence: null | number;
+            /** @description What is wrong, and what to do where something can be done. */
+            sentence: string;
+        };
         SuggestRequest: {
             /** @description What the guide should say. */
             change: components["schemas"]["GuideChange"];
@@ -8888,6 +8924,55 @@ export interface components {
         };
         /** @enum {unknown} */
         Verdict: "unknown" | "as-planned" | "with-remarks" | "short" | "not-seen" | null;
+        /** @description The newest look through the whole store, while it goes on and after it. */
+        VerifyView: {
+            /**
+             * Format: date-time
+             * @description UTC; null where there was none since the service started.
+             */
+            beganAt: null | string;
+            /** @description Who asked for it, by id. */
+            by: null | string;
+            /**
+             * Format: date-time
+             * @description UTC; null while it goes on.
+             */
+            endedAt: null | string;
+            /**
+             * Format: int32
+             * @description Looked through so far.
+             */
+            orders: number;
+            /**
+             * Format: int32
+             * @description Orders that there are.
+             */
+            of: number;
+            /**
+             * Format: int32
+             * @description Whose chain was followed so far.
+             */
+            entries: number;
+            /**
+             * Format: int32
+             * @description Whose bytes were hashed.
+             */
+            pictures: number;
+            /**
+             * Format: int32
+             * @description Whose bytes were hashed.
+             */
+            captures: number;
+            /**
+             * Format: int32
+             * @description How many were found.
+             */
+            faults: number;
+            /** @description The first 100 of them. */
+            first: components["schemas"]["StoreFault"][];
+            /** @description Why it ended before it was through; null where it did not. */
+            trouble: null | string;
+        };
         /**
          * @description What an order waits for that is not the bench's own next thing.
          * @enum {unknown}
@@ -35929,6 +36014,172 @@ export interface operations {
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getVerification: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerifyView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    verifyStore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerifyView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

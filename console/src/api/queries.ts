@@ -379,6 +379,13 @@ export const webhookMessagesQuery = (webhook: string) =>
     api.GET('/api/v1/shop/webhooks/{webhook}/messages', { params: { path: { webhook }, query: { after } } }),
   )
 
+/** The newest look through the store; asked again while it goes on. */
+export const verificationQuery = queryOptions({
+  queryKey: ['verification'],
+  queryFn: async () => (await api.GET('/api/v1/shop/store/verify')).data!,
+  refetchInterval: ({ state }) => (state.data?.beganAt && !state.data.endedAt ? 400 : false),
+})
+
 /** What concerns whoever asks. */
 export const noticesQuery = pagesOf(['notices'], (after) =>
   api.GET('/api/v1/notices', { params: { query: { after } } }),

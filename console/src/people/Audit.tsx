@@ -10,7 +10,7 @@ export function Audit() {
   return (
     <section className="sheet stack" aria-labelledby="audit">
       <h2 id="audit">Who came in, and what was done about people</h2>
-      <table className="slots-table">
+      <table className="slots-table audit">
         <thead>
           <tr>
             <th>When</th>

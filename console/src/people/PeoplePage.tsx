@@ -3,6 +3,7 @@ import { useTitle } from '../parts/title'
 import { Audit } from './Audit'
 import { Bench } from './Bench'
 import { SignedIn } from './SignedIn'
+import { StoreLook } from './StoreLook'
 import { Tablets } from './Tablets'
 import { Webhooks } from './Webhooks'
 import './people.css'
@@ -19,6 +20,7 @@ export function PeoplePage() {
       <SignedIn me={me} />
       {me.isLead && <Tablets />}
       {me.isLead && <Webhooks />}
+      {me.isLead && <StoreLook />}
       {me.isLead && <Audit />}
     </div>
   )

@@ -11,7 +11,7 @@ internal static class ShopCommands
         Cli.Noun(
             "shop",
             "The shop and its people",
-            [Show(), Notices(), .. PeopleCommands.All(), .. OutwardCommands.All()]
+            [Show(), Notices(), .. PeopleCommands.All(), .. OutwardCommands.All(), .. StoreCommands.All()]
         );
 
     private static Command Notices()

@@ -117,6 +117,7 @@ public static class WhoMayWhat
                 """
             )
         ),
+        (Lead("lead-verifies", "The store is looked through by a lead."), Named("verifyStore getVerification")),
         (Lead("lead-watches", "Who signed in when is told to leads."), Named("listAudit")),
         // One's own.
         (Look, Named("listSessions endSession listNotices")),

@@ -173,6 +173,9 @@ namespace Revtal.Storage.Migrations
                     b.Property<long>("At")
                         .HasColumnType("INTEGER");
 
+                    b.Property<byte[]>("Before")
+                        .HasColumnType("BLOB");
+
                     b.Property<string>("Body")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -351,6 +354,9 @@ namespace Revtal.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<byte[]>("Hash")
+                        .HasColumnType("BLOB");
+
                     b.Property<int>("Head")
                         .HasColumnType("INTEGER");
 
@@ -393,6 +399,9 @@ namespace Revtal.Storage.Migrations
 
                     b.HasIndex(new[] { "Number" }, "open_orders")
                         .HasFilter("\"Open\"");
+
+                    b.HasIndex(new[] { "Number" }, "unchained")
+                        .HasFilter("\"Hash\" IS NULL");
 
                     b.ToTable("orders", (string)null);
                 });
@@ -535,6 +544,11 @@ namespace Revtal.Storage.Migrations
                         new
                         {
                             Name = "traces",
+                            Position = 0L
+                        },
+                        new
+                        {
+                            Name = "rows",
                             Position = 0L
                         });
                 });

@@ -1,0 +1,245 @@
+using System.Security.Cryptography;
+using Microsoft.Data.Sqlite;
+using Revtal.Core;
+using Revtal.Documents;
+using Revtal.Storage;
+using Xunit;
+
+namespace Revtal.Tests.Storage;
+
+/// <summary>What was recorded is proved by what follows it: whoever changes the file afterwards is found out.</summary>
+public sealed class ChainTests : IAsyncLifetime
+{
+    private readonly string folder = Directory.CreateTempSubdirectory("revtal-chain-").FullName;
+    private readonly StoreFolder held;
+
+    public ChainTests()
+    {
+        // A shop of twenty orders, recorded before there was a chain.
+        File.Copy(
+            Repository.At("tests", "data", "databases", "readers.db"),
+            Path.Combine(folder, SqliteStore.FileName)
+        );
+        held = StoreFolder.Take(folder);
+    }
+
+    public async ValueTask InitializeAsync()
+    {
+        await SqliteStore.PrepareAsync(held);
+        Rebuild();
+        var picture = "a picture's bytes"u8.ToArray();
+        Do(
+            $"""
+            INSERT INTO pictures ("Hash", "Content", "Small", "Width", "Height") VALUES
+            ('{Convert.ToHexStringLower(SHA256.HashData(picture))}', x'{Convert.ToHexString(picture)}', x'00', 1, 1)
+            """
+        );
+    }
+
+    public ValueTask DisposeAsync()
+    {
+        held.Dispose();
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(folder, recursive: true);
+        return ValueTask.CompletedTask;
+    }
+
+    [Fact]
+    public void The_form_that_is_hashed_stays_as_it_is_written_down()
+    {
+        var first = new EntryRow
+        {
+            Order = 104,
+            Sequence = 1,
+            Id = Guid.Parse("019AB0C2-D3E4-7F00-A1B2-C3D4E5F60718"),
+            At = 1_764_316_800_000,
+            By = "mara",
+            Kind = "note-added/1",
+            Print = "9f2c",
+            Body = """{"text":"läuft\n – ok"}""",
+            Before = EntryChain.None,
+        };
+        // By another program's SHA-256, over the lines of docs/journal-format.md.
+        Assert.Equal("f138b45f187db20011a9e4ca309324b0aae4e211288ef1fe0a2acf99f881dee6", Hex(first));
+        var next = new EntryRow
+        {
+            Order = 104,
+            Sequence = 2,
+            Id = Guid.Parse("019AB0C2-D3E4-7F00-A1B2-C3D4E5F60719"),
+            At = 1_764_316_805_000,
+            By = "tobi",
+            Kind = "note-added/1",
+            Print = "",
+            SaidAt = 1_764_316_800_500,
+            ClockOff = true,
+            Body = """{"text":"later"}""",
+            Before = EntryChain.HashOf(first),
+        };
+        Assert.Equal("425bb095ecd60dea93c5484299b083516bd2a1d0b14f91aa5fba51a436f64916", Hex(next));
+    }
+
+    [Fact]
+    public void What_nobody_touched_is_as_it_was_recorded()
+    {
+        var (verified, faults) = Verify();
+        Assert.Empty(faults);
+        Assert.Equal((20, 20, 335), (verified.Orders, verified.Of, verified.Entries));
+        Assert.Equal((1, 26), (verified.Pictures, verified.Captures));
+    }
+
+    [Theory]
+    [InlineData("the first", 1)]
+    [InlineData("one amid", 4)]
+    [InlineData("the last", 16)]
+    public void A_changed_entry_is_named(string which, int sequence)
+    {
+        foreach (
+            var change in new[]
+            {
+                """ "Body" = replace("Body", ':', ': ')""",
+                """ "By" = "By" || 'a'""",
+                """ "At" = "At" + 1""",
+                """ "Id" = '019AB0C2-D3E4-7F00-A1B2-C3D4E5F60718'""",
+                """ "Print" = "Print" || '0'""",
+                """ "SaidAt" = "At", "ClockOff" = 0""",
+            }
+        )
+        {
+            var before = Whole();
+            Do($"""UPDATE entries SET {change} WHERE "Order" = 110 AND "Sequence" = {sequence}""");
+            var named = Assert.Single(Verify().Faults, f => f.Order == 110 && f.Sequence is not null);
+            Assert.Equal((which, sequence), (which, named.Sequence));
+            Put(before);
+        }
+    }
+
+    [Fact]
+    public void What_an_entry_carries_of_the_one_before_is_part_of_it()
+    {
+        Do("""UPDATE entries SET "Before" = zeroblob(32) WHERE "Order" = 110 AND "Sequence" = 6""");
+        Assert.Equal((110, 6), Found());
+    }
+
+    [Theory]
+    [InlineData("""DELETE FROM entries WHERE "Order" = 110 AND "Sequence" = 1""", 1)]
+    [InlineData("""DELETE FROM entries WHERE "Order" = 110 AND "Sequence" = 5""", 5)]
+    [InlineData("""DELETE FROM entries WHERE "Order" = 110 AND "Sequence" = 16""", 16)]
+    // The gap is closed up, so that only the chain tells.
+    [InlineData(
+        """
+            DELETE FROM entries WHERE "Order" = 110 AND "Sequence" = 5;
+            UPDATE entries SET "Sequence" = "Sequence" - 1 WHERE "Order" = 110 AND "Sequence" > 5;
+            UPDATE orders SET "Head" = "Head" - 1 WHERE "Number" = 110
+            """,
+        5
+    )]
+    [InlineData(
+        """
+            INSERT INTO entries ("Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "Before")
+            SELECT 9000, "Order", 17, 'AAAAAAAA-D3E4-7F00-A1B2-C3D4E5F60718', "Kind", "At", "By", "Body", "Print", "Before"
+            FROM entries WHERE "Order" = 110 AND "Sequence" = 16
+            """,
+        17
+    )]
+    public void What_was_taken_out_or_put_in_is_named(string sql, int sequence)
+    {
+        Do(sql);
+        Assert.Equal((110, sequence), Found());
+    }
+
+    [Fact]
+    public void An_order_that_is_gone_is_named()
+    {
+        Do("""DELETE FROM entries WHERE "Order" = 112; DELETE FROM orders WHERE "Number" = 112""");
+        var fault = Assert.Single(Verify().Faults);
+        Assert.Equal((112, null), (fault.Order, fault.Sequence));
+        Assert.Contains("is gone", fault.Sentence, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_board_row_that_says_something_else_is_named_and_no_entry_with_it()
+    {
+        Do("""UPDATE orders SET "Stage" = 'Ready' WHERE "Number" = 110""");
+        var fault = Assert.Single(Verify().Faults);
+        Assert.Equal((110, null), (fault.Order, fault.Sequence));
+        Assert.Contains("--rebuild", fault.Sentence, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("pictures", "picture")]
+    [InlineData("captures", "capture")]
+    public void A_byte_of_a_picture_or_capture_that_changed_is_found(string table, string noun)
+    {
+        Do(
+            $"""
+            UPDATE {table} SET "Content" = CAST(substr("Content", 1, 9) || x'00' || substr("Content", 11) AS BLOB)
+            WHERE rowid = (SELECT min(rowid) FROM {table})
+            """
+        );
+        Assert.StartsWith($"The {noun} ", Assert.Single(Verify().Faults).Sentence, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Rows_made_anew_keep_the_evidence_of_what_was_changed_before()
+    {
+        Do("""UPDATE entries SET "By" = 'tobi' WHERE "Order" = 110 AND "Sequence" = 16""");
+        Rebuild();
+        Assert.Equal((110, 16), Found());
+    }
+
+    private static string Hex(EntryRow entry) => Convert.ToHexStringLower(EntryChain.HashOf(entry));
+
+    private Connections Open() => new(() => SqliteStore.Open(folder));
+
+    private GuideShelf Guides(Connections connections)
+    {
+        var databases = new Databases(folder);
+        return new(databases, connections, new Road(databases, connections), GuideYaml.Read, GuideYaml.Write);
+    }
+
+    // As the first start of this version does.
+    private void Rebuild()
+    {
+        using var connections = Open();
+        using var writer = new JournalWriter(connections);
+        var journal = new Journal(new Databases(folder), connections, new TraceKeeper(connections, writer));
+        var rebuild = new Rebuild(connections, journal, Guides(connections));
+        Assert.Empty(rebuild.Run().Unread);
+        Assert.False(rebuild.IsDue());
+    }
+
+    private (int? Order, int? Sequence) Found()
+    {
+        var fault = Verify().Faults.First(f => f.Sequence is not null);
+        return (fault.Order, fault.Sequence);
+    }
+
+    private (Verified Verified, List<StoreFault> Faults) Verify()
+    {
+        using var connections = Open();
+        var faults = new List<StoreFault>();
+        return (new Verifier(connections, Guides(connections)).Run(faults.Add, _ => { }), faults);
+    }
+
+    private void Do(string sql)
+    {
+        using var connection = SqliteStore.Open(folder);
+        using var command = connection.CreateCommand();
+        command.CommandText = sql;
+        command.ExecuteNonQuery();
+    }
+
+    private byte[] Whole()
+    {
+        Do("PRAGMA wal_checkpoint(TRUNCATE)");
+        return File.ReadAllBytes(Path.Combine(folder, SqliteStore.FileName));
+    }
+
+    private void Put(byte[] whole)
+    {
+        SqliteConnection.ClearAllPools();
+        Do("PRAGMA wal_checkpoint(TRUNCATE)");
+        SqliteConnection.ClearAllPools();
+        File.WriteAllBytes(Path.Combine(folder, SqliteStore.FileName), whole);
+    }
+}
