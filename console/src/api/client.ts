@@ -117,6 +117,8 @@ export class Problem extends Error {
     detail: string,
     /** What may be said to it, where doing as it asks is not the only way. */
     readonly answers: RefusalAnswer[] = [],
+    /** After how many seconds it may be asked again; null where that was not said. */
+    readonly retryAfter: number | null = null,
   ) {
     super(detail)
   }
@@ -148,6 +150,8 @@ async function heed(response: Response): Promise<Response> {
     body.code ?? '',
     body.detail ?? body.title ?? `The service answered ${response.status}.`,
     body.answers,
+    // Seconds, as the service writes them (RFC 9110, 10.2.3); no number is no wish.
+    Number(response.headers.get('Retry-After')) || null,
   )
 }
 

@@ -32,6 +32,13 @@ afterEach(() => {
 const lost = () => Promise.reject(new TypeError('network'))
 const says = (status: number, code: string) => () =>
   Promise.resolve(new Response(JSON.stringify({ code, detail: 'It waits.' }), { status }))
+const rests = (seconds: number) => () =>
+  Promise.resolve(
+    new Response(JSON.stringify({ code: 'too-many' }), {
+      status: 429,
+      headers: { 'Retry-After': `${seconds}` },
+    }),
+  )
 const nothing = { holes: null, occupants: null, seen: null, explanation: null, deviation: null }
 const step = (id: string): Telling => ({
   path: `steps/${id}` as const,
@@ -111,6 +118,21 @@ test('two tabs share one queue and each thing is sent once', async () => {
   expect([...new Set(steps)]).toEqual(['a', 'b'])
   expect(new Set(sent.map((s) => s.key)).size).toBe(2)
   expect([await kept(), one.snapshot().said, two.snapshot().said]).toEqual([[], [], []])
+})
+
+test('a service that names a time is not asked before it', async () => {
+  answers.push(rests(40))
+  const queue = open()
+  await queue.say(1, step('a'))
+  await settle()
+  vi.setSystemTime(Date.now() + 39_000)
+  await queue.flush()
+  expect(sent).toHaveLength(1)
+  vi.setSystemTime(Date.now() + 2_000)
+  await queue.flush()
+  await settle()
+  expect(sent).toHaveLength(2)
+  expect(queue.snapshot().said).toEqual([])
 })
 
 test('what one person said waits for them, and holds up nothing of another order', async () => {

@@ -133,8 +133,7 @@ export class SaidQueue {
       } catch (error) {
         if (isSignedOut(error)) return
         if (mayBeTriedAgain(error)) {
-          // A service in trouble is not asked every three seconds by every screen.
-          if (!isLost(error)) this.waits = Date.now() + 10_000
+          if (!isLost(error)) this.waits = Date.now() + restOf(error)
           this.set({ lost: true })
           return
         }
@@ -206,6 +205,10 @@ const typeOf = (body: unknown) => (body instanceof Blob ? body.type || 'image/jp
 const patience = (body: unknown) => (body instanceof Blob ? 120_000 : 20_000)
 
 // Refused for what it says it stays refused; anything else is the network's or the service's.
+// A service in trouble is not asked every three seconds by every screen, and not before the time that it names. One
+// that names an hour is looked for after some minutes all the same: it may be back.
+const restOf = (error: unknown) => Math.min((error instanceof Problem && error.retryAfter) || 10, 300) * 1000
+
 const mayBeTriedAgain = (error: unknown) =>
   isLost(error) || (error instanceof Problem && (error.status >= 500 || error.status === 429))
 

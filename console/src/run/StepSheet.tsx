@@ -73,6 +73,7 @@ export function StepSheet(props: Props) {
       : null
   const [closed, setClosed] = useState<StepClosed | null>(null)
   const drawn = hasDrawing(order, view)
+  const inside = step.position !== null || step.fasteners.length + step.clips.length + step.pry.length > 0
   const refusal = closed ?? refused?.refused
   const code = refusal?.code ?? ''
   const explains = refusal?.answers.includes('explanation') ?? false
@@ -227,7 +228,6 @@ export function StepSheet(props: Props) {
           )}
         </div>
         <div className="stack">
-          {!drawn && hasWhatFor(order) && <WhatFor order={order} />}
           {(step.bits.length > 0 || step.trays.length > 0) && <LaidOut bits={step.bits} trays={step.trays} />}
           {step.position && (
             <BoardDrawing
@@ -261,6 +261,7 @@ export function StepSheet(props: Props) {
                 className="step-picture"
               />
             ))}
+          {!inside && hasWhatFor(order) && <WhatFor order={order} />}
         </div>
       </div>
       {refusal && (
