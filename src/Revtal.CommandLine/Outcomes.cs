@@ -52,7 +52,8 @@ internal sealed partial class Outcomes : JsonSerializerContext
 
     public static JsonTypeInfo Of(Type type) => Printed.Options.GetTypeInfo(type);
 
-    // People read it too: with line breaks, and in their own script. A class of its own, so that Default is there first.
+    // People read it too: with line breaks, and in their own script. A class of its own, so that Default is there
+    // first.
     private static class Printed
     {
         public static readonly JsonSerializerOptions Options = new(RevtalJson.Options)

@@ -289,8 +289,8 @@ public static class RevtalHost
         if (unread.Count > 0)
         {
             System.Console.WriteLine(
-                $"The rows of {Phrases.Listed([.. unread.Select(n => $"{n}")])} stay as they were: their entries do not "
-                    + "make an order. See: revtal shop verify."
+                $"The rows of {Phrases.Listed([.. unread.Select(n => $"{n}")])} stay as they were: their entries do "
+                    + "not make an order. See: revtal shop verify."
             );
         }
     }

@@ -44,7 +44,8 @@ internal static class ChainRows
     {
         using var rows = db.Command(
                 """
-                SELECT "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "SaidAt", "ClockOff", "Before"
+                SELECT "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "SaidAt", "ClockOff",
+                    "Before"
                 FROM entries WHERE "Order" = @p0 ORDER BY "Sequence"
                 """,
                 transaction,

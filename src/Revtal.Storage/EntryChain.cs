@@ -21,8 +21,8 @@ public static class EntryChain
     public static byte[] HashOf(EntryRow row) => SHA256.HashData(Encoding.UTF8.GetBytes(Canonical(row)));
 
     /// <summary>
-    /// A line each for all that an entry says of itself, and its body as the rest. No value but the body may hold a line
-    /// break, so that no two entries have one form.
+    /// A line each for all that an entry says of itself, and its body as the rest. No value but the body may hold a
+    /// line break, so that no two entries have one form.
     /// </summary>
     public static string Canonical(EntryRow row) =>
         string.Create(

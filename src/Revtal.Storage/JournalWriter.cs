@@ -340,7 +340,8 @@ public sealed class JournalWriter(Connections connections) : IDisposable
         var recorded = db.Command(
                 """
                 INSERT INTO entries
-                ("Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "SaidAt", "ClockOff", "Before")
+                ("Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "SaidAt", "ClockOff",
+                    "Before")
                 VALUES (@p0, @p1, @p2, @p3, @p4, @p5, @p6, @p7, @p8, @p9, @p10, @p11)
                 ON CONFLICT DO NOTHING
                 """,

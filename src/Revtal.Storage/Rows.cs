@@ -81,8 +81,8 @@ public sealed class OrderRow
     public string? Wants { get; set; }
 
     /// <summary>
-    /// The hash of its last entry, as <see cref="EntryChain"/> has it. Evidence, and no projection: making the rows anew
-    /// keeps it.
+    /// The hash of its last entry, as <see cref="EntryChain"/> has it. Evidence, and no projection: making the rows
+    /// anew keeps it.
     /// </summary>
     public byte[]? Hash { get; set; }
 }

@@ -1,4 +1,5 @@
-// Figures of a bench tablet with a slow processor: how soon the run view believes in other hands once a badge is scanned.
+// Figures of a bench tablet with a slow processor: how soon the run view believes in other hands once a badge is
+// scanned.
 import { bearer, launch, startDemo } from './demo.mjs'
 
 const service = await startDemo()

@@ -66,8 +66,8 @@ public class WireTypesTests
         }
     }
 
-    // What the assembly of a class puts for T where it calls its Method<T>, by its table of methods made of generic ones
-    // (ECMA-335, II.22.29). Who only passes a T of its own on is not meant.
+    // What the assembly of a class puts for T where it calls its Method<T>, by its table of methods made of generic
+    // ones (ECMA-335, II.22.29). Who only passes a T of its own on is not meant.
     private static Type[] Instantiations(Type of, params string[] methods)
     {
         using var file = new PEReader(File.OpenRead(of.Assembly.Location));

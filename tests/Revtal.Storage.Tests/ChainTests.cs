@@ -136,7 +136,8 @@ public sealed class ChainTests : IAsyncLifetime
     [InlineData(
         """
             INSERT INTO entries ("Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "Before")
-            SELECT 9000, "Order", 17, 'AAAAAAAA-D3E4-7F00-A1B2-C3D4E5F60718', "Kind", "At", "By", "Body", "Print", "Before"
+            SELECT 9000, "Order", 17, 'AAAAAAAA-D3E4-7F00-A1B2-C3D4E5F60718', "Kind", "At", "By", "Body", "Print",
+            "Before"
             FROM entries WHERE "Order" = 110 AND "Sequence" = 16
             """,
         17

@@ -218,7 +218,8 @@ public sealed class GoldenTests : IDisposable
         var rows = await db.Orders.AsNoTracking().OrderBy(o => o.Number).ToListAsync();
         rows.ForEach(r => r.Hash = null);
         var said = string.Join('\n', rows.Select(r => JsonSerializer.Serialize(r)));
-        // Where this differs, rows say something else of the same entries: raise the version, so that they are made anew.
+        // Where this differs, rows say something else of the same entries: raise the version, so that they are made
+        // anew.
         Assert.Equal(
             (1, "0efd2bd0dae0f21f"),
             (Rebuild.Version, Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(said)))[..16])

@@ -18,7 +18,7 @@ internal static class StoreCommands
         var last = new Option<bool>("--last") { Description = "How the newest look went, without another one" };
         return Cli.Command(
             "verify",
-            "Look through the whole store: the chain of each order, its board row, pictures, captures (leads)",
+            "Look through the whole store for what is not as it was recorded (leads)",
             "revtal shop verify",
             async (p, client, cancel) =>
             {
@@ -31,7 +31,7 @@ internal static class StoreCommands
                     throw RefusedException.Rule(
                         "store-faulty",
                         look.Trouble
-                            ?? "The rest stays readable. Keep the file as it is, and look at a backup for what was there."
+                            ?? "The rest stays readable. Keep the file as it is, and look at a backup for what was."
                     );
                 }
             },

@@ -41,8 +41,8 @@ internal sealed class Listener
 }
 
 /// <summary>
-/// Writes down once what the commits of a moment brought, and hands it to everyone who listens. The moment is for whoever
-/// recorded: the answer goes out before a thousand screens are told.
+/// Writes down once what the commits of a moment brought, and hands it to everyone who listens. The moment is for
+/// whoever recorded: the answer goes out before a thousand screens are told.
 /// </summary>
 internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road) : IHostedService
 {

@@ -4,7 +4,9 @@ using Revtal.Storage;
 
 namespace Revtal.Service.Store;
 
-/// <summary>Looks through the whole store beside the requests, one look at a time, and keeps how the newest went.</summary>
+/// <summary>
+/// Looks through the whole store beside the requests, one look at a time, and keeps how the newest went.
+/// </summary>
 internal sealed class StoreCheck(
     Verifier verifier,
     TimeProvider clock,
