@@ -32,18 +32,28 @@ public static class ChainCheck
         return head switch
         {
             null => null,
-            { } more when more > last => new StoreFault(order, last + 1, $"Entry {last + 1} is gone."),
-            { } less when less < last => new StoreFault(order, less + 1, $"Entry {less + 1} was put in."),
+            { } more when more > last => new StoreFault(
+                order,
+                last + 1,
+                $"Entry {last + 1} is not there, and the order's row counts it."
+            ),
+            { } less when less < last => new StoreFault(
+                order,
+                less + 1,
+                $"Entry {less + 1} is one that the order's row does not count."
+            ),
             _ when expected.AsSpan().SequenceEqual(hash) => null,
-            _ => new StoreFault(order, last, $"Entry {last} is not as it was recorded."),
+            _ => new StoreFault(order, last, $"Entry {last} is not the one that the order's row was written with."),
         };
     }
 
-    // Where what follows still fits, the entry before was changed; else this one was.
+    // Where what follows still fits this one, the entry before was changed; else it is one of the two, and which is not
+    // known.
     private static StoreFault Unfit(int order, IReadOnlyList<EntryRow> entries, int at, byte[]? hash)
     {
         var follows = at + 1 < entries.Count ? entries[at + 1].Before : hash;
-        var wrong = at > 0 && EntryChain.HashOf(entries[at]).AsSpan().SequenceEqual(follows) ? at : at + 1;
-        return new StoreFault(order, wrong, $"Entry {wrong} is not as it was recorded.");
+        return at > 0 && EntryChain.HashOf(entries[at]).AsSpan().SequenceEqual(follows)
+            ? new StoreFault(order, at, $"Entry {at} is not as it was recorded.")
+            : new StoreFault(order, at + 1, $"Entry {at + 1} was not recorded after what stands before it now.");
     }
 }

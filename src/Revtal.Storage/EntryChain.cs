@@ -25,22 +25,20 @@ public static class EntryChain
     /// line break, so that no two entries have one form.
     /// </summary>
     public static string Canonical(EntryRow row) =>
-        string.Create(
-            CultureInfo.InvariantCulture,
-            $"""
-            {Form}
-            {Convert.ToHexStringLower(row.Before!)}
-            {row.Order}
-            {row.Sequence}
-            {row.Id}
-            {row.At}
-            {row.By}
-            {row.Kind}
-            {Text(row.SaidAt)}
-            {Text(row.ClockOff is { } off ? Convert.ToInt64(off) : null)}
-            {row.Print}
-            {row.Body}
-            """
+        string.Join(
+            '\n',
+            Form,
+            Convert.ToHexStringLower(row.Before!),
+            Text(row.Order),
+            Text(row.Sequence),
+            row.Id.ToString(),
+            Text(row.At),
+            row.By,
+            row.Kind,
+            Text(row.SaidAt),
+            Text(row.ClockOff is { } off ? Convert.ToInt64(off) : null),
+            row.Print,
+            row.Body
         );
 
     private static string Text(long? number) => number?.ToString(CultureInfo.InvariantCulture) ?? "-";

@@ -27,8 +27,7 @@ public sealed class Rebuild(Connections connections, Journal journal, GuideShelf
     public bool IsDue() =>
         connections.Read(db =>
             db.Command("""SELECT "Position" FROM readers WHERE "Name" = 'rows'""", null).ExecuteScalar()
-                is not Version
-                    and not (long)Version
+                is not (long)Version
         );
 
     /// <param name="progress">How many orders are made so far, from time to time.</param>

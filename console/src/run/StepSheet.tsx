@@ -73,7 +73,8 @@ export function StepSheet(props: Props) {
       : null
   const [closed, setClosed] = useState<StepClosed | null>(null)
   const drawn = hasDrawing(order, view)
-  const inside = step.position !== null || step.fasteners.length + step.clips.length + step.pry.length > 0
+  const isInside = step.position !== null || step.fasteners.length + step.clips.length + step.pry.length > 0
+  const tellsWhatFor = !isInside && hasWhatFor(order)
   const refusal = closed ?? refused?.refused
   const code = refusal?.code ?? ''
   const explains = refusal?.answers.includes('explanation') ?? false
@@ -137,7 +138,7 @@ export function StepSheet(props: Props) {
           <Name id={view.blocked.by} /> could not do it: {view.blocked.reason}
         </p>
       )}
-      <div className={drawn || hasWhatFor(order) ? 'step-body with-cover' : 'step-body'}>
+      <div className={drawn || tellsWhatFor ? 'step-body with-cover' : 'step-body'}>
         <div className="stack">
           <div className="step-details">
             {step.details.map((d) => (
@@ -261,7 +262,7 @@ export function StepSheet(props: Props) {
                 className="step-picture"
               />
             ))}
-          {!inside && hasWhatFor(order) && <WhatFor order={order} />}
+          {tellsWhatFor && <WhatFor order={order} />}
         </div>
       </div>
       {refusal && (
