@@ -133,13 +133,19 @@ public sealed record BoardView(
     int NearlyFullPercent,
     IReadOnlyList<BatchCard> Batches,
     IReadOnlyList<Late> Late,
+    IReadOnlyList<PartsOwed> PartsOwed,
     IReadOnlyList<OrderCard> Cards
 );
 
 /// <summary>Some orders' cards as they are now.</summary>
 /// <param name="Cards">Of those that were asked for and are open; the others are closed.</param>
 /// <param name="Late">Of all open orders: promises that are broken, or will be.</param>
-public sealed record CardsView(IReadOnlyList<OrderCard> Cards, IReadOnlyList<Late> Late);
+/// <param name="PartsOwed">Of all open orders: agreed ones that parts are lacking for.</param>
+public sealed record CardsView(
+    IReadOnlyList<OrderCard> Cards,
+    IReadOnlyList<Late> Late,
+    IReadOnlyList<PartsOwed> PartsOwed
+);
 
 public sealed record GuideLine(
     string Code,
@@ -226,6 +232,7 @@ public sealed record GuidePublished(string Code, int Revision, bool IsNew);
 
 /// <summary>The shop.</summary>
 /// <param name="Zone">IANA name of the bench's time zone.</param>
+/// <param name="Called">How each of them is called at the bench, by id.</param>
 /// <param name="Workloads">How much memory the shop advises for which work.</param>
 /// <param name="Kinds">Kinds of machines, in the trade's words.</param>
 /// <param name="NearlyFullPercent">From how many percent on a drive is spoken of as nearly full.</param>
@@ -235,6 +242,7 @@ public sealed record ShopView(
     string Zone,
     string Version,
     IReadOnlyList<Person> People,
+    IReadOnlyDictionary<string, string> Called,
     ShopTerms Terms,
     IReadOnlyList<Workload> Workloads,
     IReadOnlyList<string> Kinds,

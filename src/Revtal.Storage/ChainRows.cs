@@ -9,22 +9,12 @@ internal static class ChainRows
     /// <returns>Whether there may be more.</returns>
     public static bool Fill(Prepared db, DbTransaction transaction, int most)
     {
-        var orders = new List<int>();
-        using (
-            var rows = db.Command(
-                    """SELECT "Number" FROM orders WHERE "Hash" IS NULL ORDER BY "Number" LIMIT @p0""",
-                    transaction,
-                    most
-                )
-                .ExecuteReader()
-        )
-        {
-            while (rows.Read())
-            {
-                orders.Add(rows.GetInt32(0));
-            }
-        }
-
+        var orders = db.All(
+            """SELECT "Number" FROM orders WHERE "Hash" IS NULL ORDER BY "Number" LIMIT @p0""",
+            row => row.GetInt32(0),
+            transaction,
+            most
+        );
         foreach (var order in orders)
         {
             db.Command(
@@ -40,42 +30,31 @@ internal static class ChainRows
     }
 
     /// <summary>The entries of an order as they are kept, in order.</summary>
-    public static IReadOnlyList<EntryRow> Of(Prepared db, DbTransaction? transaction, int order)
-    {
-        using var rows = db.Command(
-                """
-                SELECT "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "SaidAt", "ClockOff",
-                    "Before"
-                FROM entries WHERE "Order" = @p0 ORDER BY "Sequence"
-                """,
-                transaction,
-                order
-            )
-            .ExecuteReader();
-        var entries = new List<EntryRow>();
-        while (rows.Read())
-        {
-            entries.Add(
-                new EntryRow
-                {
-                    Position = rows.GetInt64(0),
-                    Order = rows.GetInt32(1),
-                    Sequence = rows.GetInt32(2),
-                    Id = rows.GetGuid(3),
-                    Kind = rows.GetString(4),
-                    At = rows.GetInt64(5),
-                    By = rows.GetString(6),
-                    Body = rows.GetString(7),
-                    Print = rows.GetString(8),
-                    SaidAt = rows.IsDBNull(9) ? null : rows.GetInt64(9),
-                    ClockOff = rows.IsDBNull(10) ? null : rows.GetBoolean(10),
-                    Before = rows.IsDBNull(11) ? null : (byte[])rows.GetValue(11),
-                }
-            );
-        }
-
-        return entries;
-    }
+    public static IReadOnlyList<EntryRow> Of(Prepared db, DbTransaction? transaction, int order) =>
+        db.All(
+            """
+            SELECT "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "SaidAt", "ClockOff",
+                "Before"
+            FROM entries WHERE "Order" = @p0 ORDER BY "Sequence"
+            """,
+            row => new EntryRow
+            {
+                Position = row.GetInt64(0),
+                Order = row.GetInt32(1),
+                Sequence = row.GetInt32(2),
+                Id = row.GetGuid(3),
+                Kind = row.GetString(4),
+                At = row.GetInt64(5),
+                By = row.GetString(6),
+                Body = row.GetString(7),
+                Print = row.GetString(8),
+                SaidAt = row.IsDBNull(9) ? null : row.GetInt64(9),
+                ClockOff = row.IsDBNull(10) ? null : row.GetBoolean(10),
+                Before = row.IsDBNull(11) ? null : (byte[])row.GetValue(11),
+            },
+            transaction,
+            order
+        );
 
     // What an entry carries already stays as it is: it is evidence.
     private static byte[] Chain(Prepared db, DbTransaction transaction, int order)

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
 using Revtal.Core.Hardware;
+using Revtal.Core.Orders;
 using Revtal.Core.Parts;
 
 namespace Revtal.Storage;
@@ -510,13 +511,33 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
             .Orders.Where(o => o.Open && o.Wants != null)
             .Select(o => new { o.Number, o.Wants })
             .ToListAsync(cancel);
-        return
-        [
-            .. rows.Select(r =>
-                (r.Number, (IReadOnlyList<PartNumber>)JsonSerializer.Deserialize<PartNumber[]>(r.Wants!)!)
-            ),
-        ];
+        return [.. rows.Select(r => (r.Number, (IReadOnlyList<PartNumber>)Wanted(r.Wants!)))];
     }
+
+    /// <summary>Agreed orders for which fewer parts are set aside than their plans want, by number.</summary>
+    public async Task<IReadOnlyList<int>> UnservedAsync(CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        var agreed = nameof(Stage.Agreed);
+        var rows = await db
+            .Orders.Where(o => o.Open && o.Stage == agreed && o.Wants != null)
+            .OrderBy(o => o.Number)
+            .Select(o => new
+            {
+                o.Number,
+                o.Wants,
+                Held = db.PartItems.Where(i => i.Order == o.Number).Select(i => i.Kind).ToList(),
+            })
+            .ToListAsync(cancel);
+        return [.. rows.Where(r => !Serves(r.Held, Wanted(r.Wants!))).Select(r => r.Number)];
+    }
+
+    private static bool Serves(IReadOnlyList<string> held, PartNumber[] wanted) =>
+        wanted
+            .GroupBy(n => $"{n}", StringComparer.OrdinalIgnoreCase)
+            .All(g => held.Count(h => h.Equals(g.Key, StringComparison.OrdinalIgnoreCase)) >= g.Count());
+
+    private static PartNumber[] Wanted(string wants) => JsonSerializer.Deserialize<PartNumber[]>(wants)!;
 
     /// <summary>A part with this serial is in the shop already.</summary>
     internal static RefusedException SerialHere() =>

@@ -49,10 +49,19 @@ internal sealed class Prepared(DbConnection connection, bool owns = true) : IDis
     }
 
     /// <summary>What the query answers, row by row.</summary>
-    public IReadOnlyList<T> All<T>(string sql, Func<DbDataReader, T> read, params ReadOnlySpan<object?> values)
+    public IReadOnlyList<T> All<T>(string sql, Func<DbDataReader, T> read, params ReadOnlySpan<object?> values) =>
+        All(sql, read, null, values);
+
+    /// <inheritdoc cref="All{T}(string, Func{DbDataReader, T}, ReadOnlySpan{object?})"/>
+    public IReadOnlyList<T> All<T>(
+        string sql,
+        Func<DbDataReader, T> read,
+        DbTransaction? transaction,
+        params ReadOnlySpan<object?> values
+    )
     {
         var all = new List<T>();
-        using var rows = Command(sql, null, values).ExecuteReader();
+        using var rows = Command(sql, transaction, values).ExecuteReader();
         while (rows.Read())
         {
             all.Add(read(rows));

@@ -64,23 +64,14 @@ public sealed class Rebuild(Connections connections, Journal journal, GuideShelf
         return new Rebuilt(made, unread);
     }
 
-    private static List<int> Numbers(Prepared db, DbTransaction transaction, int after)
-    {
-        using var rows = db.Command(
-                """SELECT DISTINCT "Order" FROM entries WHERE "Order" > @p0 ORDER BY "Order" LIMIT @p1""",
-                transaction,
-                after,
-                AtOnce
-            )
-            .ExecuteReader();
-        var numbers = new List<int>();
-        while (rows.Read())
-        {
-            numbers.Add(rows.GetInt32(0));
-        }
-
-        return numbers;
-    }
+    private static IReadOnlyList<int> Numbers(Prepared db, DbTransaction transaction, int after) =>
+        db.All(
+            """SELECT DISTINCT "Order" FROM entries WHERE "Order" > @p0 ORDER BY "Order" LIMIT @p1""",
+            row => row.GetInt32(0),
+            transaction,
+            after,
+            AtOnce
+        );
 
     private OrderRow? Row(int number)
     {

@@ -103,6 +103,7 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
             r.ToTable("readers").HasKey(x => x.Name);
             r.HasData(new ReaderRow { Name = "traces" }, new ReaderRow { Name = "rows" });
         });
+        modelBuilder.Entity<TermRow>().ToTable("terms").HasKey(r => r.Term);
         modelBuilder.Entity<WebhookRow>().ToTable("webhooks").HasKey(r => r.Id);
         modelBuilder.Entity<WebhookMessageRow>(m =>
         {

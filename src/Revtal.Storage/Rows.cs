@@ -268,6 +268,15 @@ public sealed class ReaderRow
     public long Position { get; set; }
 }
 
+/// <summary>A word by which orders are found, so that one which was mistyped is known by what was meant.</summary>
+public sealed class TermRow
+{
+    public required string Term { get; set; }
+
+    /// <summary>In how many traces it stands.</summary>
+    public int Uses { get; set; }
+}
+
 /// <summary>Another program that is told what is recorded on orders.</summary>
 public sealed class WebhookRow
 {

@@ -49,33 +49,25 @@ internal static class TraceRows
     public static void Forget(Prepared db, DbTransaction transaction)
     {
         db.Command("DELETE FROM traces", transaction).ExecuteNonQuery();
+        db.Command("DELETE FROM terms", transaction).ExecuteNonQuery();
         db.Command("""UPDATE readers SET "Position" = 0 WHERE "Name" = 'traces'""", transaction).ExecuteNonQuery();
     }
 
-    private static List<(long Position, int Order, string Kind, string Body)> Unread(
+    private static IReadOnlyList<(long Position, int Order, string Kind, string Body)> Unread(
         Prepared db,
         DbTransaction transaction,
         int most
-    )
-    {
-        using var rows = db.Command(
-                """
-                SELECT "Position", "Order", "Kind", "Body" FROM entries
-                WHERE "Position" > (SELECT "Position" FROM readers WHERE "Name" = 'traces')
-                ORDER BY "Position" LIMIT @p0
-                """,
-                transaction,
-                most
-            )
-            .ExecuteReader();
-        var entries = new List<(long, int, string, string)>();
-        while (rows.Read())
-        {
-            entries.Add((rows.GetInt64(0), rows.GetInt32(1), rows.GetString(2), rows.GetString(3)));
-        }
-
-        return entries;
-    }
+    ) =>
+        db.All(
+            """
+            SELECT "Position", "Order", "Kind", "Body" FROM entries
+            WHERE "Position" > (SELECT "Position" FROM readers WHERE "Name" = 'traces')
+            ORDER BY "Position" LIMIT @p0
+            """,
+            row => (row.GetInt64(0), row.GetInt32(1), row.GetString(2), row.GetString(3)),
+            transaction,
+            most
+        );
 
     // One that cannot be read has no words: it is its own order's trouble, told when that is opened, and nobody else's.
     private static EntryBody? Read(string kind, string body)
@@ -115,52 +107,71 @@ internal static class TraceRows
         }
     }
 
-    private static (string Model, string? Later) Order(Prepared db, DbTransaction transaction, int order)
+    private static (string Model, string? Later) Order(Prepared db, DbTransaction transaction, int order) =>
+        db.All(
+            """
+            SELECT json_extract("Card", '$.machine') || ' ' || "Model", "Later" FROM orders WHERE "Number" = @p0
+            """,
+            row => (row.GetString(0), row.IsDBNull(1) ? null : row.GetString(1)),
+            transaction,
+            order
+        )[0];
+
+    private static void Drop(Prepared db, DbTransaction transaction, int order, TraceKind kind, string but)
     {
-        using var row = db.Command(
-                """
-                SELECT json_extract("Card", '$.machine') || ' ' || "Model", "Later" FROM orders WHERE "Number" = @p0
-                """,
-                transaction,
-                order
-            )
-            .ExecuteReader();
-        row.Read();
-        return (row.GetString(0), row.IsDBNull(1) ? null : row.GetString(1));
+        var gone = db.All(
+            """
+            DELETE FROM traces WHERE "Id" > @p0 AND "Id" < @p1 AND "Kind" = @p2 AND "Text" <> @p3 RETURNING "Text"
+            """,
+            row => row.GetString(0),
+            transaction,
+            From(order),
+            From(order + 1),
+            kind.ToString(),
+            but
+        );
+        foreach (var term in gone.SelectMany(Traces.Terms))
+        {
+            db.Command("""UPDATE terms SET "Uses" = "Uses" - 1 WHERE "Term" = @p0""", transaction, term)
+                .ExecuteNonQuery();
+            db.Command("""DELETE FROM terms WHERE "Term" = @p0 AND "Uses" = 0""", transaction, term).ExecuteNonQuery();
+        }
     }
 
-    private static void Drop(Prepared db, DbTransaction? transaction, int order, TraceKind kind, string but) =>
+    private static void Add(Prepared db, DbTransaction transaction, int order, IEnumerable<Trace> traces)
+    {
+        foreach (var trace in traces.Where(t => IsNew(db, transaction, order, t)))
+        {
+            foreach (var term in Traces.Terms(trace.Text))
+            {
+                db.Command(
+                        """
+                        INSERT INTO terms ("Term", "Uses") VALUES (@p0, 1)
+                        ON CONFLICT ("Term") DO UPDATE SET "Uses" = terms."Uses" + 1
+                        """,
+                        transaction,
+                        term
+                    )
+                    .ExecuteNonQuery();
+            }
+        }
+    }
+
+    private static bool IsNew(Prepared db, DbTransaction transaction, int order, Trace trace) =>
         db.Command(
-                """DELETE FROM traces WHERE "Id" > @p0 AND "Id" < @p1 AND "Kind" = @p2 AND "Text" <> @p3""",
+                """
+                INSERT INTO traces ("Id", "Kind", "Text")
+                SELECT (SELECT coalesce(max("Id"), @p0) + 1 FROM traces WHERE "Id" > @p0 AND "Id" < @p1), @p2, @p3
+                WHERE NOT EXISTS (
+                    SELECT 1 FROM traces WHERE "Id" > @p0 AND "Id" < @p1 AND "Kind" = @p2 AND "Text" = @p3)
+                """,
                 transaction,
                 From(order),
                 From(order + 1),
-                kind.ToString(),
-                but
+                trace.Kind.ToString(),
+                trace.Text
             )
-            .ExecuteNonQuery();
-
-    private static void Add(Prepared db, DbTransaction? transaction, int order, IEnumerable<Trace> traces)
-    {
-        var (from, to) = (From(order), From(order + 1));
-        foreach (var trace in traces)
-        {
-            db.Command(
-                    """
-                    INSERT INTO traces ("Id", "Kind", "Text")
-                    SELECT (SELECT coalesce(max("Id"), @p0) + 1 FROM traces WHERE "Id" > @p0 AND "Id" < @p1), @p2, @p3
-                    WHERE NOT EXISTS (
-                        SELECT 1 FROM traces WHERE "Id" > @p0 AND "Id" < @p1 AND "Kind" = @p2 AND "Text" = @p3)
-                    """,
-                    transaction,
-                    from,
-                    to,
-                    trace.Kind.ToString(),
-                    trace.Text
-                )
-                .ExecuteNonQuery();
-        }
-    }
+            .ExecuteNonQuery() == 1;
 
     /// <summary>All traces of an order.</summary>
     public static IReadOnlyList<Trace> Of(Prepared db, int order) =>

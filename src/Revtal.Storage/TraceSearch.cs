@@ -17,9 +17,6 @@ internal static class TraceSearch
     private const int ShortestPiece = 3;
     private const int ShortestMistyped = 4;
 
-    // The letters that a hand begins with are mistyped least.
-    private const int Begun = 2;
-
     // Stands after every letter.
     private const string AfterAll = "\uffff";
 
@@ -103,36 +100,18 @@ internal static class TraceSearch
             : new Term([.. Rows(db, "trace_words", string.Join(" OR ", meant.Select(m => Phrase([m]))))], meant);
     }
 
-    // Whether a word was ever written is a search of its own for each that may be meant; the words that begin alike are
-    // few, and are read in one.
-    private static IReadOnlyList<string> Meant(Prepared db, string word)
-    {
-        var near = Traces.Near(word).ToHashSet(StringComparer.Ordinal);
-        var begun = word[..Begun];
-        var alike = db.All(
-                """SELECT term FROM trace_terms WHERE term >= @p0 AND term < @p0 || @p1""",
-                row => row.GetString(0),
-                begun,
-                AfterAll
-            )
-            .SelectMany(t => Beginnings(t, word.Length - 1, word.Length + 1))
-            .Where(near.Contains);
-        var others = db.All(
+    private static IReadOnlyList<string> Meant(Prepared db, string word) =>
+        db.All(
             """
             SELECT c.value FROM json_each(@p0) c
-            WHERE EXISTS (SELECT 1 FROM trace_terms t WHERE t.term >= c.value AND t.term < c.value || @p1)
+            WHERE EXISTS (SELECT 1 FROM terms t WHERE t."Term" >= c.value AND t."Term" < c.value || @p1)
             LIMIT @p2
             """,
             row => row.GetString(0),
-            JsonSerializer.Serialize(near.Where(n => !n.StartsWith(begun, StringComparison.Ordinal))),
+            JsonSerializer.Serialize(Traces.Near(word)),
             AfterAll,
             MostMeant
         );
-        return [.. alike.Concat(others).Distinct().Take(MostMeant)];
-    }
-
-    private static IEnumerable<string> Beginnings(string word, int shortest, int longest) =>
-        Enumerable.Range(shortest, longest - shortest + 1).Where(n => n <= word.Length).Select(n => word[..n]);
 
     // One text of all numbers: rows are read one by one, and a word may stand in ten thousands.
     private static IEnumerable<int> Rows(Prepared db, string table, string match)

@@ -31,6 +31,7 @@ public sealed class SharedFlowTests(ServiceFixture fixture) : IClassFixture<Serv
             await Story.Refused(tobi.ConfirmAsync(order, first, new ConfirmRequest()))
         );
         Assert.Equal((403, "technician-does"), await Story.Refused(sanne.ReadHandOverAsync(order)));
+        Assert.Equal("In Tobi's hands: the left clip of S1 is worn", view.Journal[^1].Text);
         await tobi.ReadHandOverAsync(order);
         await tobi.ConfirmAsync(order, first, new ConfirmRequest());
         Assert.Equal((422, "no-such-hands"), await Story.Refused(mara.OwnerAsync(order, new OwnerRequest("sanne"))));
@@ -84,6 +85,20 @@ public sealed class SharedFlowTests(ServiceFixture fixture) : IClassFixture<Serv
         Assert.Equal("revtal", view.Journal[^1].By);
         var item = Assert.Single((await mara.PartItemsAsync("SW-8")), i => i.Id == came.Id);
         Assert.Equal((PartState.Reserved, order), (item.State, item.Order!.Value));
+    }
+
+    [Fact]
+    public async Task The_board_tells_which_agreed_orders_wait_for_which_parts()
+    {
+        await mara.PutPartAsync("SW-P", new PartRequest("8 GB", 19, Story.Module(8)));
+        await mara.ReceiveAsync("SW-P", new ReceiveRequest(1));
+        var (served, waits) = (await AgreedAsync("SW-P"), await AgreedAsync("SW-P"));
+        var owed = (await mara.CardsAsync([waits])).PartsOwed;
+        Assert.DoesNotContain(owed, o => o.Number == served);
+        Assert.Equal([new PartNumber("SW-P")], Assert.Single(owed, o => o.Number == waits).Parts);
+        Assert.Equivalent(owed, (await mara.BoardAsync()).PartsOwed);
+        await mara.ReceiveAsync("SW-P", new ReceiveRequest(1));
+        Assert.DoesNotContain((await mara.CardsAsync([waits])).PartsOwed, o => o.Number == waits);
     }
 
     [Fact]

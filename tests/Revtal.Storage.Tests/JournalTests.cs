@@ -171,6 +171,27 @@ public sealed class JournalTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Words_are_counted_as_the_index_counts_them()
+    {
+        await NoteAsync(
+            await TakeInAsync(),
+            "The left hinge squeaks, and the LEFT foot is gone: Müller’s own Ærøskøbing"
+        );
+        await TellAsync(await TakeInAsync(), new IntakeCorrected("NF14-88", "Änne, 0441 123", null, "written wrong"));
+        await journal.SearchAsync("hinge", null, false, null, 1);
+        await using var db = databases.CreateDbContext();
+        await db.Database.ExecuteSqlAsync($"CREATE VIRTUAL TABLE told USING fts5vocab(trace_words, 'row')");
+        Assert.Equal(
+            await db
+                .Database.SqlQuery<string>($"SELECT term || ' ' || doc AS Value FROM told ORDER BY 1")
+                .ToListAsync(),
+            await db
+                .Database.SqlQuery<string>($"""SELECT "Term" || ' ' || "Uses" AS Value FROM terms ORDER BY 1""")
+                .ToListAsync()
+        );
+    }
+
+    [Fact]
     public async Task What_is_recorded_while_words_are_read_is_recorded_and_found()
     {
         var keeper = new TraceKeeper(connections, writer);
@@ -353,9 +374,17 @@ public sealed class JournalTests : IAsyncLifetime
         return Order.Fold([Assert.IsType<AppendResult.Recorded>(result).Stored.Entry]);
     }
 
-    private async Task<AppendResult> NoteAsync(
+    private Task<AppendResult> NoteAsync(
         Order order,
         string text,
+        Guid? id = null,
+        (PartKind, PartItem)? newPart = null,
+        JournalWriter? into = null
+    ) => TellAsync(order, new NoteAdded(text), id, newPart, into);
+
+    private async Task<AppendResult> TellAsync(
+        Order order,
+        EntryBody body,
         Guid? id = null,
         (PartKind, PartItem)? newPart = null,
         JournalWriter? into = null
@@ -369,7 +398,7 @@ public sealed class JournalTests : IAsyncLifetime
                 id ?? Guid.NewGuid(),
                 DateTimeOffset.UnixEpoch,
                 "mara",
-                new NoteAdded(text),
+                body,
                 "",
                 e => ProjectionRows.Project(order.Apply(e), guide),
                 NewPart: newPart

@@ -17,6 +17,13 @@ const most = 50
 export const refreshCards = (client: QueryClient, orders: number[]) =>
   patch(client, orders).catch(() => client.invalidateQueries({ queryKey: boardQuery.queryKey }))
 
+/** The cards of some orders as they are now. */
+export const cardsQuery = (order: number[]) =>
+  queryOptions({
+    queryKey: ['cards', order],
+    queryFn: async () => (await api.GET('/api/v1/board/cards', { params: { query: { order } } })).data!,
+  })
+
 async function patch(client: QueryClient, orders: number[]) {
   const board = client.getQueryData(boardQuery.queryKey)
   if (!board) return
@@ -35,6 +42,7 @@ async function patch(client: QueryClient, orders: number[]) {
       kept && {
         ...kept,
         late: now.late,
+        partsOwed: now.partsOwed,
         cards: [...kept.cards.filter((c) => !orders.includes(c.number)), ...now.cards].sort(
           (a, b) => a.number - b.number,
         ),

@@ -7,7 +7,7 @@ import type { Change, HereView, ShopChange } from './client'
 
 /** What is asked for of each part of the shop: the first words of the queries. */
 const asked: Record<NonNullable<ShopChange['topic']>, string[]> = {
-  parts: ['parts', 'part', 'shelf', 'options'],
+  parts: ['parts', 'part', 'shelf', 'options', 'cards'],
   guides: ['guides', 'guide', 'draft', 'revisions', 'compare', 'suggestions'],
   people: ['shop'],
   dummies: ['dummies'],
@@ -50,6 +50,7 @@ export function useLiveChanges() {
       // An order moves what lies on the shelf.
       void client.invalidateQueries({ queryKey: ['parts'] })
       void client.invalidateQueries({ queryKey: ['part'] })
+      void client.invalidateQueries({ queryKey: ['cards'] })
       window.dispatchEvent(new Event('revtal:changed'))
       orders = new Set()
     }
@@ -62,6 +63,8 @@ export function useLiveChanges() {
     const refreshShop = (topic: ShopChange['topic']) => {
       for (const key of topic ? asked[topic] : Object.values(asked).flat())
         void client.invalidateQueries({ queryKey: [key] })
+      // What came to the shelf, an order may have waited for.
+      if (topic === 'parts') void refreshCards(client, [])
     }
     source.addEventListener('shop', (event: MessageEvent<string>) =>
       refreshShop((JSON.parse(event.data) as ShopChange).topic),

@@ -3623,6 +3623,8 @@ export interface components {
             batches: components["schemas"]["BatchCard"][];
             /** @description Promises that are broken, or will be even if all goes as the guides say. */
             late: components["schemas"]["Late"][];
+            /** @description Agreed orders that parts are lacking for. */
+            partsOwed: components["schemas"]["PartsOwed"][];
             /** @description The open orders. */
             cards: components["schemas"]["OrderCard"][];
         };
@@ -3772,6 +3774,8 @@ export interface components {
             cards: components["schemas"]["OrderCard"][];
             /** @description Of all open orders: promises that are broken, or will be. */
             late: components["schemas"]["Late"][];
+            /** @description Of all open orders: agreed ones that parts are lacking for. */
+            partsOwed: components["schemas"]["PartsOwed"][];
         };
         /** @description One live change of an order, sent as a server-sent event whose id is the position. */
         Change: {
@@ -6817,6 +6821,16 @@ export interface components {
             /** @description Each part of the kind. */
             items: components["schemas"]["PartItemView"][];
         };
+        /** @description What an agreed order cannot begin without: neither set aside for it nor free on the shelf. */
+        PartsOwed: {
+            /**
+             * Format: int32
+             * @description Its number.
+             */
+            number: number;
+            /** @description Each kind once. */
+            parts: string[];
+        };
         PasswordRequest: {
             /** @description The password that works now. */
             old: string;
@@ -7920,6 +7934,10 @@ export interface components {
             version: string;
             /** @description Who works here. */
             people: components["schemas"]["Person"][];
+            /** @description How each of them is called at the bench, by id. */
+            called: {
+                [key: string]: string;
+            };
             /** @description What the customer agrees to besides. */
             terms: components["schemas"]["ShopTerms"];
             /** @description How much memory the shop advises for which work. */

@@ -77,7 +77,13 @@ function AtDesk({ board, at }: { board: BoardView; at: number }) {
         <ul className="due-list">
           {byDue(some, board.late).map((card) => (
             <li key={card.number}>
-              <Card card={card} nearlyFull={board.nearlyFullPercent} late={board.late} tellsStage />
+              <Card
+                card={card}
+                nearlyFull={board.nearlyFullPercent}
+                late={board.late}
+                owed={board.partsOwed}
+                tellsStage
+              />
             </li>
           ))}
         </ul>
@@ -171,6 +177,7 @@ function Columns(props: { board: BoardView; cards: OrderCard[]; by: Shown['by'] 
                     card={card}
                     nearlyFull={board.nearlyFullPercent}
                     late={board.late}
+                    owed={board.partsOwed}
                     tellsStage={by !== undefined}
                   />
                 </li>

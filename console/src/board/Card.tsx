@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
-import type { BatchCard, Late, OrderCard } from '../api/client'
+import type { BatchCard, Late, OrderCard, PartsOwed } from '../api/client'
 import { shopQuery } from '../api/queries'
 import { Due } from '../parts/Due'
 import { VerdictMark } from '../parts/VerdictMark'
@@ -79,8 +79,15 @@ export function Promise({ card, late }: { card: OrderCard; late: Late[] }) {
 }
 
 /** What it waits for, in words; where that is not the bench, since when too. */
-export function Waits({ card }: { card: OrderCard }) {
+export function Waits({ card, owed }: { card: OrderCard; owed: PartsOwed[] }) {
   const { waiting } = card
+  const lacks = owed.find((o) => o.number === card.number)
+  if (lacks)
+    return (
+      <span className="card-waits">
+        <b>waits for parts</b>: {lacks.parts.join(', ')}
+      </span>
+    )
   if (!waiting || waiting.kind === 'watch') return <span className="card-waits">{card.waitsFor}</span>
   if (waiting.kind === 'parked')
     return (
@@ -105,10 +112,11 @@ export function Card(props: {
   card: OrderCard
   nearlyFull?: number
   late?: Late[]
+  owed?: PartsOwed[]
   /** Where no column tells it. */
   tellsStage?: boolean
 }) {
-  const { card, nearlyFull = Infinity, late = [] } = props
+  const { card, nearlyFull = Infinity, late = [], owed = [] } = props
   return (
     <Link to="/orders/$number" params={{ number: String(card.number) }} className="card">
       <CardTop of={card} />
@@ -118,7 +126,7 @@ export function Card(props: {
         <Miniature slots={card.slots} />
         <VerdictMark verdict={card.verdict} />
       </span>
-      <Waits card={card} />
+      <Waits card={card} owed={owed} />
       <Promise card={card} late={late} />
       {toTell(card).length > 0 && (
         <span className="card-holds">

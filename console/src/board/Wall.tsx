@@ -64,7 +64,7 @@ function WallCard({ card, board }: { card: OrderCard; board: BoardView }) {
       <span className="wall-line">
         {spoken(card.stage)} <VerdictMark verdict={card.verdict} />
       </span>
-      <Waits card={card} />
+      <Waits card={card} owed={board.partsOwed} />
       <Promise card={card} late={board.late} />
     </li>
   )

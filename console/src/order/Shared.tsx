@@ -3,12 +3,12 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { OrderView } from '../api/client'
 import { useMe } from '../api/me'
-import { boardQuery } from '../api/board'
+import { boardQuery, cardsQuery } from '../api/board'
 import { shopQuery, useRested, useTold } from '../api/queries'
 import { places } from '../board/parts'
 import { Name, useCalled } from '../people/Name'
 import { Trouble } from '../parts/Trouble'
-import { Meanwhile, useMine } from '../parts/useMine'
+import { lastOf, Meanwhile, useMine } from '../parts/useMine'
 import { When } from '../parts/When'
 import { useLeft } from '../run/Countdown'
 import { useScan } from '../run/scan'
@@ -62,6 +62,7 @@ export function Shared({ order }: { order: OrderView }) {
             waits for <b>{order.waiting.on}</b>, since <When at={order.waiting.since} />
           </span>
         )}
+        {order.stage === 'agreed' && <Owed number={order.number} />}
         {takes && may(order, 'name-owner') && (
           <button
             className="button"
@@ -85,6 +86,17 @@ export function Shared({ order }: { order: OrderView }) {
         </details>
       )}
     </section>
+  )
+}
+
+/** Which parts it cannot begin without. */
+function Owed({ number }: { number: number }) {
+  const owed = useQuery(cardsQuery([number])).data?.partsOwed.find((o) => o.number === number)
+  if (!owed) return null
+  return (
+    <span>
+      waits for <b>{owed.parts.join(', ')}</b>: too few are free on the shelf
+    </span>
   )
 }
 
@@ -161,7 +173,7 @@ function HandOver({ order }: { order: OrderView }) {
         value={word}
         onChange={(e) => setWord(e.target.value)}
       />
-      <Meanwhile mine={mine}>
+      <Meanwhile mine={mine} said={lastOf(order, 'owner-named')}>
         It is{' '}
         {order.owner ? (
           <>
@@ -210,7 +222,7 @@ function Place({ order }: { order: OrderView }) {
           <option key={p} value={p} />
         ))}
       </datalist>
-      <Meanwhile mine={mine}>
+      <Meanwhile mine={mine} said={lastOf(order, 'place-told')}>
         {order.place ? `It lies at ${order.place}` : 'Nobody knows where it lies'}.
       </Meanwhile>
       <Trouble error={mine.theirs ? null : change.error} />
@@ -244,7 +256,7 @@ function PromiseIt({ order }: { order: OrderView }) {
         value={at}
         onChange={(e) => setAt(e.target.value)}
       />
-      <Meanwhile mine={mine}>
+      <Meanwhile mine={mine} said={lastOf(order, 'promised')}>
         {order.promisedAt ? `It is promised for ${dayTime(order.promisedAt, zone)}` : 'Nothing is promised'}.
       </Meanwhile>
       <Trouble error={mine.theirs ? null : change.error} />

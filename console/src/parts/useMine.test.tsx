@@ -1,6 +1,19 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { act, cleanup, render, renderHook, screen } from '@testing-library/react'
 import { afterEach, expect, test } from 'vitest'
+import type { JournalLine } from '../api/client'
 import { Meanwhile, useMine } from './useMine'
+
+const line: JournalLine = {
+  sequence: 5,
+  at: '2026-03-02T09:10:00Z',
+  by: 'tobi',
+  kind: 'place-told/1',
+  text: 'Lies at Bench 2',
+  topic: 'words',
+  said: null,
+  begun: null,
+}
 
 afterEach(cleanup)
 
@@ -41,16 +54,23 @@ test('what was said meanwhile stands in words, with both ways out', () => {
     return (
       <>
         <button onClick={() => mine.set('shelf')}>type</button>
-        <Meanwhile mine={mine}>It lies at {mine.theirs?.value}.</Meanwhile>
+        <Meanwhile mine={mine} said={said === 'Bench 2' ? line : undefined}>
+          It lies at {mine.theirs?.value}.
+        </Meanwhile>
         <output>{mine.value}</output>
       </>
     )
   }
-  const { rerender } = render(<Form said="Bench 1" />)
+  const client = new QueryClient({ defaultOptions: { queries: { staleTime: Infinity } } })
+  client.setQueryData(['shop'], { called: { tobi: 'Tobi' } })
+  const { rerender } = render(<Form said="Bench 1" />, {
+    wrapper: ({ children }) => <QueryClientProvider client={client}>{children}</QueryClientProvider>,
+  })
   act(() => screen.getByText('type').click())
   expect(screen.queryByRole('status', { name: '' })?.textContent).not.toContain('It lies')
   rerender(<Form said="Bench 2" />)
   expect(screen.getByText('It lies at Bench 2.')).toBeTruthy()
+  expect(screen.getByText(/^Tobi/).textContent).toMatch(/^Tobi, /)
   act(() => screen.getByText('Take that').click())
   expect(screen.queryByText('Go on with mine')).toBeNull()
   expect(screen.getByText('Bench 2').tagName).toBe('OUTPUT')

@@ -1,4 +1,7 @@
 import { useState, type ReactNode } from 'react'
+import type { JournalLine, OrderView } from '../api/client'
+import { Name } from '../people/Name'
+import { When } from './When'
 
 export type Mine<T> = {
   value: T
@@ -30,13 +33,30 @@ export function useMine<T>(said: T): Mine<T> {
   }
 }
 
+/** The last line of an order's journal of one of these kinds. */
+export const lastOf = (order: OrderView, ...kinds: string[]) =>
+  order.journal.findLast((line) => kinds.includes(line.kind.split('/')[0] ?? ''))
+
 /** Both sides, in words, until one of them is chosen. */
-export function Meanwhile<T>({ mine, children }: { mine: Mine<T>; children: ReactNode }) {
+export function Meanwhile<T>(props: {
+  mine: Mine<T>
+  /** Where the other side was said. */
+  said: JournalLine | undefined
+  children: ReactNode
+}) {
+  const { mine, said } = props
   if (!mine.theirs) return null
   return (
     <div className="hold" role="status">
       <b>meanwhile</b>
-      <p>{children}</p>
+      <div>
+        <p>{props.children}</p>
+        {said && (
+          <p className="small">
+            <Name id={said.by} />, <When at={said.at} />
+          </p>
+        )}
+      </div>
       <div className="hold-ways">
         <button type="button" className="button" onClick={mine.take}>
           Take that

@@ -5,7 +5,7 @@ import { type OrderView } from '../api/client'
 import { machineQuery, orderQuery, shopQuery } from '../api/queries'
 import { Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
-import { Meanwhile } from '../parts/useMine'
+import { lastOf, Meanwhile } from '../parts/useMine'
 import { BoardDrawing } from '../positions/BoardDrawing'
 import { AlsoHere } from '../order/AlsoHere'
 import { may, whyNot } from '../order/acts'
@@ -91,7 +91,7 @@ function Planning({ order }: { order: OrderView }) {
           )}
         </p>
       )}
-      <Meanwhile mine={planning.mine}>
+      <Meanwhile mine={planning.mine} said={lastOf(order, 'plan-set', 'plan-mended', 'variant-told')}>
         {order.plan
           ? `Another plan was set, for ${size(order.plan.expectation.installed)}.`
           : 'The plan was taken back.'}{' '}

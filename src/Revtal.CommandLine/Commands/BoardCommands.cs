@@ -47,7 +47,7 @@ internal static class BoardCommands
     // Of machines that are worked on together the whole board shows one line.
     private static void Draw(BoardView board, bool isWhole)
     {
-        OrderScreen.Cards(board.Cards.Where(c => c.Batch is null || !isWhole), board.NearlyFullPercent, board.Late);
+        OrderScreen.Cards(board.Cards.Where(c => c.Batch is null || !isWhole), board);
         if (isWhole && board.Batches.Count > 0)
         {
             BatchScreen.Cards(board.Batches);

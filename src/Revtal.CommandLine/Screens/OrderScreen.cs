@@ -337,9 +337,8 @@ internal static class OrderScreen
         }
     }
 
-    /// <param name="nearlyFull">From how many percent on a card's fullest drive is worth a word.</param>
-    /// <param name="late">Promises that are broken or will be; null where nobody asked.</param>
-    public static void Cards(IEnumerable<OrderCard> cards, int? nearlyFull = null, IReadOnlyList<Late>? late = null) =>
+    /// <param name="board">What it tells beside the cards; null where nobody asked.</param>
+    public static void Cards(IEnumerable<OrderCard> cards, BoardView? board = null) =>
         Screen.Table(
             ["order", "stage", "model", "customer", "slots", "verdict", "changed", "waits for"],
             cards.Select(c =>
@@ -350,14 +349,17 @@ internal static class OrderScreen
                     Screen.Safe(c.Model),
                     string.Join(
                         '\n',
-                        new[] { Screen.Safe(c.Customer), InHand(c, late), Screen.Safe(c.Found?.Told ?? "") }.Where(l =>
-                            l.Length > 0
-                        )
+                        new[]
+                        {
+                            Screen.Safe(c.Customer),
+                            InHand(c, board?.Late),
+                            Screen.Safe(c.Found?.Told ?? ""),
+                        }.Where(l => l.Length > 0)
                     ),
                     Miniature(c),
-                    string.Join('\n', Held(c, nearlyFull)),
+                    string.Join('\n', Held(c, board?.NearlyFullPercent)),
                     Screen.Ago(c.ChangedAt),
-                    Screen.Safe(Waits(c)),
+                    Screen.Safe(Waits(c, board?.PartsOwed)),
                 }
             )
         );
@@ -377,10 +379,11 @@ internal static class OrderScreen
         return lies.Length > 0 ? $"{lies}\n{promised}" : promised;
     }
 
-    private static string Waits(OrderCard card) =>
-        card.Waiting is { Kind: not (WaitKind.Parked or WaitKind.Watch) } w
+    private static string Waits(OrderCard card, IReadOnlyList<PartsOwed>? owed) =>
+        owed?.FirstOrDefault(o => o.Number == card.Number) is { } lacks ? $"parts: {string.Join(", ", lacks.Parts)}"
+        : card.Waiting is { Kind: not (WaitKind.Parked or WaitKind.Watch) } w
             ? $"{w.On}, since {Screen.Ago(w.Since)}: {card.WaitsFor}"
-            : card.WaitsFor;
+        : card.WaitsFor;
 
     // The verdict says by itself that it is short.
     private static IEnumerable<string> Held(OrderCard card, int? nearlyFull) =>

@@ -39,6 +39,10 @@ public abstract record EntryBody
     /// <param name="guide">Names steps as the bench calls them; null where no guide is at hand.</param>
     public abstract string Line(Guide? guide);
 
+    /// <summary>The line with people called as the bench calls them.</summary>
+    /// <param name="people">Everybody of the shop.</param>
+    public virtual string Line(Guide? guide, IReadOnlyList<Person> people) => Line(guide);
+
     /// <summary>The order after it. It decides nothing: what was recorded happened.</summary>
     /// <param name="order">As it stood before; <see cref="Order.Apply"/> moves its head.</param>
     /// <param name="entry">The entry whose body this is.</param>

@@ -95,7 +95,7 @@ public static partial class Notices
         };
         return [.. told.Where(n => n.For != entry.By && people.Any(p => p.Id == n.For))];
 
-        string Line() => entry.Body.Line(guide);
+        string Line() => entry.Body.Line(guide, people);
 
         IEnumerable<string> Leads() => people.Where(p => p.IsLead).Select(p => p.Id);
     }

@@ -1,3 +1,4 @@
+using System.Collections.Frozen;
 using System.Text;
 using Revtal.Core.Captures;
 using Revtal.Core.Guides;
@@ -151,6 +152,39 @@ public static class Traces
 
         return words;
     }
+
+    /// <summary>
+    /// The words by which a text is found though one was mistyped; of a letter with a mark only the letter.
+    /// </summary>
+    public static IReadOnlySet<string> Terms(string text) =>
+        Words(text).Select(w => string.Concat(w.Select(c => Plain.GetValueOrDefault(c, c)))).ToHashSet();
+
+    // The marked letters of Latin-1 and Latin Extended-A that are made of a letter and its mark, small: Unicode 16,
+    // chapter 24. The runtime decomposes none without tables of a country's customs.
+    private static readonly FrozenDictionary<char, char> Plain = new[]
+    {
+        "aàáâãäåāăą",
+        "cçćĉċč",
+        "dď",
+        "eèéêëēĕėęě",
+        "gĝğġģ",
+        "hĥ",
+        "iìíîïĩīĭį",
+        "jĵ",
+        "kķ",
+        "lĺļľ",
+        "nñńņň",
+        "oòóôõöōŏő",
+        "rŕŗř",
+        "sśŝşš",
+        "tţť",
+        "uùúûüũūŭůűų",
+        "wŵ",
+        "yýÿŷ",
+        "zźżž",
+    }
+        .SelectMany(row => row.Skip(1).Select(c => KeyValuePair.Create(c, row[0])))
+        .ToFrozenDictionary();
 
     /// <summary>Where one of these stands, but for what a card shows anyway.</summary>
     /// <param name="words">Beginnings of words, or pieces of serials.</param>

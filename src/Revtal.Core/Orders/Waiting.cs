@@ -1,3 +1,5 @@
+using Revtal.Core.Hardware;
+
 namespace Revtal.Core.Orders;
 
 /// <summary>What an order waits for that is not the bench's own next thing.</summary>
@@ -58,6 +60,18 @@ public sealed record Waiting(WaitKind Kind, string On, DateTimeOffset Since)
             ),
             _ => null,
         };
+}
+
+/// <summary>What an agreed order cannot begin without: neither set aside for it nor free on the shelf.</summary>
+/// <param name="Parts">Each kind once.</param>
+public sealed record PartsOwed(int Number, IReadOnlyList<PartNumber> Parts)
+{
+    /// <summary>Null where nothing is lacking, or the order waits for something else first.</summary>
+    /// <param name="lacks">By <see cref="StockEffects.Lacks"/>.</param>
+    public static PartsOwed? Of(Order order, IReadOnlyList<PartWish> lacks) =>
+        order.Stage == Stage.Agreed && lacks.Count > 0
+            ? new PartsOwed(order.Number, [.. lacks.Select(w => w.Number).Distinct()])
+            : null;
 }
 
 /// <summary>That an order rests.</summary>

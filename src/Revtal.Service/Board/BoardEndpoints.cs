@@ -8,6 +8,7 @@ using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Orders;
 using Revtal.Service.Http;
+using Revtal.Service.Orders;
 using Revtal.Service.Shop;
 using Revtal.Storage;
 
@@ -24,15 +25,17 @@ public static class BoardEndpoints
         var board = api.MapGroup("/board").WithTags("board");
         board.MapGet("/", GetAsync).WithName("getBoard").Produces<BoardView>().WithSummary("All open orders");
         board
-            .MapGet("/cards", GetCards)
+            .MapGet("/cards", GetCardsAsync)
             .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("getCards")
             .WithSummary("The cards of some orders, or of what some people have in hand, as they are now");
     }
 
-    private static CardsView GetCards(
+    private static async Task<CardsView> GetCardsAsync(
         Journal journal,
+        OrderDesk desk,
         TimeProvider clock,
+        CancellationToken cancel,
         int[]? order = null,
         [FromQuery] string[]? owner = null
     ) =>
@@ -48,7 +51,8 @@ public static class BoardEndpoints
                         ? journal.OpenCards().Select(Read).Where(c => owner.Contains(c.Owner)).Take(MostCards)
                         : [],
                 ],
-                LateOf(journal, clock)
+                LateOf(journal, clock),
+                await desk.PartsOwedAsync(cancel)
             );
 
     private static IReadOnlyList<Late> LateOf(Journal journal, TimeProvider clock) =>
@@ -64,6 +68,7 @@ public static class BoardEndpoints
     private static async Task GetAsync(
         HttpContext context,
         Journal journal,
+        OrderDesk desk,
         IOptions<ShopOptions> shop,
         TimeProvider clock
     )
@@ -84,6 +89,10 @@ public static class BoardEndpoints
         body.Write(JsonSerializer.SerializeToUtf8Bytes(batches, RevtalJson.Options));
         body.Write(",\"late\":"u8);
         body.Write(JsonSerializer.SerializeToUtf8Bytes(LateOf(journal, clock), RevtalJson.Options));
+        body.Write(",\"partsOwed\":"u8);
+        body.Write(
+            JsonSerializer.SerializeToUtf8Bytes(await desk.PartsOwedAsync(context.RequestAborted), RevtalJson.Options)
+        );
         body.Write(",\"cards\":["u8);
         for (var i = 0; i < cards.Count; i++)
         {

@@ -107,18 +107,20 @@ public sealed class NotSignedInException(string message, string code = "not-sign
 /// <summary>The order moved on since the sender read it.</summary>
 /// <param name="now">As it is now.</param>
 /// <param name="seen">The head that the sender saw.</param>
-public sealed class StaleException(OrderSnapshot now, int seen) : Exception(Since(now, seen))
+/// <param name="people">Everybody of the shop.</param>
+public sealed class StaleException(OrderSnapshot now, int seen, IReadOnlyList<Person> people)
+    : Exception(Since(now, seen, people))
 {
     private const int MostShown = 5;
 
     public int Head { get; } = now.Order.Head;
 
-    private static string Since(OrderSnapshot now, int seen)
+    private static string Since(OrderSnapshot now, int seen, IReadOnlyList<Person> people)
     {
         var lines = now
             .Entries.Where(e => e.Sequence > seen)
             .Take(MostShown)
-            .Select(e => $"{e.By}: {e.Body.Line(now.Guide)}");
+            .Select(e => $"{Person.Called(people, e.By)}: {e.Body.Line(now.Guide, people)}");
         return $"Order {now.Order.Number} has changed since you read it: {string.Join("; ", lines)}. "
             + "Read it again, then decide.";
     }

@@ -126,11 +126,11 @@ public sealed partial class OrderDesk(
         return (after, await AppendAsync(order, after, entry, fingerprint, capture, taken, cancel));
     }
 
-    private static void NeedSeen(OrderSnapshot snapshot, Sender sender)
+    private void NeedSeen(OrderSnapshot snapshot, Sender sender)
     {
         if (sender.IfMatch is { } seen && seen != snapshot.Order.Head)
         {
-            throw new StaleException(snapshot, seen);
+            throw new StaleException(snapshot, seen, people.List());
         }
     }
 
@@ -223,18 +223,35 @@ public sealed partial class OrderDesk(
                 .Moves;
     }
 
+    /// <summary>Agreed orders whose parts are neither set aside for them nor free on the shelf, by number.</summary>
+    public async Task<IReadOnlyList<PartsOwed>> PartsOwedAsync(CancellationToken cancel)
+    {
+        var owed = new List<PartsOwed>();
+        foreach (var number in await parts.UnservedAsync(cancel))
+        {
+            var order = (await shelf.LoadAsync(number, cancel)).Order;
+            if (PartsOwed.Of(order, await LacksAsync(order, cancel)) is { } some)
+            {
+                owed.Add(some);
+            }
+        }
+
+        return owed;
+    }
+
     /// <summary>Whether all parts of its plan are set aside for it or lie free on the shelf.</summary>
-    public async Task<bool> HasPartsAsync(Order order, CancellationToken cancel)
+    public async Task<bool> HasPartsAsync(Order order, CancellationToken cancel) =>
+        (await LacksAsync(order, cancel)).Count == 0;
+
+    private async Task<IReadOnlyList<PartWish>> LacksAsync(Order order, CancellationToken cancel)
     {
         PartNumber[] numbers = [.. order.PartsWanted.Select(w => w.Number).Distinct()];
-        return StockEffects
-                .Lacks(
-                    order,
-                    await parts.ItemsAsync(order: order.Number, cancel: cancel),
-                    await parts.ItemsAsync(numbers, cancel: cancel),
-                    await parts.KindsAsync(numbers, cancel)
-                )
-                .Count == 0;
+        return StockEffects.Lacks(
+            order,
+            await parts.ItemsAsync(order: order.Number, cancel: cancel),
+            await parts.ItemsAsync(numbers, cancel: cancel),
+            await parts.KindsAsync(numbers, cancel)
+        );
     }
 
     /// <summary>

@@ -206,6 +206,7 @@ public static class OrderEndpoints
         int number,
         OrderShelf shelf,
         GuideShelf guides,
+        PeopleStore people,
         IOptions<ShopOptions> shop,
         HttpContext context
     )
@@ -217,7 +218,7 @@ public static class OrderEndpoints
         // The page also tells of a newer guide, so the tag does; If-Match looks at the head alone.
         var tag = newer is null ? $"\"{snapshot.Order.Head}\"" : $"\"{snapshot.Order.Head}-{newer}\"";
         return Results.Bytes(
-            snapshot.Json(newer, shop.Value.NearlyFullPercent),
+            snapshot.Json(newer, shop.Value.NearlyFullPercent, people.List()),
             "application/json; charset=utf-8",
             entityTag: new EntityTagHeaderValue(tag)
         );

@@ -47,20 +47,21 @@ public sealed class OrderSnapshot(Order order, Guide model, ImmutableList<Entry>
 
     /// <summary>The order page's JSON, written once a head and newest revision.</summary>
     /// <inheritdoc cref="OrderViews.Of" path="/param"/>
-    public ReadOnlyMemory<byte> Json(int? newer, int nearlyFull)
+    public ReadOnlyMemory<byte> Json(int? newer, int nearlyFull, IReadOnlyList<Person> people)
     {
         var known = json;
-        if (known is null || known.Newer != newer)
+        if (known is null || known.Newer != newer || known.People != people)
         {
-            var bytes = JsonSerializer.SerializeToUtf8Bytes(OrderViews.Of(this, newer, nearlyFull), RevtalJson.Options);
-            json = known = new Written(newer, bytes);
+            var view = OrderViews.Of(this, newer, nearlyFull, people);
+            var bytes = JsonSerializer.SerializeToUtf8Bytes(view, RevtalJson.Options);
+            json = known = new Written(newer, people, bytes);
         }
 
         return known.Bytes;
     }
 
     // Put in its place as one, so that no reader sees half of it.
-    private sealed record Written(int? Newer, byte[] Bytes);
+    private sealed record Written(int? Newer, IReadOnlyList<Person> People, byte[] Bytes);
 }
 
 /// <summary>

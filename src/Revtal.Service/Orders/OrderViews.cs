@@ -15,7 +15,8 @@ internal static class OrderViews
 {
     /// <param name="newer">The guide's newest revision, if it is newer than the order's.</param>
     /// <param name="nearlyFull">From how many percent on a drive is nearly full.</param>
-    public static OrderView Of(OrderSnapshot snapshot, int? newer, int nearlyFull)
+    /// <param name="people">Everybody of the shop.</param>
+    public static OrderView Of(OrderSnapshot snapshot, int? newer, int nearlyFull, IReadOnlyList<Person> people)
     {
         var (order, guide) = (snapshot.Order, snapshot.Guide);
         var assessment = snapshot.Assessment;
@@ -83,7 +84,7 @@ internal static class OrderViews
             Swap = order.Swap is { } swap ? new SwapView(swap.Setup, swap.Trials, swap.State, swap.LeftOpen) : null,
             SwapResults = order.SwapResults,
             Watch = order.Watch,
-            Journal = Journal(snapshot),
+            Journal = Journal(snapshot, people),
         };
     }
 
@@ -203,14 +204,14 @@ internal static class OrderViews
         return [.. found.Concat(waived).OrderBy(r => r.At)];
     }
 
-    private static JournalLine[] Journal(OrderSnapshot snapshot) =>
+    private static JournalLine[] Journal(OrderSnapshot snapshot, IReadOnlyList<Person> people) =>
         [
             .. snapshot.Entries.Select(e => new JournalLine(
                 e.Sequence,
                 e.At,
                 e.By,
                 EntryKinds.NameOf(e.Body),
-                e.Body.Line(snapshot.Guide),
+                e.Body.Line(snapshot.Guide, people),
                 OrderActs.Topic(e.Body.Act),
                 e.Said,
                 snapshot.Order.Notes.GetValueOrDefault(e.Sequence)?.Begun

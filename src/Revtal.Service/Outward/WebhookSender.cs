@@ -20,6 +20,7 @@ internal sealed class WebhookSender(
     Journal journal,
     JournalWriter writer,
     OrderShelf shelf,
+    PeopleStore people,
     TimeProvider clock,
     ILogger<WebhookSender> log
 ) : BackgroundService
@@ -144,8 +145,8 @@ internal sealed class WebhookSender(
         return Message(told);
     }
 
-    private static string LineOf(OrderSnapshot order, int sequence) =>
-        order.Entries.First(e => e.Sequence == sequence).Body.Line(order.Guide);
+    private string LineOf(OrderSnapshot order, int sequence) =>
+        order.Entries.First(e => e.Sequence == sequence).Body.Line(order.Guide, people.List());
 
     private static NewMessage Message(WebhookEvent told) =>
         new($"msg_{Guid.CreateVersion7():N}", told.Type, JsonSerializer.Serialize(told, RevtalJson.Options));

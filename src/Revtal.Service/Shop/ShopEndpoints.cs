@@ -97,24 +97,24 @@ public sealed class ShopOptions
 /// <summary><c>/api/v1/shop</c>: the shop and its people.</summary>
 public static class ShopEndpoints
 {
+    private static ShopView View(IReadOnlyList<Person> people, ShopOptions shop) =>
+        new(
+            shop.Name,
+            shop.Zone,
+            BuildVersion.Text,
+            people,
+            people.ToDictionary(p => p.Id, p => Person.Called(people, p.Id)),
+            shop.Terms,
+            shop.Table,
+            GuideTerms.Kinds,
+            shop.NearlyFullPercent,
+            shop.Trials
+        );
+
     public static void MapShop(this IEndpointRouteBuilder api)
     {
         var shop = api.MapGroup("/shop").WithTags("shop");
-        shop.MapGet(
-                "/",
-                (PeopleStore people, IOptions<ShopOptions> options) =>
-                    new ShopView(
-                        options.Value.Name,
-                        options.Value.Zone,
-                        BuildVersion.Text,
-                        people.List(),
-                        options.Value.Terms,
-                        options.Value.Table,
-                        GuideTerms.Kinds,
-                        options.Value.NearlyFullPercent,
-                        options.Value.Trials
-                    )
-            )
+        shop.MapGet("/", (PeopleStore people, IOptions<ShopOptions> options) => View(people.List(), options.Value))
             .WithName("getShop")
             .WithSummary("The shop and its people");
         shop.MapPut("/people/{id}", PutPersonAsync).WithName("putPerson").WithSummary("Add or change somebody (leads)");

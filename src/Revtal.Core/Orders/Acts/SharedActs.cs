@@ -9,8 +9,12 @@ public sealed record OwnerNamed(string? Owner, string? Word = null) : EntryBody
 {
     public override OrderAct Act => OrderAct.NameOwner;
 
-    public override string Line(Guide? guide) =>
-        $"{(Owner is null ? "In nobody's hands" : $"In {Owner}'s hands")}{Phrases.When(Word, w => $": {w}")}";
+    public override string Line(Guide? guide) => In(Owner);
+
+    public override string Line(Guide? guide, IReadOnlyList<Person> people) =>
+        In(Owner is null ? null : Person.Called(people, Owner));
+
+    private string In(string? hands) => $"In {hands ?? "nobody"}'s hands{Phrases.When(Word, w => $": {w}")}";
 
     internal override Order Apply(Order order, Entry entry) =>
         order with
