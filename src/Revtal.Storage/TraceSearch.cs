@@ -24,9 +24,9 @@ internal static class TraceSearch
     private const int MostMeant = 8;
 
     /// <summary>One word as it was typed.</summary>
-    /// <param name="Orders">That have it.</param>
+    /// <param name="Orders">That have it, each once, growing.</param>
     /// <param name="Says">What is looked for in a text to show where it stands.</param>
-    private sealed record Term(HashSet<int> Orders, IReadOnlyList<string> Says);
+    private sealed record Term(int[] Orders, IReadOnlyList<string> Says);
 
     /// <param name="text">Not blank.</param>
     /// <param name="stage">Null for all.</param>
@@ -36,35 +36,34 @@ internal static class TraceSearch
             .Take(MostWords)
             .Select(w => Of(db, w))
             .ToArray();
-        var found = terms
-            .Select(t => t.Orders)
-            .OrderBy(o => o.Count)
-            .Aggregate((all, more) => all.Where(more.Contains).ToHashSet());
+        var found = terms.Select(t => t.Orders).OrderBy(o => o.Length).Aggregate(Common);
         if (stage is not null || later)
         {
-            found.IntersectWith(Those(db, stage, later));
+            found = Common(found, Those(db, stage, later));
         }
 
         string[] says = [.. terms.SelectMany(t => t.Says)];
-        return Page.Of(
-                [.. found.Where(n => below is null || n < below).OrderDescending().Take(most + 1)],
-                most,
-                found.Count,
-                n => $"{n}"
-            )
+        var from = below is { } b ? found.AsSpan().IndexOfAnyInRange((int)Math.Min(b, int.MaxValue), int.MaxValue) : -1;
+        var older = from < 0 ? found : found[..from];
+        return Page.Of([.. older.TakeLast(most + 1).Reverse()], most, found.Length, n => $"{n}")
             .Select(n => new FoundCard(Card(db, n), Traces.Where(TraceRows.Of(db, n), says)));
     }
 
-    private static IReadOnlyList<int> Those(Prepared db, string? stage, bool later) =>
-        db.All(
-            """
-            SELECT "Number" FROM orders
-            WHERE (@p0 IS NULL OR "Stage" = @p0) AND (@p1 = 0 OR "Later" IS NOT NULL)
-            """,
-            row => row.GetInt32(0),
-            stage,
-            later ? 1 : 0
-        );
+    private static int[] Common(int[] few, int[] many) => [.. few.Where(n => Array.BinarySearch(many, n) >= 0)];
+
+    private static int[] Those(Prepared db, string? stage, bool later) =>
+        [
+            .. db.All(
+                """
+                SELECT "Number" FROM orders
+                WHERE (@p0 IS NULL OR "Stage" = @p0) AND (@p1 = 0 OR "Later" IS NOT NULL)
+                ORDER BY "Number"
+                """,
+                row => row.GetInt32(0),
+                stage,
+                later ? 1 : 0
+            ),
+        ];
 
     private static string Card(Prepared db, int order) =>
         db.All("""SELECT "Card" FROM orders WHERE "Number" = @p0""", row => row.GetString(0), order)[0];
@@ -77,18 +76,18 @@ internal static class TraceSearch
             return new Term([], []);
         }
 
-        HashSet<int> orders = [.. Rows(db, "trace_words", Phrase(words))];
+        var orders = Rows(db, "trace_words", Phrase(words));
         if (typed.Length >= ShortestPiece)
         {
-            orders.UnionWith(Rows(db, "trace_pieces", Quoted(typed)));
+            orders = With(orders, Rows(db, "trace_pieces", Quoted(typed)));
         }
 
         if (int.TryParse(typed, CultureInfo.InvariantCulture, out var number) && Journal.Exists(db, number))
         {
-            orders.Add(number);
+            orders = With(orders, [number]);
         }
 
-        if (orders.Count > 0 || words is not [{ Length: >= ShortestMistyped } only])
+        if (orders.Length > 0 || words is not [{ Length: >= ShortestMistyped } only])
         {
             return new Term(orders, [typed, .. words]);
         }
@@ -97,7 +96,7 @@ internal static class TraceSearch
         var meant = Meant(db, only);
         return meant.Count == 0
             ? new Term([], [])
-            : new Term([.. Rows(db, "trace_words", string.Join(" OR ", meant.Select(m => Phrase([m]))))], meant);
+            : new Term(Rows(db, "trace_words", string.Join(" OR ", meant.Select(m => Phrase([m])))), meant);
     }
 
     private static IReadOnlyList<string> Meant(Prepared db, string word) =>
@@ -113,8 +112,13 @@ internal static class TraceSearch
             MostMeant
         );
 
+    private static int[] With(int[] some, int[] more) =>
+        more.Length == 0 ? some
+        : some.Length == 0 ? more
+        : [.. some.Union(more).Order()];
+
     // One text of all numbers: rows are read one by one, and a word may stand in ten thousands.
-    private static IEnumerable<int> Rows(Prepared db, string table, string match)
+    private static int[] Rows(Prepared db, string table, string match)
     {
         var all = db.Command(
                 string.Create(
@@ -125,7 +129,23 @@ internal static class TraceSearch
                 match
             )
             .ExecuteScalar();
-        return all is string numbers ? numbers.Split(',').Select(int.Parse) : [];
+        if (all is not string numbers)
+        {
+            return [];
+        }
+
+        var orders = new List<int>();
+        foreach (var range in numbers.AsSpan().Split(','))
+        {
+            // The index tells an order's traces one after another.
+            var order = int.Parse(numbers.AsSpan(range), CultureInfo.InvariantCulture);
+            if (orders.Count == 0 || orders[^1] != order)
+            {
+                orders.Add(order);
+            }
+        }
+
+        return [.. orders];
     }
 
     // The words one after another, the last of them begun.
