@@ -67,7 +67,7 @@ public sealed class ConflictTests(ServiceFixture fixture) : IClassFixture<Servic
             mara.ConfirmAsync(number, StepId.Parse("prepare.bench"), new ConfirmRequest(), ifMatch: head)
         );
         Assert.Equal(HttpStatusCode.PreconditionFailed, problem.Status);
-        Assert.Contains("tobi: swollen palm rest", problem.Message, StringComparison.Ordinal);
+        Assert.Contains("Tobi: swollen palm rest", problem.Message, StringComparison.Ordinal);
         await mara.ConfirmAsync(number, StepId.Parse("prepare.bench"), new ConfirmRequest(), ifMatch: head + 1);
     }
 
