@@ -39,12 +39,12 @@ test('an order is handed over with a word, which the next one reads before the r
 
   // The journal parts what people told each other from what hands did.
   const journal = mara.locator('#journal')
-  await journal.getByText("In tobi's hands").first().waitFor()
+  await journal.getByText("In Tobi's hands").first().waitFor()
   await journal.getByText('words', { exact: true }).click()
-  await journal.getByText("In tobi's hands").first().waitFor()
+  await journal.getByText("In Tobi's hands").first().waitFor()
   expect(await journal.getByText('Taken in', { exact: false }).count()).toBe(0)
   await journal.getByText('measured', { exact: true }).click()
-  await expect.poll(() => journal.getByText("In tobi's hands").count()).toBe(0)
+  await expect.poll(() => journal.getByText("In Tobi's hands").count()).toBe(0)
 
   // It is told where Tobi looks, without a reload.
   await tobi.getByRole('link', { name: /Notices 1/ }).click()
