@@ -1,5 +1,4 @@
 using Revtal.Core.Orders;
-using Revtal.Documents;
 using Revtal.Storage;
 using Revtal.Tests;
 
@@ -74,23 +73,13 @@ internal static class BoardBench
     // By the journal's own writer: every order is taken in, and all but the last 200 are cancelled.
     private static async Task FillAsync(string folder, int orders)
     {
-        using var held = StoreFolder.Take(folder);
-        await SqliteStore.PrepareAsync(held);
-        var databases = new Databases(folder);
-        using var connections = new Connections(() => SqliteStore.Open(folder));
-        var guides = new GuideShelf(
-            databases,
-            connections,
-            new Road(databases, connections),
-            GuideYaml.Read,
-            GuideYaml.Write
-        );
+        using var store = await TestStore.InAsync(folder);
+        var guides = store.Guides;
         await guides.PublishAsync(
             [await File.ReadAllTextAsync(Repository.At("guides", "PW24.yaml"))],
             new Hand("ines", DateTimeOffset.UtcNow, Guid.NewGuid())
         );
         var guide = guides.Get("PW24", 1);
-        using var writer = new JournalWriter(connections);
         TakenIn Body(int i) =>
             IntakeRules.TakeIn(
                 new Intake(
@@ -112,7 +101,7 @@ internal static class BoardBench
         {
             var taken = await Task.WhenAll(
                 chunk.Select(i =>
-                    writer.AppendAsync(
+                    store.Writer.AppendAsync(
                         new Append(
                             null,
                             0,
@@ -134,7 +123,7 @@ internal static class BoardBench
                     .Select(e =>
                     {
                         var order = Order.Fold([e]);
-                        return writer.AppendAsync(
+                        return store.Writer.AppendAsync(
                             new Append(
                                 order.Number,
                                 1,
@@ -150,6 +139,6 @@ internal static class BoardBench
             );
         }
 
-        new TraceKeeper(connections, writer).CatchUp();
+        new TraceKeeper(store.Connections, store.Writer).CatchUp();
     }
 }

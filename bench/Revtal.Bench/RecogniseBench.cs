@@ -1,5 +1,4 @@
 using System.Diagnostics;
-using Revtal.Documents;
 using Revtal.Storage;
 using Revtal.Tests;
 
@@ -16,18 +15,9 @@ internal static class RecogniseBench
     {
         var folder = Directory.CreateTempSubdirectory("revtal-names-").FullName;
         var times = new List<double>();
-        using (var held = StoreFolder.Take(folder))
+        using (var store = await TestStore.InAsync(folder))
         {
-            await SqliteStore.PrepareAsync(held);
-            var databases = new Databases(folder);
-            using var connections = new Connections(() => SqliteStore.Open(folder));
-            var shelf = new GuideShelf(
-                databases,
-                connections,
-                new Road(databases, connections),
-                GuideYaml.Read,
-                GuideYaml.Write
-            );
+            var shelf = store.Guides;
             var like = await File.ReadAllTextAsync(Repository.At("guides", "NL12.yaml"));
             foreach (var chunk in Enumerable.Range(0, Guides).Chunk(Together))
             {

@@ -70,7 +70,10 @@ internal sealed partial class DemoShop
             return;
         }
 
-        await Filling.DoAsync(services.GetRequiredService<StoreFolder>().Path, () => FillEmptyAsync(services, folder));
+        await Filling.DoAsync(
+            services.GetRequiredService<IStoreEngine>().Folder,
+            () => FillEmptyAsync(services, folder)
+        );
     }
 
     private static async Task FillEmptyAsync(IServiceProvider services, string folder)

@@ -26,8 +26,15 @@ internal static class Filling
     }
 
     /// <summary>Fills, and remembers meanwhile that it is not done.</summary>
-    public static async Task DoAsync(string folder, Func<Task> fill)
+    /// <param name="folder">Null where a server holds the shop: whoever made its database takes it away.</param>
+    public static async Task DoAsync(string? folder, Func<Task> fill)
     {
+        if (folder is null)
+        {
+            await fill();
+            return;
+        }
+
         var mark = Path.Combine(folder, Mark);
         await File.WriteAllTextAsync(mark, "");
         await fill();

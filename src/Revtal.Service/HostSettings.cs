@@ -10,7 +10,8 @@ namespace Revtal.Service;
 
 /// <summary>What the service is started with, read and proved before anything is built.</summary>
 /// <param name="Urls">Where it listens; on loopback only until a lead has a password.</param>
-/// <param name="Folder">Its data.</param>
+/// <param name="Folder">Its data, where no server holds them.</param>
+/// <param name="Store">The PostgreSQL database that holds them; null for the folder.</param>
 /// <param name="CollectUrls">Where machines on the bench's network reach the collector; null where they do not.</param>
 /// <param name="Rate">How many requests a second one sign-in may send; 0 for any.</param>
 /// <param name="PlainLog">Lines for people instead of JSON.</param>
@@ -22,6 +23,7 @@ namespace Revtal.Service;
 internal sealed record HostSettings(
     string Urls,
     string Folder,
+    string? Store,
     string? CollectUrls,
     int? CollectPort,
     ShopOptions Shop,
@@ -59,6 +61,8 @@ internal sealed record HostSettings(
           --urls ADDRESS           where it listens; loopback only until
                                    a lead has a password                (http://127.0.0.1:7420)
           --data FOLDER            its data                             (~/.local/share/revtal)
+          --store CONNECTION       a PostgreSQL database instead, for any number of
+                                   instances: Host=db;Database=revtal;Username=revtal
           --shop:name NAME         what the shop is called              (Repair bench)
           --shop:url ADDRESS       where customers open their links     (where you are)
           --shop:zone ZONE         its time zone, an IANA name          (UTC)
@@ -111,6 +115,7 @@ internal sealed record HostSettings(
         var settings = new HostSettings(
             from["Urls"] ?? LoopbackOnly.DefaultUrl,
             Path.GetFullPath(from["Data"] ?? DefaultFolder),
+            from["Store"],
             collectUrls,
             collectUrls is null ? null : CollectorPort.Of(collectUrls),
             shop,

@@ -95,16 +95,18 @@ public static class RevtalHost
         builder.Configuration.AddEnvironmentVariables("REVTAL_").AddCommandLine(args);
         var settings = HostSettings.Read(builder.Configuration);
 
-        var folder = StoreFolder.Take(settings.Folder);
+        IStoreEngine engine = settings.Store is { } store
+            ? new PostgresEngine(store)
+            : new SqliteEngine(StoreFolder.Take(settings.Folder));
 
         // Runs beside the building of the service, which takes as long.
-        var prepared = Task.Run(() => SqliteStore.PrepareAsync(folder));
+        var prepared = Task.Run(engine.PrepareAsync);
         Listen(builder, settings);
         Log(builder.Logging, settings);
         var steady = new SteadyClock(clock);
-        Register(builder.Services, settings, folder, steady, isDemo);
+        Register(builder.Services, settings, engine, steady, isDemo);
         var app = builder.Build();
-        app.Lifetime.ApplicationStopped.Register(folder.Dispose);
+        app.Lifetime.ApplicationStopped.Register(engine.Dispose);
         if (settings.Rebuild)
         {
             await prepared;
@@ -193,17 +195,17 @@ public static class RevtalHost
     private static void Register(
         IServiceCollection services,
         HostSettings settings,
-        StoreFolder folder,
+        IStoreEngine engine,
         SteadyClock clock,
         bool isDemo
     )
     {
         services.AddSingleton(Options.Create(settings.Shop)).AddSingleton<TimeProvider>(clock);
         services.AddSingleton<WireJson>().AddSingleton<IOptions<JsonOptions>>(s => s.GetRequiredService<WireJson>());
-        services.AddStorage(folder, GuideYaml.Read, GuideYaml.Write);
+        services.AddStorage(engine, GuideYaml.Read, GuideYaml.Write);
         services.AddOrders().AddPlanning().AddLive().AddDummies().AddArrivals().AddBatches().AddCollector();
         services.AddSignIn(isDemo).AddRates(settings.Rate);
-        services.AddOtherDoor(settings.Oidc, folder);
+        services.AddOtherDoor(settings.Oidc);
         services.AddWebhooks().AddMail(settings.Mail).AddStoreCheck();
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails(o => o.CustomizeProblemDetails = Problems.Complete).AddExceptionHandler<Problems>();
@@ -330,11 +332,11 @@ public static class RevtalHost
 
         // The addresses as they came to be: port 0 has the system choose one.
         app.Logger.LogInformation(
-            "Revtal {Version} for {Shop} listens on {Urls}, data in {Folder}",
+            "Revtal {Version} for {Shop} listens on {Urls}, {Place}",
             BuildVersion.Text,
             settings.Shop.Name,
             string.Join(" and ", app.Urls),
-            settings.Folder
+            app.Services.GetRequiredService<IStoreEngine>().Place
         );
         SetUp.TellFirst(app);
     }

@@ -70,10 +70,11 @@ internal static class GuideNames
     public static IReadOnlyList<NamedModel> Find(Prepared db, string name, int most) =>
         db.All(
             """
-            SELECT "Code", "Build", max("Reported" AND "Name" = @p0) AS sure, max("Name" = @p0) AS same
+            SELECT "Code", "Build", max(CASE WHEN "Reported" AND "Name" = @p0 THEN 1 ELSE 0 END) AS sure,
+                max(CASE WHEN "Name" = @p0 THEN 1 ELSE 0 END) AS same
             FROM guide_names
-            WHERE "Name" = @p0 OR (length("Name") >= @p1 AND instr(@p0, "Name") > 0)
-                OR (length(@p0) >= @p1 AND instr("Name", @p0) > 0)
+            WHERE "Name" = @p0 OR (length("Name") >= @p1 AND replace(@p0, "Name", '') <> @p0)
+                OR (length(@p0) >= @p1 AND replace("Name", @p0, '') <> "Name")
             GROUP BY "Code", "Build" ORDER BY sure DESC, same DESC, max(length("Name")) DESC, "Code", "Build" LIMIT @p2
             """,
             row => new NamedModel(

@@ -14,22 +14,42 @@ public sealed record GuideListing(string Code, int Revision, string By, DateTime
 public sealed record PublishedGuide(GuideListing Listing, bool IsNew);
 
 /// <summary>The shop's guides. Revisions never change, so each is understood once and kept.</summary>
-/// <param name="read">Understands a guide file, a new or a published one; handed in, since files are not this project's
-/// business.</param>
-/// <param name="write">Writes a guide as its file.</param>
-public sealed class GuideShelf(
-    IDbContextFactory<RevtalDb> databases,
-    Connections connections,
-    Road road,
-    Func<string, bool, GuideResult> read,
-    Func<Guide, string> write
-)
+public sealed class GuideShelf
 {
     private const int MostCandidates = 8;
-    private bool isNamed;
 
+    private readonly IDbContextFactory<RevtalDb> databases;
+    private readonly Connections connections;
+    private readonly Road road;
+    private readonly Changes changes;
+    private readonly Func<string, bool, GuideResult> read;
+    private readonly Func<Guide, string> write;
     private readonly ConcurrentDictionary<(string Code, int Revision), Guide> known = new();
     private readonly ConcurrentDictionary<string, int> newest = new();
+    private bool isNamed;
+
+    /// <param name="read">Understands a guide file, a new or a published one; handed in, since files are not this
+    /// project's business.</param>
+    /// <param name="write">Writes a guide as its file.</param>
+    public GuideShelf(
+        IDbContextFactory<RevtalDb> databases,
+        Connections connections,
+        Road road,
+        Changes changes,
+        Func<string, bool, GuideResult> read,
+        Func<Guide, string> write
+    )
+    {
+        (this.databases, this.connections, this.road, this.changes) = (databases, connections, road, changes);
+        (this.read, this.write) = (read, write);
+        changes.Shop += (topic, _) =>
+        {
+            if (topic is ShopTopic.Guides or null)
+            {
+                newest.Clear();
+            }
+        };
+    }
 
     /// <summary>One revision of a guide.</summary>
     /// <exception cref="RefusedException">There is none.</exception>
@@ -67,15 +87,15 @@ public sealed class GuideShelf(
     /// <exception cref="RefusedException">There is no such guide.</exception>
     public int Newest(string code)
     {
-        if (newest.TryGetValue(code, out var known))
+        if (changes.Hears && newest.TryGetValue(code, out var known))
         {
             return known;
         }
 
         var revision = connections.Read(db =>
-            db.Command("""SELECT max("Revision") FROM guides WHERE "Code" = @p0""", null, code).ExecuteScalar()
+            db.Number("""SELECT max("Revision") FROM guides WHERE "Code" = @p0""", null, code)
         );
-        if (revision is long last)
+        if (revision is { } last)
         {
             return Remember(code, (int)last);
         }
@@ -269,11 +289,7 @@ public sealed class GuideShelf(
     }
 
     /// <summary>After the commit: an order wrote this revision.</summary>
-    public void Wrote(SketchRevision sketch, Hand hand)
-    {
-        Remember(sketch.Guide.Model.Code, sketch.Revision);
-        road.Tell(ShopTopic.Guides, hand);
-    }
+    public void Wrote(SketchRevision sketch) => Remember(sketch.Guide.Model.Code, sketch.Revision);
 
     /// <summary>After the commit: these are the newest by now.</summary>
     internal void Remember(IReadOnlyList<PublishedGuide> published)

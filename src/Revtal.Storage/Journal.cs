@@ -1,5 +1,4 @@
 using System.Data.Common;
-using System.Globalization;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
@@ -22,11 +21,7 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
 {
     /// <summary>The sequence of the order's last entry; null for an order that does not exist.</summary>
     public int? Head(int order) =>
-        connections.Read(db =>
-            db.Command("""SELECT "Head" FROM orders WHERE "Number" = @p0""", null, order).ExecuteScalar() is { } head
-                ? Convert.ToInt32(head, CultureInfo.InvariantCulture)
-                : (int?)null
-        );
+        connections.Read(db => (int?)db.Number("""SELECT "Head" FROM orders WHERE "Number" = @p0""", null, order));
 
     /// <summary>The order's entries after a sequence, in order.</summary>
     public IReadOnlyList<Stored> Entries(int order, int after = 0, int most = int.MaxValue) =>
@@ -82,12 +77,12 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
     public long LastPosition() => connections.Read(db => LastPosition(db, null));
 
     internal static long LastPosition(Prepared db, DbTransaction? transaction) =>
-        db.Command("""SELECT max("Position") FROM entries""", transaction).ExecuteScalar() is long last ? last : 0;
+        db.Number("""SELECT max("Position") FROM entries""", transaction) ?? 0;
 
     /// <summary>When the last entry was recorded; null in an empty journal.</summary>
     public DateTimeOffset? LastMoment() =>
         connections.Read(db =>
-            db.Command("""SELECT "At" FROM entries ORDER BY "Position" DESC LIMIT 1""", null).ExecuteScalar() is long at
+            db.Number("""SELECT "At" FROM entries ORDER BY "Position" DESC LIMIT 1""", null) is { } at
                 ? DateTimeOffset.FromUnixTimeMilliseconds(at)
                 : (DateTimeOffset?)null
         );

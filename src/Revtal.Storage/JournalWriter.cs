@@ -63,7 +63,7 @@ public abstract record AppendResult
 /// The one road into the journal. Appends that wait at the same moment share a transaction, and so a commit to disk;
 /// each is answered only after it.
 /// </summary>
-public sealed class JournalWriter(Connections connections) : IDisposable
+public sealed class JournalWriter(Connections connections, Changes changes) : IDisposable
 {
     private const int MostTogether = 128;
     private const int FirstNumber = 101;
@@ -78,9 +78,6 @@ public sealed class JournalWriter(Connections connections) : IDisposable
 
     /// <summary>What the last round failed at; null once one was kept again.</summary>
     private Exception? LastFailure { get; set; }
-
-    /// <summary>Raised after each commit with what it brought, commit after commit.</summary>
-    public event Action<IReadOnlyList<Changed>>? Committed;
 
     /// <summary>Appends; the task ends when the entry is on disk.</summary>
     public async Task<AppendResult> AppendAsync(Append append) => (await AppendAllAsync([append]))[0];
@@ -256,7 +253,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 {
                     answers[i] = RecordAll(db, transaction, appends, ref next, position);
                 }
-                catch (Exception e) when (Road.IsTaken(e) || StoreException.Of(e) is null)
+                catch (Exception e) when (StoreException.IsTaken(e) || StoreException.Of(e) is null)
                 {
                     // It fails alone. What the store itself fails at ends the round.
                     failures[i] = e;
@@ -275,6 +272,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 Do(db, transaction, "RELEASE entry");
             }
 
+            Call(db, transaction, answers, together);
             transaction.Commit();
         }
 
@@ -291,18 +289,43 @@ public sealed class JournalWriter(Connections connections) : IDisposable
             }
         }
 
-        Changed[] changed =
-        [
-            .. answers
-                .SelectMany(a => a ?? [])
-                .OfType<AppendResult.Recorded>()
-                .Select(r => Journal.ChangedBy(r.Stored)),
-        ];
-        if (changed.Length > 0)
+        changes.Tell([.. Recorded(answers).Select(r => Journal.ChangedBy(r.Stored))]);
+        foreach (var hand in Sketched(answers, together))
         {
-            Committed?.Invoke(changed);
+            changes.Tell(ShopTopic.Guides, hand);
         }
     }
+
+    // With the commit itself: nobody hears of what is not kept, and nothing is kept that nobody hears of.
+    private static void Call(
+        Prepared db,
+        DbTransaction transaction,
+        IReadOnlyList<AppendResult>?[] answers,
+        List<Waiting> together
+    )
+    {
+        if (db.Dialect.Call is not { } call || !Recorded(answers).Any())
+        {
+            return;
+        }
+
+        db.Command(call, transaction, "").ExecuteScalar();
+        foreach (var hand in Sketched(answers, together))
+        {
+            db.Command(call, transaction, Changes.Written(ShopTopic.Guides, hand)).ExecuteScalar();
+        }
+    }
+
+    private static IEnumerable<AppendResult.Recorded> Recorded(IReadOnlyList<AppendResult>?[] answers) =>
+        answers.SelectMany(a => a ?? []).OfType<AppendResult.Recorded>();
+
+    // Who wrote a sketch.
+    private static IEnumerable<Hand> Sketched(IReadOnlyList<AppendResult>?[] answers, List<Waiting> together) =>
+        together
+            .Where((_, i) => answers[i] is [AppendResult.Recorded, ..])
+            .SelectMany(w => w.Appends)
+            .Where(a => a.Sketch is not null)
+            .Select(a => new Hand(a.By, a.At, a.Id));
 
     // Prepared like the rest, which the transaction's own methods are not.
     private static void Do(Prepared db, DbTransaction transaction, string sql) =>
@@ -404,7 +427,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
             {
                 StockRows.Receive(db, transaction, part.Kind, part.Item, entry);
             }
-            catch (DbException e) when (Road.IsTaken(e))
+            catch (DbException e) when (StoreException.IsTaken(e))
             {
                 throw PartStore.SerialHere();
             }
@@ -509,9 +532,7 @@ public sealed class JournalWriter(Connections connections) : IDisposable
                 ?? throw new InvalidOperationException($"Order {entry.Order} is not chained.");
 
     private static int NextNumber(Prepared db, DbTransaction transaction) =>
-        db.Command("""SELECT max("Number") FROM orders""", transaction).ExecuteScalar() is long highest
-            ? (int)highest + 1
-            : FirstNumber;
+        (int?)db.Number("""SELECT max("Number") FROM orders""", transaction) + 1 ?? FirstNumber;
 
     private sealed record Waiting(IReadOnlyList<Append> Appends)
     {

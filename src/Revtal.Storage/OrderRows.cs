@@ -55,8 +55,8 @@ internal static class OrderRows
                 UPDATE orders
                 SET "Head" = @p1, "Stage" = @p3, "ChangedAt" = @p4, "Card" = @p5, "RunMinutes" = @p7, "Wants" = @p8,
                     "Scores" = @p9, "Later" = @p10, "Hash" = @p12
-                WHERE "Number" = @p0 AND "Open" = @p2 AND "Way" IS @p6 AND "Batch" IS @p11
-                    AND "Serial" IS @p13
+                WHERE "Number" = @p0 AND "Open" = @p2 AND "Way" IS NOT DISTINCT FROM @p6 AND "Batch" IS NOT DISTINCT FROM @p11
+                    AND "Serial" IS NOT DISTINCT FROM @p13
                 """,
                 transaction,
                 row.Number,
@@ -92,7 +92,7 @@ internal static class OrderRows
                 SET "Head" = @p1, "Open" = @p2, "Stage" = @p3, "Model" = @p4, "Customer" = @p5, "Serial" = @p6,
                     "ChangedAt" = @p7, "Card" = @p8, "Way" = @p9,
                     "RunMinutes" = @p10, "Wants" = @p11, "Scores" = @p12, "Later" = @p13, "Batch" = @p14,
-                    "Hash" = coalesce(@p15, "Hash")
+                    "Hash" = coalesce(@p15, orders."Hash")
                 """,
                 transaction,
                 row.Number,

@@ -368,7 +368,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
         {
             await db.SaveChangesAsync(cancel);
         }
-        catch (DbUpdateException e) when (Road.IsTaken(e))
+        catch (DbUpdateException e) when (StoreException.IsTaken(e))
         {
             throw SerialHere();
         }

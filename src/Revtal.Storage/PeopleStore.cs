@@ -8,17 +8,32 @@ namespace Revtal.Storage;
 /// <summary>
 /// The shop's people. They are few and asked for at every write, so the list is kept until somebody joins.
 /// </summary>
-public sealed partial class PeopleStore(Connections connections, Road road)
+public sealed partial class PeopleStore
 {
     // Names that the shop itself goes by: in the journal, for machines that send and customers who answer.
     private static readonly string[] Reserved = ["revtal", "machine", "customer", "collector", "nobody", "system"];
+    private readonly Connections connections;
+    private readonly Road road;
+    private readonly Changes changes;
     private Kept kept = new(null);
+
+    public PeopleStore(Connections connections, Road road, Changes changes)
+    {
+        (this.connections, this.road, this.changes) = (connections, road, changes);
+        changes.Shop += (topic, _) =>
+        {
+            if (topic is ShopTopic.People or null)
+            {
+                Forget();
+            }
+        };
+    }
 
     /// <summary>Everybody, by name.</summary>
     public IReadOnlyList<Person> List()
     {
         var before = Volatile.Read(ref kept);
-        if (before.List is { } list)
+        if (before.List is { } list && changes.Hears)
         {
             return list;
         }
@@ -88,9 +103,11 @@ public sealed partial class PeopleStore(Connections connections, Road road)
             },
             cancel
         );
-        Volatile.Write(ref kept, new Kept(null));
+        Forget();
         return done;
     }
+
+    private void Forget() => Volatile.Write(ref kept, new Kept(null));
 
     /// <returns>The id, where it can be one.</returns>
     /// <exception cref="RefusedException">It cannot.</exception>

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Data.Common;
+using System.Globalization;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 
@@ -9,12 +10,23 @@ namespace Revtal.Storage;
 /// An open connection that keeps the commands it has prepared. The paths that every request takes use these; what is
 /// rare asks through the entity model.
 /// </summary>
-/// <param name="owns">Whether the connection ends with it.</param>
-internal sealed class Prepared(DbConnection connection, bool owns = true) : IDisposable
+internal sealed class Prepared(DbConnection connection, IDialect dialect) : IDisposable
 {
     private readonly Dictionary<string, DbCommand> commands = [];
 
-    public DbTransaction Begin() => connection.BeginTransaction();
+    public IDialect Dialect => dialect;
+
+    /// <summary>Writes from here to its end, and nobody else does.</summary>
+    public DbTransaction Begin()
+    {
+        var transaction = connection.BeginTransaction();
+        if (dialect.Pen is { } pen)
+        {
+            Command(pen, transaction).ExecuteScalar();
+        }
+
+        return transaction;
+    }
 
     /// <summary>The command for this text, with its parameters <c>@p0</c>, <c>@p1</c> … set.</summary>
     public DbCommand Command(string sql, DbTransaction? transaction, params ReadOnlySpan<object?> values)
@@ -48,6 +60,12 @@ internal sealed class Prepared(DbConnection connection, bool owns = true) : IDis
         return command;
     }
 
+    /// <summary>The one whole number that the query answers, whatever its width; null for none.</summary>
+    public long? Number(string sql, DbTransaction? transaction, params ReadOnlySpan<object?> values) =>
+        Command(sql, transaction, values).ExecuteScalar() is { } number and not DBNull
+            ? Convert.ToInt64(number, CultureInfo.InvariantCulture)
+            : null;
+
     /// <summary>What the query answers, row by row.</summary>
     public IReadOnlyList<T> All<T>(string sql, Func<DbDataReader, T> read, params ReadOnlySpan<object?> values) =>
         All(sql, read, null, values);
@@ -77,33 +95,39 @@ internal sealed class Prepared(DbConnection connection, bool owns = true) : IDis
             command.Dispose();
         }
 
-        if (owns)
-        {
-            connection.Dispose();
-        }
+        connection.Dispose();
     }
 }
 
 /// <summary>The store's own connections.</summary>
-/// <param name="open">Opens one more, ready for use.</param>
-/// <param name="prove">Proves before a change that what is open is still what is kept.</param>
-public sealed class Connections(Func<DbConnection> open, Action? prove = null) : IDisposable
+public sealed class Connections : IDisposable
 {
     private readonly ConcurrentBag<Prepared> idle = [];
+    private readonly Func<DbConnection> open;
+    private readonly Action? prove;
+    private readonly bool keeps;
 
-    /// <summary>Reads with a connection that nobody else uses meanwhile.</summary>
+    /// <param name="open">Opens one more, ready for use.</param>
+    /// <param name="prove">Proves before a change that what is open is still what is kept.</param>
+    /// <param name="keeps">Whether they are kept open here; else the driver does that.</param>
+    internal Connections(Func<DbConnection> open, IDialect dialect, Action? prove = null, bool keeps = true) =>
+        (this.open, Dialect, this.prove, this.keeps) = (open, dialect, prove, keeps);
+
+    internal IDialect Dialect { get; }
+
+    /// <summary>
+    /// Reads with a connection that nobody else uses meanwhile; once more where the server let go of it.
+    /// </summary>
     internal T Read<T>(Func<Prepared, T> read)
     {
-        if (!idle.TryTake(out var prepared))
+        try
         {
-            prepared = Open();
+            return Use(read);
         }
-
-        var result = read(prepared);
-
-        // Not given back after a failure: what state it is in, nobody knows.
-        idle.Add(prepared);
-        return result;
+        catch (DbException e) when (e.IsTransient)
+        {
+            return Use(read);
+        }
     }
 
     /// <summary>One change outside the journal.</summary>
@@ -112,10 +136,23 @@ public sealed class Connections(Func<DbConnection> open, Action? prove = null) :
     {
         Prove();
         var given = values.ToArray();
-        return Read(db => db.Command(sql, null, given).ExecuteNonQuery());
+        return Use(db => db.Command(sql, null, given).ExecuteNonQuery());
     }
 
-    internal Prepared Open() => new(open());
+    /// <summary>Some changes outside the journal, all or none.</summary>
+    internal T Change<T>(Func<Prepared, DbTransaction, T> change)
+    {
+        Prove();
+        return Use(db =>
+        {
+            using var transaction = db.Begin();
+            var result = change(db, transaction);
+            transaction.Commit();
+            return result;
+        });
+    }
+
+    internal Prepared Open() => new(open(), Dialect);
 
     /// <exception cref="StoreException">The open file is no longer the shop's.</exception>
     public void Prove() => prove?.Invoke();
@@ -125,6 +162,34 @@ public sealed class Connections(Func<DbConnection> open, Action? prove = null) :
         while (idle.TryTake(out var prepared))
         {
             prepared.Dispose();
+        }
+    }
+
+    // What state a connection is in after a failure, nobody knows: it is not kept.
+    private T Use<T>(Func<Prepared, T> use)
+    {
+        if (!idle.TryTake(out var db))
+        {
+            db = Open();
+        }
+
+        var isWhole = false;
+        try
+        {
+            var result = use(db);
+            isWhole = keeps;
+            return result;
+        }
+        finally
+        {
+            if (isWhole)
+            {
+                idle.Add(db);
+            }
+            else
+            {
+                db.Dispose();
+            }
         }
     }
 }

@@ -25,10 +25,7 @@ public sealed class Rebuild(Connections connections, Journal journal, GuideShelf
 
     /// <summary>Whether the rows are an earlier program's.</summary>
     public bool IsDue() =>
-        connections.Read(db =>
-            db.Command("""SELECT "Position" FROM readers WHERE "Name" = 'rows'""", null).ExecuteScalar()
-                is not (long)Version
-        );
+        connections.Read(db => db.Number("""SELECT "Position" FROM readers WHERE "Name" = 'rows'""", null) != Version);
 
     /// <param name="progress">How many orders are made so far, from time to time.</param>
     public Rebuilt Run(Action<int>? progress = null)

@@ -3,8 +3,15 @@ using Microsoft.EntityFrameworkCore;
 namespace Revtal.Storage;
 
 /// <summary>The tables.</summary>
-public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(options)
+public class RevtalDb : DbContext
 {
+    public RevtalDb(DbContextOptions<RevtalDb> options)
+        : base(options) { }
+
+    /// <param name="options">Of another engine.</param>
+    protected RevtalDb(DbContextOptions options)
+        : base(options) { }
+
     public DbSet<EntryRow> Entries => Set<EntryRow>();
 
     public DbSet<OrderRow> Orders => Set<OrderRow>();
@@ -103,6 +110,7 @@ public sealed class RevtalDb(DbContextOptions<RevtalDb> options) : DbContext(opt
             r.ToTable("readers").HasKey(x => x.Name);
             r.HasData(new ReaderRow { Name = "traces" }, new ReaderRow { Name = "rows" });
         });
+        modelBuilder.Entity<DoorKeyRow>().ToTable("door_keys").HasKey(r => r.Id);
         modelBuilder.Entity<TermRow>().ToTable("terms").HasKey(r => r.Term);
         modelBuilder.Entity<WebhookRow>().ToTable("webhooks").HasKey(r => r.Id);
         modelBuilder.Entity<WebhookMessageRow>(m =>

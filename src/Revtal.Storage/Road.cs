@@ -1,5 +1,4 @@
 using System.Text.Json;
-using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
 
@@ -16,18 +15,12 @@ public sealed record Hand(string By, DateTimeOffset At, Guid Key, string? Print 
 /// change. A retry is told what the first
 /// try was told, also when both come at once.
 /// </summary>
-public sealed class Road(IDbContextFactory<RevtalDb> databases, Connections connections)
+public sealed class Road(IDbContextFactory<RevtalDb> databases, Connections connections, Changes changes)
 {
     /// <summary>How long a key is remembered; a retry after that is a new request.</summary>
     public static readonly TimeSpan Remembered = TimeSpan.FromDays(30);
     private static readonly TimeSpan BetweenClearings = TimeSpan.FromHours(1);
     private DateTimeOffset cleared;
-
-    /// <summary>Raised after each commit: what changed, and by whom.</summary>
-    public event Action<ShopTopic, Hand>? Changed;
-
-    /// <summary>Tells of what another road changed with its own commit.</summary>
-    internal void Tell(ShopTopic topic, Hand hand) => Changed?.Invoke(topic, hand);
 
     /// <param name="change">Decides and changes; all that it saves is kept, or none of it.</param>
     /// <exception cref="RefusedException">The key stood for something else, or the change refused.</exception>
@@ -43,6 +36,11 @@ public sealed class Road(IDbContextFactory<RevtalDb> databases, Connections conn
 
         // The store lets one writer in at a time: who comes second under a key waits here, and then finds the first.
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        if (connections.Dialect.Pen is { } pen)
+        {
+            await db.Database.ExecuteSqlRawAsync(pen, cancel);
+        }
+
         if (
             hand.Print is { } print
             && await db.Requests.AsNoTracking().FirstOrDefaultAsync(r => r.Key == hand.Key, cancel) is { } earlier
@@ -72,8 +70,13 @@ public sealed class Road(IDbContextFactory<RevtalDb> databases, Connections conn
 
         await ForgetAsync(db, hand.At, cancel);
         await db.SaveChangesAsync(cancel);
+        if (connections.Dialect.Call is { } call)
+        {
+            await db.Database.ExecuteSqlRawAsync(call, [Changes.Written(topic, hand)], cancel);
+        }
+
         await transaction.CommitAsync(cancel);
-        Changed?.Invoke(topic, hand);
+        changes.Tell(topic, hand);
         return answer;
     }
 
@@ -88,14 +91,4 @@ public sealed class Road(IDbContextFactory<RevtalDb> databases, Connections conn
         var old = (now - Remembered).ToUnixTimeMilliseconds();
         await db.Requests.Where(r => r.At < old).ExecuteDeleteAsync(cancel);
     }
-
-    /// <summary>Whether a unique key was violated: the one failure that means that somebody else was first.</summary>
-    public static bool IsTaken(Exception e) =>
-        (e as SqliteException ?? e.InnerException as SqliteException)?.SqliteExtendedErrorCode
-            is SqliteUnique
-                or SqlitePrimaryKey;
-
-    // SQLITE_CONSTRAINT_UNIQUE and SQLITE_CONSTRAINT_PRIMARYKEY, https://sqlite.org/rescode.html
-    private const int SqliteUnique = 2067,
-        SqlitePrimaryKey = 1555;
 }

@@ -260,12 +260,36 @@ public sealed class NoticeRow
     public long? MailedAt { get; set; }
 }
 
+/// <summary>A key of the service's own.</summary>
+public sealed class DoorKeyRow
+{
+    public required string Id { get; set; }
+
+    public required string Text { get; set; }
+}
+
 /// <summary>How far the journal was read for something that is kept beside it.</summary>
 public sealed class ReaderRow
 {
     public required string Name { get; set; }
 
     public long Position { get; set; }
+}
+
+/// <summary>
+/// Something by which an order is found; in SQLite a table beside its index, which the entity model does not know.
+/// </summary>
+public sealed class TraceRow
+{
+    /// <summary>Begins with the order's number: <see cref="TraceRows.Bits"/>.</summary>
+    public long Id { get; set; }
+
+    public required string Kind { get; set; }
+
+    public required string Text { get; set; }
+
+    /// <summary>Its words, small and without marks, a blank between them.</summary>
+    public required string Words { get; set; }
 }
 
 /// <summary>A word by which orders are found, so that one which was mistyped is known by what was meant.</summary>

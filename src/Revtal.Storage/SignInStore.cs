@@ -188,7 +188,7 @@ public sealed class SignInStore(Connections connections)
 
     /// <param name="but">A session that stays; null for none.</param>
     public void EndAll(string person, string? but = null) =>
-        connections.Change("""DELETE FROM sessions WHERE "Person" = @p0 AND "Id" IS NOT @p1""", person, but);
+        connections.Change("""DELETE FROM sessions WHERE "Person" = @p0 AND "Id" IS DISTINCT FROM @p1""", person, but);
 
     /// <summary>Whoever stood at this tablet no longer does.</summary>
     public void EndAtTablet(string tablet) =>
@@ -208,7 +208,7 @@ public sealed class SignInStore(Connections connections)
     public string Link(string? person, DateTimeOffset until)
     {
         var secret = NewSecret();
-        connections.Change("""DELETE FROM set_up_links WHERE "Person" IS @p0""", person);
+        connections.Change("""DELETE FROM set_up_links WHERE "Person" IS NOT DISTINCT FROM @p0""", person);
         connections.Change(
             """INSERT INTO set_up_links ("Hash", "Person", "ExpiresAt") VALUES (@p0, @p1, @p2)""",
             HashOf(secret),
@@ -238,7 +238,7 @@ public sealed class SignInStore(Connections connections)
 
     /// <summary>Links that were made for somebody open nothing any more.</summary>
     private void DropLinks(string person) =>
-        connections.Change("""DELETE FROM set_up_links WHERE "Person" IS @p0""", person);
+        connections.Change("""DELETE FROM set_up_links WHERE "Person" IS NOT DISTINCT FROM @p0""", person);
 
     public void Note(string by, string what, DateTimeOffset at, string? about = null, string? from = null) =>
         connections.Change(

@@ -4,6 +4,7 @@ using System.Reflection;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 
 namespace Revtal.Storage;
@@ -75,7 +76,7 @@ public static class SqliteStore
 
     private static void Chain(string folder)
     {
-        using var db = new Prepared(Open(folder));
+        using var db = new Prepared(Open(folder), new SqliteDialect());
         for (var more = true; more; )
         {
             using var transaction = db.Begin();
@@ -122,6 +123,7 @@ public static class SqliteStore
         var applied = Texts(connection, "SELECT MigrationId FROM __EFMigrationsHistory");
         var known = typeof(RevtalDb)
             .Assembly.GetTypes()
+            .Where(t => t.GetCustomAttribute<DbContextAttribute>()?.ContextType == typeof(RevtalDb))
             .Select(t => t.GetCustomAttribute<MigrationAttribute>()?.Id)
             .OfType<string>()
             .ToHashSet();

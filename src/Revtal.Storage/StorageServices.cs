@@ -7,20 +7,21 @@ namespace Revtal.Storage;
 /// <summary>The stores of one shop, for a service's container.</summary>
 public static class StorageServices
 {
-    /// <param name="folder">Holds the database; in hand already.</param>
+    /// <param name="engine">The database under it; the container ends it.</param>
     /// <param name="read">Understands a guide file, a new or a published one; files are not this project's
     /// business.</param>
     /// <param name="write">A guide as a file.</param>
     public static IServiceCollection AddStorage(
         this IServiceCollection services,
-        StoreFolder folder,
+        IStoreEngine engine,
         Func<string, bool, GuideResult> read,
         Func<Guide, string> write
     ) =>
         services
-            .AddSingleton<IDbContextFactory<RevtalDb>>(new Databases(folder.Path))
-            .AddSingleton(new Connections(() => SqliteStore.Open(folder.Path), folder.Prove))
-            .AddSingleton(folder)
+            .AddSingleton(engine)
+            .AddSingleton(engine.Databases)
+            .AddSingleton(engine.Connections)
+            .AddSingleton(new Changes(engine.IsShared))
             .AddSingleton<Journal>()
             .AddSingleton<JournalWriter>()
             .AddSingleton<TraceKeeper>()
@@ -37,11 +38,13 @@ public static class StorageServices
                 s.GetRequiredService<IDbContextFactory<RevtalDb>>(),
                 s.GetRequiredService<Connections>(),
                 s.GetRequiredService<Road>(),
+                s.GetRequiredService<Changes>(),
                 read,
                 write
             ))
             .AddSingleton<DraftShelf>()
             .AddSingleton<Verifier>()
             .AddSingleton<Rebuild>()
+            .AddSingleton<KeyStore>()
             .AddSingleton<ArrivalStore>();
 }

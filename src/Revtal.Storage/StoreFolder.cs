@@ -1,47 +1,4 @@
-using Microsoft.Data.Sqlite;
-
 namespace Revtal.Storage;
-
-/// <summary>The store cannot be used; the message says what it is, and what to do.</summary>
-public sealed class StoreException(string message, Exception? inner = null) : Exception(message, inner)
-{
-    /// <summary>What the store's own failure means, in words; null for what is none.</summary>
-    public static StoreException? Of(Exception? e) =>
-        e switch
-        {
-            null => null,
-            StoreException known => known,
-            SqliteException s => new StoreException(Meaning(s.SqliteErrorCode), s),
-            _ => Of(e.InnerException),
-        };
-
-    /// <summary>Whether there is no room left.</summary>
-    public bool IsFull => InnerException is SqliteException { SqliteErrorCode: Full };
-
-    // Result codes of https://sqlite.org/rescode.html
-    private const int Busy = 5,
-        Locked = 6,
-        ReadOnly = 8,
-        InputOutput = 10,
-        Corrupt = 11,
-        Full = 13,
-        CannotOpen = 14,
-        NotADatabase = 26;
-
-    private static string Meaning(int code) =>
-        code switch
-        {
-            Full => "The disk is full: nothing was recorded. Make room, then try again.",
-            ReadOnly =>
-                "The store cannot be written to. Give the service's user the right to write in the data folder.",
-            Corrupt => "The store is damaged. Stop the service and put a backup of revtal.db in its place.",
-            NotADatabase => "The file revtal.db is no database. Put a backup in its place, or choose another folder.",
-            CannotOpen => "The store cannot be opened. Look whether the data folder is there and may be read.",
-            InputOutput => "The disk failed while the store was read or written. Look at the disk before going on.",
-            Busy or Locked => "Another program holds the store. End it, then try again.",
-            _ => "The store failed. Look in the service's log for the reason.",
-        };
-}
 
 /// <summary>
 /// The folder of one shop while a service has it in hand: nobody else may, and what was opened is still what lies

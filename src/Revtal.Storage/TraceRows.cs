@@ -1,4 +1,5 @@
 using System.Data.Common;
+using System.Text.Json;
 using Revtal.Core.Orders;
 using Revtal.Storage.Shapes;
 
@@ -12,6 +13,9 @@ internal static class TraceRows
 {
     /// <summary>Bits of an id that number the traces within an order.</summary>
     public const int Bits = 20;
+
+    /// <summary>Stands after every letter.</summary>
+    public const string AfterAll = "\uffff";
 
     /// <summary>
     /// Reads the journal on for what orders are found by, so many entries. What was read before changes nothing when it
@@ -38,12 +42,13 @@ internal static class TraceRows
 
     /// <summary>Whether something was recorded that was not read yet.</summary>
     public static bool IsBehind(Prepared db) =>
-        db.Command(
-                """SELECT (SELECT max("Position") FROM entries) > "Position" FROM readers WHERE "Name" = 'traces'""",
-                null
-            )
-            .ExecuteScalar()
-            is 1L;
+        db.Number(
+            """
+            SELECT 1 FROM readers WHERE "Name" = 'traces' AND "Position" < (SELECT max("Position") FROM entries)
+            """,
+            null
+        )
+            is not null;
 
     /// <summary>All of them are to be read anew.</summary>
     public static void Forget(Prepared db, DbTransaction transaction)
@@ -110,12 +115,18 @@ internal static class TraceRows
     private static (string Model, string? Later) Order(Prepared db, DbTransaction transaction, int order) =>
         db.All(
             """
-            SELECT json_extract("Card", '$.machine') || ' ' || "Model", "Later" FROM orders WHERE "Number" = @p0
+            SELECT "Card", "Model", "Later" FROM orders WHERE "Number" = @p0
             """,
-            row => (row.GetString(0), row.IsDBNull(1) ? null : row.GetString(1)),
+            row => ($"{MachineOf(row.GetString(0))} {row.GetString(1)}", row.IsDBNull(2) ? null : row.GetString(2)),
             transaction,
             order
         )[0];
+
+    private static string? MachineOf(string card)
+    {
+        using var read = JsonDocument.Parse(card);
+        return read.RootElement.GetProperty("machine").GetString();
+    }
 
     private static void Drop(Prepared db, DbTransaction transaction, int order, TraceKind kind, string but)
     {
@@ -140,7 +151,7 @@ internal static class TraceRows
 
     private static void Add(Prepared db, DbTransaction transaction, int order, IEnumerable<Trace> traces)
     {
-        foreach (var trace in traces.Where(t => IsNew(db, transaction, order, t)))
+        foreach (var trace in traces.Where(t => db.Dialect.Add(db, transaction, order, t)))
         {
             foreach (var term in Traces.Terms(trace.Text))
             {
@@ -156,22 +167,6 @@ internal static class TraceRows
             }
         }
     }
-
-    private static bool IsNew(Prepared db, DbTransaction transaction, int order, Trace trace) =>
-        db.Command(
-                """
-                INSERT INTO traces ("Id", "Kind", "Text")
-                SELECT (SELECT coalesce(max("Id"), @p0) + 1 FROM traces WHERE "Id" > @p0 AND "Id" < @p1), @p2, @p3
-                WHERE NOT EXISTS (
-                    SELECT 1 FROM traces WHERE "Id" > @p0 AND "Id" < @p1 AND "Kind" = @p2 AND "Text" = @p3)
-                """,
-                transaction,
-                From(order),
-                From(order + 1),
-                trace.Kind.ToString(),
-                trace.Text
-            )
-            .ExecuteNonQuery() == 1;
 
     /// <summary>All traces of an order.</summary>
     public static IReadOnlyList<Trace> Of(Prepared db, int order) =>

@@ -1,5 +1,4 @@
 using System.Globalization;
-using System.Text.Json;
 using Revtal.Core;
 using Revtal.Core.Orders;
 
@@ -16,9 +15,6 @@ internal static class TraceSearch
     private const int MostWords = 6;
     private const int ShortestPiece = 3;
     private const int ShortestMistyped = 4;
-
-    // Stands after every letter.
-    private const string AfterAll = "\uffff";
 
     // More of what a hand may have meant than this is no answer.
     private const int MostMeant = 8;
@@ -76,10 +72,10 @@ internal static class TraceSearch
             return new Term([], []);
         }
 
-        var orders = Rows(db, "trace_words", Phrase(words));
+        var orders = db.Dialect.WithPhrase(db, [words]);
         if (typed.Length >= ShortestPiece)
         {
-            orders = With(orders, Rows(db, "trace_pieces", Quoted(typed)));
+            orders = With(orders, db.Dialect.WithPiece(db, typed));
         }
 
         if (int.TryParse(typed, CultureInfo.InvariantCulture, out var number) && Journal.Exists(db, number))
@@ -93,63 +89,14 @@ internal static class TraceSearch
         }
 
         // Nobody ever wrote that: what a hand meant by it was written.
-        var meant = Meant(db, only);
+        var meant = db.Dialect.Written(db, Traces.Near(only), MostMeant);
         return meant.Count == 0
             ? new Term([], [])
-            : new Term(Rows(db, "trace_words", string.Join(" OR ", meant.Select(m => Phrase([m])))), meant);
+            : new Term(db.Dialect.WithPhrase(db, [.. meant.Select(m => new[] { m })]), meant);
     }
-
-    private static IReadOnlyList<string> Meant(Prepared db, string word) =>
-        db.All(
-            """
-            SELECT c.value FROM json_each(@p0) c
-            WHERE EXISTS (SELECT 1 FROM terms t WHERE t."Term" >= c.value AND t."Term" < c.value || @p1)
-            LIMIT @p2
-            """,
-            row => row.GetString(0),
-            JsonSerializer.Serialize(Traces.Near(word)),
-            AfterAll,
-            MostMeant
-        );
 
     private static int[] With(int[] some, int[] more) =>
         more.Length == 0 ? some
         : some.Length == 0 ? more
         : [.. some.Union(more).Order()];
-
-    // One text of all numbers: rows are read one by one, and a word may stand in ten thousands.
-    private static int[] Rows(Prepared db, string table, string match)
-    {
-        var all = db.Command(
-                string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"SELECT group_concat(rowid >> {TraceRows.Bits}) FROM {table} WHERE {table} MATCH @p0"
-                ),
-                null,
-                match
-            )
-            .ExecuteScalar();
-        if (all is not string numbers)
-        {
-            return [];
-        }
-
-        var orders = new List<int>();
-        foreach (var range in numbers.AsSpan().Split(','))
-        {
-            // The index tells an order's traces one after another.
-            var order = int.Parse(numbers.AsSpan(range), CultureInfo.InvariantCulture);
-            if (orders.Count == 0 || orders[^1] != order)
-            {
-                orders.Add(order);
-            }
-        }
-
-        return [.. orders];
-    }
-
-    // The words one after another, the last of them begun.
-    private static string Phrase(IEnumerable<string> words) => $"{Quoted(string.Join(' ', words))} *";
-
-    private static string Quoted(string text) => $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
 }

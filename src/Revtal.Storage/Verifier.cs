@@ -169,5 +169,5 @@ public sealed class Verifier(Connections connections, GuideShelf guides)
         return hashes.Count;
     }
 
-    private static int Number(Prepared db, string sql) => Convert.ToInt32(db.Command(sql, null).ExecuteScalar(), null);
+    private static int Number(Prepared db, string sql) => (int)(db.Number(sql, null) ?? 0);
 }

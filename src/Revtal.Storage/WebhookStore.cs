@@ -146,7 +146,7 @@ public sealed class WebhookStore(Connections connections)
 
     /// <returns>Whether there was such a webhook.</returns>
     public bool Drop(string id) =>
-        InOne(
+        connections.Change(
             (db, transaction) =>
             {
                 db.Command("""DELETE FROM webhook_messages WHERE "Webhook" = @p0""", transaction, id).ExecuteNonQuery();
@@ -166,7 +166,7 @@ public sealed class WebhookStore(Connections connections)
     /// <summary>Keeps what is to be told it of the journal up to a position.</summary>
     /// <param name="after">How far it was read before; nothing happens where somebody else read on meanwhile.</param>
     public void Fill(string id, long after, long upTo, IReadOnlyList<NewMessage> messages, DateTimeOffset now) =>
-        InOne(
+        connections.Change(
             (db, transaction) =>
             {
                 var moved = db.Command(
@@ -335,18 +335,6 @@ public sealed class WebhookStore(Connections connections)
             """DELETE FROM webhook_messages WHERE "State" <> 'Waiting' AND "At" < @p0""",
             (now - Kept).ToUnixTimeMilliseconds()
         );
-
-    private T InOne<T>(Func<Prepared, DbTransaction, T> change)
-    {
-        connections.Prove();
-        return connections.Read(db =>
-        {
-            using var transaction = db.Begin();
-            var result = change(db, transaction);
-            transaction.Commit();
-            return result;
-        });
-    }
 
     private static DateTimeOffset Moment(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);
 }

@@ -1,7 +1,6 @@
 using System.Security.Cryptography;
 using Microsoft.Data.Sqlite;
 using Revtal.Core;
-using Revtal.Documents;
 using Revtal.Storage;
 using Xunit;
 
@@ -11,7 +10,7 @@ namespace Revtal.Tests.Storage;
 public sealed class ChainTests : IAsyncLifetime
 {
     private readonly string folder = Directory.CreateTempSubdirectory("revtal-chain-").FullName;
-    private readonly StoreFolder held;
+    private TestStore store = null!;
 
     public ChainTests()
     {
@@ -20,12 +19,11 @@ public sealed class ChainTests : IAsyncLifetime
             Repository.At("tests", "data", "databases", "readers.db"),
             Path.Combine(folder, SqliteStore.FileName)
         );
-        held = StoreFolder.Take(folder);
     }
 
     public async ValueTask InitializeAsync()
     {
-        await SqliteStore.PrepareAsync(held);
+        store = await TestStore.InAsync(folder);
         Rebuild();
         var picture = "a picture's bytes"u8.ToArray();
         Do(
@@ -38,7 +36,7 @@ public sealed class ChainTests : IAsyncLifetime
 
     public ValueTask DisposeAsync()
     {
-        held.Dispose();
+        store.Dispose();
         SqliteConnection.ClearAllPools();
         Directory.Delete(folder, recursive: true);
         return ValueTask.CompletedTask;
@@ -190,23 +188,11 @@ public sealed class ChainTests : IAsyncLifetime
 
     private static string Hex(EntryRow entry) => Convert.ToHexStringLower(EntryChain.HashOf(entry));
 
-    private Connections Open() => new(() => SqliteStore.Open(folder));
-
-    private GuideShelf Guides(Connections connections)
-    {
-        var databases = new Databases(folder);
-        return new(databases, connections, new Road(databases, connections), GuideYaml.Read, GuideYaml.Write);
-    }
-
     // As the first start of this version does.
     private void Rebuild()
     {
-        using var connections = Open();
-        using var writer = new JournalWriter(connections);
-        var journal = new Journal(new Databases(folder), connections, new TraceKeeper(connections, writer));
-        var rebuild = new Rebuild(connections, journal, Guides(connections));
-        Assert.Empty(rebuild.Run().Unread);
-        Assert.False(rebuild.IsDue());
+        Assert.Empty(store.Rebuild.Run().Unread);
+        Assert.False(store.Rebuild.IsDue());
     }
 
     private (int? Order, int? Sequence) Found()
@@ -217,9 +203,8 @@ public sealed class ChainTests : IAsyncLifetime
 
     private (Verified Verified, List<StoreFault> Faults) Verify()
     {
-        using var connections = Open();
         var faults = new List<StoreFault>();
-        return (new Verifier(connections, Guides(connections)).Run(faults.Add, _ => { }), faults);
+        return (new Verifier(store.Connections, store.Guides).Run(faults.Add, _ => { }), faults);
     }
 
     private void Do(string sql)

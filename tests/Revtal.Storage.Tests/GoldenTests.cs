@@ -5,7 +5,6 @@ using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
 using Revtal.Core.Orders;
-using Revtal.Documents;
 using Revtal.Storage;
 using Revtal.Storage.Shapes;
 using Xunit;
@@ -155,35 +154,24 @@ public sealed class GoldenTests : IDisposable
     public async Task A_database_of_every_migration_opens_folds_and_goes_on(string version, int entries, int orders)
     {
         File.Copy(Repository.At("tests", "data", "databases", $"{version}.db"), Path.Combine(folder, "revtal.db"));
-        using var held = StoreFolder.Take(folder);
-        await SqliteStore.PrepareAsync(held);
-        var databases = new Databases(folder);
-        using var connections = new Connections(() => SqliteStore.Open(folder));
-        using var writer = new JournalWriter(connections);
-        var journal = new Journal(databases, connections, new TraceKeeper(connections, writer));
-        var guides = new GuideShelf(
-            databases,
-            connections,
-            new Road(databases, connections),
-            GuideYaml.Read,
-            GuideYaml.Write
-        );
+        using var store = await TestStore.InAsync(folder);
+        var (journal, guides) = (store.Journal, store.Guides);
         Assert.Equal(entries, (await journal.ChangesAsync(0, 1000)).Count);
 
-        var parts = new PartStore(databases, new Road(databases, connections));
+        var parts = new PartStore(store.Databases, store.Road);
         var found = await parts.LinesAsync("MODULE", onlyShort: false, after: null, most: 50);
         Assert.Equal((await parts.KindsAsync()).Count(k => k.Module is not null), found.Total);
 
-        var stood = await StagesAsync(databases);
-        Assert.Equal(orders, new Rebuild(connections, journal, guides).Run().Orders);
-        Assert.Equal(stood, await StagesAsync(databases));
+        var stood = await StagesAsync(store.Databases);
+        Assert.Equal(orders, store.Rebuild.Run().Orders);
+        Assert.Equal(stood, await StagesAsync(store.Databases));
         Assert.NotEmpty((await journal.SearchAsync("letterpress", null, false, null, 1)).Items);
-        new Verifier(connections, guides).Run(fault => Assert.Fail(fault.Sentence), _ => { });
+        new Verifier(store.Connections, guides).Run(fault => Assert.Fail(fault.Sentence), _ => { });
 
         var number = stood.First(o => o.Stage == nameof(Stage.TakenIn)).Number;
         var order = Order.Fold((journal.Entries(number)).Select(s => s.Entry));
         var guide = guides.Get(order.Model, order.Revision);
-        var appended = await writer.AppendAsync(
+        var appended = await store.Writer.AppendAsync(
             new Append(
                 number,
                 order.Head,
@@ -203,20 +191,12 @@ public sealed class GoldenTests : IDisposable
     public async Task Rows_say_something_else_only_with_another_version()
     {
         File.Copy(Repository.At("tests", "data", "databases", "readers.db"), Path.Combine(folder, "revtal.db"));
-        using var held = StoreFolder.Take(folder);
-        await SqliteStore.PrepareAsync(held);
-        var databases = new Databases(folder);
-        using var connections = new Connections(() => SqliteStore.Open(folder));
-        using var writer = new JournalWriter(connections);
-        var rebuild = new Rebuild(
-            connections,
-            new Journal(databases, connections, new TraceKeeper(connections, writer)),
-            new GuideShelf(databases, connections, new Road(databases, connections), GuideYaml.Read, GuideYaml.Write)
-        );
+        using var store = await TestStore.InAsync(folder);
+        var rebuild = store.Rebuild;
         Assert.True(rebuild.IsDue());
         rebuild.Run();
         Assert.False(rebuild.IsDue());
-        await using var db = databases.CreateDbContext();
+        await using var db = store.Databases.CreateDbContext();
         var rows = await db.Orders.AsNoTracking().OrderBy(o => o.Number).ToListAsync();
         rows.ForEach(r => r.Hash = null);
         var said = string.Join('\n', rows.Select(r => JsonSerializer.Serialize(r)));
@@ -228,7 +208,7 @@ public sealed class GoldenTests : IDisposable
         );
     }
 
-    private static async Task<List<(int Number, string Stage)>> StagesAsync(Databases databases)
+    private static async Task<List<(int Number, string Stage)>> StagesAsync(IDbContextFactory<RevtalDb> databases)
     {
         await using var db = databases.CreateDbContext();
         return [.. (await db.Orders.OrderBy(o => o.Number).ToListAsync()).Select(o => (o.Number, o.Stage))];

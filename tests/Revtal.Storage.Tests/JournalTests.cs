@@ -1,47 +1,34 @@
-using System.Data.Common;
-using System.Globalization;
-using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
-using Revtal.Documents;
 using Revtal.Storage;
 using Xunit;
 
 namespace Revtal.Tests.Storage;
 
-public sealed class JournalTests : IAsyncLifetime
+/// <summary>The journal, whichever engine is under it.</summary>
+public abstract class JournalTests : IAsyncLifetime
 {
-    private readonly string folder = Directory.CreateTempSubdirectory("revtal-store-").FullName;
-    private readonly StoreFolder held;
-    private readonly Databases databases;
-    private readonly Connections connections;
-    private readonly JournalWriter writer;
-    private readonly Journal journal;
-    private readonly GuideShelf guides;
+    private TestStore store = null!;
 
-    public JournalTests()
-    {
-        held = StoreFolder.Take(folder);
-        databases = new Databases(folder);
-        connections = new Connections(() => SqliteStore.Open(folder));
-        writer = new JournalWriter(connections);
-        journal = new Journal(databases, connections, new TraceKeeper(connections, writer));
-        guides = new GuideShelf(
-            databases,
-            connections,
-            new Road(databases, connections),
-            GuideYaml.Read,
-            GuideYaml.Write
-        );
-    }
+    internal TestStore Store => store;
+
+    internal JournalWriter Writer => store.Writer;
+
+    internal Journal Journal => store.Journal;
+
+    internal GuideShelf Guides => store.Guides;
+
+    /// <summary>A new store.</summary>
+    protected abstract Task<IStoreEngine> NewAsync();
 
     public async ValueTask InitializeAsync()
     {
-        await SqliteStore.PrepareAsync(held);
-        await guides.PublishAsync(
+        store = new TestStore(await NewAsync());
+        await store.Engine.PrepareAsync();
+        await Guides.PublishAsync(
             [await File.ReadAllTextAsync(Repository.At("guides", "FJ14.yaml"))],
             new Hand("ines", DateTimeOffset.UnixEpoch, Guid.NewGuid())
         );
@@ -49,12 +36,14 @@ public sealed class JournalTests : IAsyncLifetime
 
     public ValueTask DisposeAsync()
     {
-        writer.Dispose();
-        connections.Dispose();
-        held.Dispose();
-        Directory.Delete(folder, recursive: true);
+        store?.Dispose();
+        Clear();
+        GC.SuppressFinalize(this);
         return ValueTask.CompletedTask;
     }
+
+    /// <summary>Takes away where the store was.</summary>
+    protected virtual void Clear() { }
 
     [Fact]
     public async Task Take_ins_at_one_moment_get_numbers_of_their_own()
@@ -70,7 +59,7 @@ public sealed class JournalTests : IAsyncLifetime
         var results = await Task.WhenAll(Enumerable.Range(0, 20).Select(i => NoteAsync(order, $"note {i}")));
         Assert.Single(results.OfType<AppendResult.Recorded>());
         Assert.Equal(19, results.OfType<AppendResult.Overtaken>().Count());
-        Assert.Equal(2, journal.Head(order.Number));
+        Assert.Equal(2, Journal.Head(order.Number));
     }
 
     [Fact]
@@ -96,20 +85,20 @@ public sealed class JournalTests : IAsyncLifetime
         Assert.IsType<AppendResult.Recorded>(await NoteAsync(order, "once", id));
         var again = Assert.IsType<AppendResult.Already>(await NoteAsync(order, "once", id));
         Assert.Equal("once", Assert.IsType<NoteAdded>(again.Stored.Entry.Body).Text);
-        Assert.Equal(2, (journal.Entries(order.Number)).Count);
+        Assert.Equal(2, (Journal.Entries(order.Number)).Count);
     }
 
     [Fact]
     public async Task Positions_grow_and_changes_can_be_caught_up()
     {
         var first = await TakeInAsync();
-        var position = journal.LastPosition();
+        var position = Journal.LastPosition();
         await NoteAsync(first, "a");
         await TakeInAsync();
-        var changes = await journal.ChangesAsync(position, 100);
+        var changes = await Journal.ChangesAsync(position, 100);
         Assert.Equal(["note-added/1", "taken-in/1"], changes.Select(c => c.Kind));
         Assert.Equal(changes.Select(c => c.Position).Order(), changes.Select(c => c.Position));
-        Assert.Single(await journal.ChangesAsync(position, 1));
+        Assert.Single(await Journal.ChangesAsync(position, 1));
     }
 
     [Fact]
@@ -120,9 +109,9 @@ public sealed class JournalTests : IAsyncLifetime
             await NoteAsync(await TakeInAsync(), "n");
         }
 
-        var grown = journal.OpenCards();
-        Assert.Equal(5, new Rebuild(connections, journal, guides).Run().Orders);
-        Assert.Equal(grown, journal.OpenCards());
+        var grown = Journal.OpenCards();
+        Assert.Equal(5, Store.Rebuild.Run().Orders);
+        Assert.Equal(grown, Journal.OpenCards());
     }
 
     [Theory]
@@ -138,7 +127,7 @@ public sealed class JournalTests : IAsyncLifetime
             await TakeInAsync();
         }
 
-        Assert.Equal(found, (await journal.SearchAsync(text, null, false, null, 50)).Total);
+        Assert.Equal(found, (await Journal.SearchAsync(text, null, false, null, 50)).Total);
     }
 
     [Theory]
@@ -165,36 +154,15 @@ public sealed class JournalTests : IAsyncLifetime
     {
         await TakeInAsync();
         await NoteAsync(await TakeInAsync(), "The left hinge squeaks");
-        Assert.Equal(found, (await journal.SearchAsync(text, null, false, null, 50)).Total);
-        new Rebuild(connections, journal, guides).Run();
-        Assert.Equal(found, (await journal.SearchAsync(text, null, false, null, 50)).Total);
-    }
-
-    [Fact]
-    public async Task Words_are_counted_as_the_index_counts_them()
-    {
-        await NoteAsync(
-            await TakeInAsync(),
-            "The left hinge squeaks, and the LEFT foot is gone: Müller’s own Ærøskøbing"
-        );
-        await TellAsync(await TakeInAsync(), new IntakeCorrected("NF14-88", "Änne, 0441 123", null, "written wrong"));
-        await journal.SearchAsync("hinge", null, false, null, 1);
-        await using var db = databases.CreateDbContext();
-        await db.Database.ExecuteSqlAsync($"CREATE VIRTUAL TABLE told USING fts5vocab(trace_words, 'row')");
-        Assert.Equal(
-            await db
-                .Database.SqlQuery<string>($"SELECT term || ' ' || doc AS Value FROM told ORDER BY 1")
-                .ToListAsync(),
-            await db
-                .Database.SqlQuery<string>($"""SELECT "Term" || ' ' || "Uses" AS Value FROM terms ORDER BY 1""")
-                .ToListAsync()
-        );
+        Assert.Equal(found, (await Journal.SearchAsync(text, null, false, null, 50)).Total);
+        Store.Rebuild.Run();
+        Assert.Equal(found, (await Journal.SearchAsync(text, null, false, null, 50)).Total);
     }
 
     [Fact]
     public async Task What_is_recorded_while_words_are_read_is_recorded_and_found()
     {
-        var keeper = new TraceKeeper(connections, writer);
+        var keeper = new TraceKeeper(Store.Connections, Writer);
         var taken = Task.WhenAll(
             Enumerable
                 .Range(0, 600)
@@ -209,14 +177,14 @@ public sealed class JournalTests : IAsyncLifetime
         });
         await taken.WaitAsync(TimeSpan.FromMinutes(1));
         await reading;
-        Assert.Equal(600, (await journal.SearchAsync("hinge", null, false, null, 1)).Total);
+        Assert.Equal(600, (await Journal.SearchAsync("hinge", null, false, null, 1)).Total);
     }
 
     [Fact]
     public async Task An_entry_that_nobody_can_read_keeps_no_other_order_from_being_found()
     {
         var order = await TakeInAsync();
-        await using var db = databases.CreateDbContext();
+        await using var db = Store.Databases.CreateDbContext();
         await db.Database.ExecuteSqlAsync(
             $"""
             INSERT INTO entries ("Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print")
@@ -224,8 +192,8 @@ public sealed class JournalTests : IAsyncLifetime
             """
         );
         await NoteAsync(await TakeInAsync(), "The left hinge squeaks");
-        Assert.Equal(1, (await journal.SearchAsync("squeaks", null, false, null, 1)).Total);
-        Assert.Equal(2, (await journal.SearchAsync("choir", null, false, null, 1)).Total);
+        Assert.Equal(1, (await Journal.SearchAsync("squeaks", null, false, null, 1)).Total);
+        Assert.Equal(2, (await Journal.SearchAsync("choir", null, false, null, 1)).Total);
     }
 
     [Fact]
@@ -236,43 +204,31 @@ public sealed class JournalTests : IAsyncLifetime
             await NoteAsync(await TakeInAsync(), $"hinge {i}");
         }
 
-        var first = await journal.SearchAsync("hinge", null, false, null, 2);
+        var first = await Journal.SearchAsync("hinge", null, false, null, 2);
         Assert.Equal((2, 5), (first.Items.Count, first.Total));
         Assert.Equal(new FoundIn(TraceKind.Note, "hinge 4"), first.Items[0].Where);
-        var next = await journal.SearchAsync("hinge", Stage.TakenIn, false, long.Parse(first.Next!, null), 2);
+        var next = await Journal.SearchAsync("hinge", Stage.TakenIn, false, long.Parse(first.Next!, null), 2);
         Assert.Equal(["hinge 2", "hinge 1"], next.Items.Select(o => o.Where!.Text));
-        Assert.Equal(0, (await journal.SearchAsync("hinge", Stage.Ready, false, null, 2)).Total);
-        Assert.Null((await journal.SearchAsync("103", null, false, null, 2)).Items[0].Where);
+        Assert.Equal(0, (await Journal.SearchAsync("hinge", Stage.Ready, false, null, 2)).Total);
+        Assert.Null((await Journal.SearchAsync("103", null, false, null, 2)).Items[0].Where);
     }
 
     [Fact]
     public async Task A_published_guide_never_changes_and_the_same_file_is_no_new_revision()
     {
-        var yaml = guides.Yaml("FJ14", 1);
+        var yaml = Guides.Yaml("FJ14", 1);
         Assert.False(
-            (await guides.PublishAsync([yaml], new Hand("ines", DateTimeOffset.UnixEpoch, Guid.NewGuid())))[0].IsNew
+            (await Guides.PublishAsync([yaml], new Hand("ines", DateTimeOffset.UnixEpoch, Guid.NewGuid())))[0].IsNew
         );
         Assert.Equal(
             2,
-            (await guides.PublishAsync([yaml + "\n"], new Hand("ines", DateTimeOffset.UnixEpoch, Guid.NewGuid())))[0]
+            (await Guides.PublishAsync([yaml + "\n"], new Hand("ines", DateTimeOffset.UnixEpoch, Guid.NewGuid())))[0]
                 .Listing
                 .Revision
         );
-        Assert.Equal(yaml, guides.Yaml("FJ14", 1));
-        Assert.Equal(2, guides.Newest("FJ14"));
-        Assert.Equal(RefusalKind.NotFound, Assert.Throws<RefusedException>(() => guides.Newest("XX99")).Kind);
-    }
-
-    [Fact]
-    public async Task A_commit_is_on_disk_before_it_is_answered()
-    {
-        await using var db = databases.CreateDbContext();
-        await db.Database.OpenConnectionAsync();
-        await using var command = db.Database.GetDbConnection().CreateCommand();
-        command.CommandText = "PRAGMA journal_mode";
-        Assert.Equal("wal", await command.ExecuteScalarAsync());
-        command.CommandText = "PRAGMA synchronous";
-        Assert.Equal(2L, await command.ExecuteScalarAsync());
+        Assert.Equal(yaml, Guides.Yaml("FJ14", 1));
+        Assert.Equal(2, Guides.Newest("FJ14"));
+        Assert.Equal(RefusalKind.NotFound, Assert.Throws<RefusedException>(() => Guides.Newest("XX99")).Kind);
     }
 
     [Fact]
@@ -289,7 +245,7 @@ public sealed class JournalTests : IAsyncLifetime
                 orders.Select(
                     async (o, i) =>
                     {
-                        var now = Order.Fold((journal.Entries(o.Number)).Select(e => e.Entry));
+                        var now = Order.Fold((Journal.Entries(o.Number)).Select(e => e.Entry));
                         return await Record.ExceptionAsync(() =>
                             NoteAsync(now, $"{at}", newPart: i == at ? (used, part) : null)
                         );
@@ -300,66 +256,19 @@ public sealed class JournalTests : IAsyncLifetime
             Assert.Equal(19, results.Count(r => r is null));
         }
 
-        Assert.Equal(21 + (10 * 19), (await journal.ChangesAsync(0, 1000)).Count);
-        Assert.Null(writer.WhyNotWritable());
+        Assert.Equal(21 + (10 * 19), (await Journal.ChangesAsync(0, 1000)).Count);
+        Assert.Null(Writer.WhyNotWritable());
     }
 
-    // The engine's own limits, so that the failures are the engine's own.
-    [Theory]
-    [InlineData("PRAGMA max_page_count = {0}", true, "disk is full")]
-    [InlineData("PRAGMA query_only = 1", false, "cannot be written to")]
-    public async Task What_the_store_cannot_take_is_not_acknowledged_and_is_said(string limit, bool full, string said)
+    internal async Task<Order> TakeInAsync()
     {
-        var order = await TakeInAsync();
-        var limited = true;
-        var most = 0L;
-        using var some = new Connections(() => limited ? Limited() : SqliteStore.Open(folder));
-        using var failing = new JournalWriter(some);
-        var kept = journal.Entries(order.Number);
-        Exception? failure = null;
-        for (var i = 0; i < 200 && failure is null; i++)
-        {
-            var now = Order.Fold((journal.Entries(order.Number)).Select(e => e.Entry));
-            failure = await Record.ExceptionAsync(() => NoteAsync(now, new string('x', 1900), into: failing));
-        }
-
-        Assert.NotNull(failure);
-        var told = StoreException.Of(failure)!;
-        Assert.Equal((full, true), (told.IsFull, told.Message.Contains(said, StringComparison.Ordinal)));
-        Assert.Equal(full, StoreException.Of(failing.WhyNotWritable())!.IsFull);
-
-        // Everything that was acknowledged before is there, the rest is not, and it goes on when there is room.
-        var entries = journal.Entries(order.Number);
-        Assert.Equal(full, entries.Count > kept.Count);
-        Assert.Equal(Enumerable.Range(1, entries.Count), entries.Select(e => e.Entry.Sequence));
-        limited = false;
-        Assert.Null(failing.WhyNotWritable());
-        await NoteAsync(Order.Fold(entries.Select(e => e.Entry)), "room again", into: failing);
-        Assert.Equal(entries.Count + 1, (journal.Entries(order.Number)).Count);
-
-        DbConnection Limited()
-        {
-            // Not pooled: a limit would stay with the connection.
-            var connection = new SqliteConnection($"Data Source={folder}/{SqliteStore.FileName};Pooling=False");
-            connection.Open();
-            using var command = connection.CreateCommand();
-            command.CommandText = "PRAGMA page_count";
-            most = most == 0 ? (long)command.ExecuteScalar()! + 3 : most;
-            command.CommandText = string.Format(CultureInfo.InvariantCulture, limit, most);
-            command.ExecuteNonQuery();
-            return connection;
-        }
-    }
-
-    private async Task<Order> TakeInAsync()
-    {
-        var guide = guides.Get("FJ14", 1);
+        var guide = Guides.Get("FJ14", 1);
         var body = IntakeRules.TakeIn(
             new Intake("Choir's archive", null, "NF14-77", "slow", null, null, null, Backup.Made, SealConsent.NoSeal),
             guide,
             1
         );
-        var result = await writer.AppendAsync(
+        var result = await Writer.AppendAsync(
             new Append(
                 null,
                 0,
@@ -374,7 +283,7 @@ public sealed class JournalTests : IAsyncLifetime
         return Order.Fold([Assert.IsType<AppendResult.Recorded>(result).Stored.Entry]);
     }
 
-    private Task<AppendResult> NoteAsync(
+    internal Task<AppendResult> NoteAsync(
         Order order,
         string text,
         Guid? id = null,
@@ -382,7 +291,7 @@ public sealed class JournalTests : IAsyncLifetime
         JournalWriter? into = null
     ) => TellAsync(order, new NoteAdded(text), id, newPart, into);
 
-    private async Task<AppendResult> TellAsync(
+    internal async Task<AppendResult> TellAsync(
         Order order,
         EntryBody body,
         Guid? id = null,
@@ -390,8 +299,8 @@ public sealed class JournalTests : IAsyncLifetime
         JournalWriter? into = null
     )
     {
-        var guide = guides.Get("FJ14", 1);
-        return await (into ?? writer).AppendAsync(
+        var guide = Guides.Get("FJ14", 1);
+        return await (into ?? Writer).AppendAsync(
             new Append(
                 order.Number,
                 order.Head,

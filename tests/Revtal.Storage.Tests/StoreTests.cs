@@ -118,10 +118,8 @@ public sealed class StoreTests : IDisposable
     [Fact]
     public async Task Retries_that_overlap_are_done_once_and_told_the_same()
     {
-        using var held = await PreparedAsync();
-        using var connections = new Connections(() => SqliteStore.Open(folder));
-        var databases = new Databases(folder);
-        var road = new Road(databases, connections);
+        using var store = await TestStore.InAsync(folder);
+        var (databases, road) = (store.Databases, store.Road);
         for (var round = 0; round < 20; round++)
         {
             var hand = new Hand("mara", DateTimeOffset.UnixEpoch, Guid.NewGuid(), "receive four");
@@ -140,9 +138,8 @@ public sealed class StoreTests : IDisposable
     [Fact]
     public async Task One_key_does_not_stand_for_two_things()
     {
-        using var held = await PreparedAsync();
-        using var connections = new Connections(() => SqliteStore.Open(folder));
-        var road = new Road(new Databases(folder), connections);
+        using var store = await TestStore.InAsync(folder);
+        var road = store.Road;
         var hand = new Hand("mara", DateTimeOffset.UnixEpoch, Guid.NewGuid(), "one");
         await road.TakeAsync(ShopTopic.Dummies, hand, db => AddAsync(db, 1));
         var refused = await Assert.ThrowsAsync<RefusedException>(() =>
@@ -154,10 +151,8 @@ public sealed class StoreTests : IDisposable
     [Fact]
     public async Task A_change_that_refuses_keeps_nothing_and_its_key_is_still_free()
     {
-        using var held = await PreparedAsync();
-        using var connections = new Connections(() => SqliteStore.Open(folder));
-        var databases = new Databases(folder);
-        var road = new Road(databases, connections);
+        using var store = await TestStore.InAsync(folder);
+        var (databases, road) = (store.Databases, store.Road);
         var hand = new Hand("mara", DateTimeOffset.UnixEpoch, Guid.NewGuid(), "one");
         await Assert.ThrowsAsync<RefusedException>(() =>
             road.TakeAsync<string>(
@@ -190,7 +185,7 @@ public sealed class StoreTests : IDisposable
     public void What_the_disk_fails_at_is_never_taken_for_somebody_who_was_first(int code, bool full)
     {
         var failed = new DbUpdateException("saving", new SqliteException("low words", code, code));
-        Assert.False(Road.IsTaken(failed));
+        Assert.False(StoreException.IsTaken(failed));
         Assert.Equal(full, StoreException.Of(failed)!.IsFull);
         Assert.DoesNotContain("low words", StoreException.Of(failed)!.Message, StringComparison.Ordinal);
     }
@@ -198,9 +193,8 @@ public sealed class StoreTests : IDisposable
     [Fact]
     public async Task A_key_is_remembered_for_thirty_days()
     {
-        using var held = await PreparedAsync();
-        using var connections = new Connections(() => SqliteStore.Open(folder));
-        var road = new Road(new Databases(folder), connections);
+        using var store = await TestStore.InAsync(folder);
+        var road = store.Road;
         var first = new Hand("mara", DateTimeOffset.UnixEpoch.AddDays(100), Guid.NewGuid(), "one");
         var told = await AddedAsync(first);
         await AddedAsync(first with { Key = Guid.NewGuid(), At = first.At.AddDays(29) });
@@ -214,11 +208,10 @@ public sealed class StoreTests : IDisposable
     [Fact]
     public async Task Each_change_is_told_once_and_none_that_was_not_kept()
     {
-        using var held = await PreparedAsync();
-        using var connections = new Connections(() => SqliteStore.Open(folder));
-        var road = new Road(new Databases(folder), connections);
-        var told = new List<(ShopTopic, string)>();
-        road.Changed += (topic, by) => told.Add((topic, by.By));
+        using var store = await TestStore.InAsync(folder);
+        var road = store.Road;
+        var told = new List<(ShopTopic?, string?)>();
+        store.Changes.Shop += (topic, by) => told.Add((topic, by?.By));
         var hand = new Hand("mara", DateTimeOffset.UnixEpoch, Guid.NewGuid(), "one");
         await road.TakeAsync(ShopTopic.Parts, hand, db => AddAsync(db, 1));
         await road.TakeAsync(ShopTopic.Parts, hand, db => AddAsync(db, 1));

@@ -156,12 +156,14 @@ public static class Traces
     /// <summary>
     /// The words by which a text is found though one was mistyped; of a letter with a mark only the letter.
     /// </summary>
-    public static IReadOnlySet<string> Terms(string text) =>
-        Words(text).Select(w => string.Concat(w.Select(c => Plain.GetValueOrDefault(c, c)))).ToHashSet();
+    public static IReadOnlySet<string> Terms(string text) => Words(text).Select(Plain).ToHashSet();
+
+    /// <summary>A word in small letters without the marks of its letters.</summary>
+    public static string Plain(string word) => string.Concat(word.Select(c => Unmarked.GetValueOrDefault(c, c)));
 
     // The marked letters of Latin-1 and Latin Extended-A that are made of a letter and its mark, small: Unicode 16,
     // chapter 24. The runtime decomposes none without tables of a country's customs.
-    private static readonly FrozenDictionary<char, char> Plain = new[]
+    private static readonly FrozenDictionary<char, char> Unmarked = new[]
     {
         "aàáâãäåāăą",
         "cçćĉċč",

@@ -13,12 +13,12 @@ public static class HealthEndpoints
         app.MapGet("/healthz", () => "alive\n").ExcludeFromDescription();
         app.MapGet(
                 "/readyz",
-                (Connections connections, StoreFolder folder, Journal journal, JournalWriter writer) =>
+                (Connections connections, IStoreEngine engine, Journal journal, JournalWriter writer) =>
                 {
                     try
                     {
                         connections.Prove();
-                        if (new DriveInfo(folder.Path).AvailableFreeSpace < LeastRoom)
+                        if (engine.Room < LeastRoom)
                         {
                             return Not("The disk is all but full. Make room.");
                         }

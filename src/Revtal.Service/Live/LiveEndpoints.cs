@@ -23,7 +23,8 @@ public static class LiveEndpoints
         services
             .AddSingleton<Presence>()
             .AddSingleton<LiveFeed>()
-            .AddHostedService(s => s.GetRequiredService<LiveFeed>());
+            .AddHostedService(s => s.GetRequiredService<LiveFeed>())
+            .AddHostedService<Ear>();
 
     public static void MapLive(this IEndpointRouteBuilder api) =>
         api.MapGet("/changes", StreamAsync)

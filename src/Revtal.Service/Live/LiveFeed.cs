@@ -44,7 +44,7 @@ internal sealed class Listener
 /// Writes down once what the commits of a moment brought, and hands it to everyone who listens. The moment is for
 /// whoever recorded: the answer goes out before a thousand screens are told.
 /// </summary>
-internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road) : IHostedService
+internal sealed class LiveFeed(Journal journal, Changes changes, TimeProvider clock) : IHostedService
 {
     public const int Page = 200;
 
@@ -90,16 +90,16 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road)
     public Task StartAsync(CancellationToken cancellationToken)
     {
         position = journal.LastPosition();
-        writer.Committed += Commit;
-        road.Changed += Change;
+        changes.Recorded += Commit;
+        changes.Shop += Change;
         telling = TellAllAsync();
         return Task.CompletedTask;
     }
 
     public Task StopAsync(CancellationToken cancellationToken)
     {
-        writer.Committed -= Commit;
-        road.Changed -= Change;
+        changes.Recorded -= Commit;
+        changes.Shop -= Change;
         toTell.Writer.TryComplete();
         return telling;
     }
@@ -131,11 +131,11 @@ internal sealed class LiveFeed(Journal journal, JournalWriter writer, Road road)
         }
     }
 
-    private void Change(ShopTopic topic, Hand hand)
+    private void Change(ShopTopic? topic, Hand? hand)
     {
         if (!listeners.IsEmpty)
         {
-            Tell(new LiveBatch(null, 0, Written(new ShopChange(topic, hand.At, hand.By))));
+            Tell(new LiveBatch(null, 0, Written(new ShopChange(topic, hand?.At ?? clock.GetUtcNow(), hand?.By))));
         }
     }
 

@@ -9,8 +9,7 @@ namespace Revtal.Service.Orders;
 /// <summary>Takes parked orders up again, at the time or by the event that was named when they were parked.</summary>
 internal sealed class AlarmClock(
     Journal journal,
-    JournalWriter writer,
-    Road road,
+    Changes changes,
     OrderDesk desk,
     OrderShelf shelf,
     TimeProvider clock,
@@ -24,8 +23,8 @@ internal sealed class AlarmClock(
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        writer.Committed += Hear;
-        road.Changed += Hear;
+        changes.Recorded += Hear;
+        changes.Shop += Hear;
         try
         {
             // Not before the first tick or event: a start has no time for it.
@@ -41,16 +40,16 @@ internal sealed class AlarmClock(
         }
         finally
         {
-            writer.Committed -= Hear;
-            road.Changed -= Hear;
+            changes.Recorded -= Hear;
+            changes.Shop -= Hear;
         }
     }
 
-    private void Hear(IReadOnlyList<Changed> changes) => Hear(Happened.Orders);
+    private void Hear(IReadOnlyList<Changed> recorded) => Hear(Happened.Orders);
 
-    private void Hear(ShopTopic topic, Hand hand)
+    private void Hear(ShopTopic? topic, Hand? hand)
     {
-        if (topic == ShopTopic.Parts)
+        if (topic is ShopTopic.Parts or null)
         {
             Hear(Happened.Parts);
         }

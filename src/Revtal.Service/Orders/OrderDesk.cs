@@ -177,7 +177,7 @@ public sealed partial class OrderDesk(
     {
         if (append.Sketch is { } sketch)
         {
-            guides.Wrote(sketch, new Hand(append.By, append.At, append.Id));
+            guides.Wrote(sketch);
         }
     }
 

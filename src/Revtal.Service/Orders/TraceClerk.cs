@@ -3,14 +3,14 @@ using Revtal.Storage;
 namespace Revtal.Service.Orders;
 
 /// <summary>Keeps what orders are found by up with the journal while nobody searches.</summary>
-internal sealed class TraceClerk(TraceKeeper traces, JournalWriter writer, TimeProvider clock, ILogger<TraceClerk> log)
+internal sealed class TraceClerk(TraceKeeper traces, Changes changes, TimeProvider clock, ILogger<TraceClerk> log)
     : BackgroundService
 {
     private readonly Bell bell = new(clock, TimeSpan.FromSeconds(15));
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        writer.Committed += Hear;
+        changes.Recorded += Hear;
         try
         {
             while (!stoppingToken.IsCancellationRequested)
@@ -21,11 +21,11 @@ internal sealed class TraceClerk(TraceKeeper traces, JournalWriter writer, TimeP
         }
         finally
         {
-            writer.Committed -= Hear;
+            changes.Recorded -= Hear;
         }
     }
 
-    private void Hear(IReadOnlyList<Changed> changes) => bell.Ring();
+    private void Hear(IReadOnlyList<Changed> recorded) => bell.Ring();
 
     private void CatchUp()
     {

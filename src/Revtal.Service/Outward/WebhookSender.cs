@@ -18,7 +18,7 @@ namespace Revtal.Service.Outward;
 internal sealed class WebhookSender(
     WebhookStore store,
     Journal journal,
-    JournalWriter writer,
+    Changes changes,
     OrderShelf shelf,
     PeopleStore people,
     TimeProvider clock,
@@ -58,7 +58,7 @@ internal sealed class WebhookSender(
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        writer.Committed += Hear;
+        changes.Recorded += Hear;
         try
         {
             while (true)
@@ -73,7 +73,7 @@ internal sealed class WebhookSender(
         }
         finally
         {
-            writer.Committed -= Hear;
+            changes.Recorded -= Hear;
         }
     }
 

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.OpenIdConnect;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.DataProtection.KeyManagement;
 using Revtal.Core;
 using Revtal.Storage;
 
@@ -44,7 +45,7 @@ internal static class OtherDoor
     /// <summary>What the console reads where the shop has nobody of that name.</summary>
     public const string Stranger = "/?stranger=";
 
-    public static void AddOtherDoor(this IServiceCollection services, OidcOptions settings, StoreFolder folder)
+    public static void AddOtherDoor(this IServiceCollection services, OidcOptions settings)
     {
         services.AddSingleton(settings);
         if (settings.Authority is null)
@@ -52,10 +53,10 @@ internal static class OtherDoor
             return;
         }
 
+        services.AddDataProtection().SetApplicationName("revtal");
         services
-            .AddDataProtection()
-            .SetApplicationName("revtal")
-            .PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(folder.Path, "keys")));
+            .AddOptions<KeyManagementOptions>()
+            .Configure<KeyStore>((options, keys) => options.XmlRepository = new KeptKeys(keys));
         services
             .AddAuthentication()
             // The handler wants one; sessions are the door's own.

@@ -147,6 +147,20 @@ namespace Revtal.Storage.Migrations
                     b.ToTable("captures", (string)null);
                 });
 
+            modelBuilder.Entity("Revtal.Storage.DoorKeyRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("door_keys", (string)null);
+                });
+
             modelBuilder.Entity("Revtal.Storage.DummyRow", b =>
                 {
                     b.Property<string>("Name")

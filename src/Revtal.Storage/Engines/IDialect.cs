@@ -1,0 +1,32 @@
+using System.Data.Common;
+using Revtal.Core.Orders;
+
+namespace Revtal.Storage;
+
+/// <summary>What the engines say in different words.</summary>
+internal interface IDialect
+{
+    /// <summary>
+    /// Lets one writer in at a time until its transaction ends, so that positions are committed in their order; null
+    /// where every transaction does.
+    /// </summary>
+    string? Pen { get; }
+
+    /// <summary>Tells other instances of a commit, with a text for them; null where there are none.</summary>
+    string? Call { get; }
+
+    /// <summary>Keeps what an order is found by.</summary>
+    /// <returns>False where it is kept already.</returns>
+    bool Add(Prepared db, DbTransaction transaction, int order, Trace trace);
+
+    /// <summary>Orders that have one of these phrases, the last word of each begun; each order once, growing.</summary>
+    /// <param name="phrases">Each the words that stand one after another, in small letters.</param>
+    int[] WithPhrase(Prepared db, IReadOnlyList<IReadOnlyList<string>> phrases);
+
+    /// <summary>Orders that have this in a serial or part number; each once, growing.</summary>
+    /// <param name="piece">At least three letters.</param>
+    int[] WithPiece(Prepared db, string piece);
+
+    /// <summary>Those of these that a word begins with which was ever written.</summary>
+    IReadOnlyList<string> Written(Prepared db, IReadOnlyList<string> beginnings, int most);
+}

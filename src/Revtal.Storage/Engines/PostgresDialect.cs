@@ -1,0 +1,94 @@
+using System.Data.Common;
+using Revtal.Core.Orders;
+
+namespace Revtal.Storage;
+
+/// <summary>
+/// PostgreSQL: a lock of its own lets one writer in at a time, words by its text search (12.9: GIN over tsvector),
+/// pieces of serials by its trigrams (F.33: pg_trgm).
+/// </summary>
+internal sealed class PostgresDialect : IDialect
+{
+    /// <summary>On which other instances hear of commits.</summary>
+    public const string Channel = "revtal";
+
+    /// <summary>By which writers wait for each other; any number that no other program takes.</summary>
+    public const long PenLock = 0x5265_7674_616C_01;
+
+    /// <summary>By which starts wait for each other.</summary>
+    public const long StartLock = 0x5265_7674_616C_02;
+
+    public string Pen => $"SELECT pg_advisory_xact_lock({PenLock})";
+
+    public string Call => $"SELECT pg_notify('{Channel}', @p0)";
+
+    public bool Add(Prepared db, DbTransaction transaction, int order, Trace trace) =>
+        db.Command(
+                """
+                INSERT INTO traces ("Id", "Kind", "Text", "Words")
+                SELECT (SELECT coalesce(max("Id"), @p0) + 1 FROM traces WHERE "Id" > @p0 AND "Id" < @p1), @p2, @p3, @p4
+                WHERE NOT EXISTS (
+                    SELECT 1 FROM traces WHERE "Id" > @p0 AND "Id" < @p1 AND "Kind" = @p2 AND "Text" = @p3)
+                """,
+                transaction,
+                TraceRows.From(order),
+                TraceRows.From(order + 1),
+                trace.Kind.ToString(),
+                trace.Text,
+                string.Join(' ', Traces.Words(trace.Text).Select(Traces.Plain))
+            )
+            .ExecuteNonQuery() == 1;
+
+    // The words together by the index, then one after another by the text itself.
+    public int[] WithPhrase(Prepared db, IReadOnlyList<IReadOnlyList<string>> phrases) =>
+        [
+            .. phrases
+                .SelectMany(p =>
+                {
+                    string[] words = [.. p.Select(Traces.Plain)];
+                    return Orders(
+                        db,
+                        """
+                        array_to_tsvector(string_to_array("Words", ' ')) @@ @p0::tsquery AND ' ' || "Words" LIKE @p1
+                        """,
+                        string.Join(" & ", words.Select((w, i) => i < words.Length - 1 ? $"'{w}'" : $"'{w}':*")),
+                        $"% {string.Join(' ', words)}%"
+                    );
+                })
+                .Distinct()
+                .Order(),
+        ];
+
+    public int[] WithPiece(Prepared db, string piece) =>
+        Orders(
+            db,
+            """
+            "Kind" IN ('Machine', 'Module', 'Drive', 'Part') AND lower("Text") LIKE @p0
+            """,
+            Like.Containing(piece.ToLowerInvariant())
+        );
+
+    public IReadOnlyList<string> Written(Prepared db, IReadOnlyList<string> beginnings, int most) =>
+        db.All(
+            """
+            SELECT c FROM unnest(@p0) c
+            WHERE EXISTS (SELECT 1 FROM terms t WHERE t."Term" >= c AND t."Term" < c || @p1)
+            LIMIT @p2
+            """,
+            row => row.GetString(0),
+            beginnings.ToArray(),
+            TraceRows.AfterAll,
+            most
+        );
+
+    private static int[] Orders(Prepared db, string where, params ReadOnlySpan<object?> values) =>
+        [
+            .. db.All(
+                $"""
+                SELECT DISTINCT ("Id" >> {TraceRows.Bits})::int AS number FROM traces WHERE {where} ORDER BY number
+                """,
+                row => row.GetInt32(0),
+                values
+            ),
+        ];
+}

@@ -1,0 +1,129 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Sockets;
+
+namespace Revtal.Tests;
+
+/// <summary>
+/// A private PostgreSQL cluster on the loopback, begun when it is first asked for and ended with the process. The
+/// server does not run as root, so whoever tests as root has it run by its own user.
+/// </summary>
+internal sealed class PostgresServer
+{
+    private static readonly Lazy<PostgresServer> Begun = new(() => new PostgresServer());
+    private static int made;
+
+    private readonly string folder = Directory.CreateTempSubdirectory("revtal-postgres-").FullName;
+    private readonly int port = FreePort();
+
+    private PostgresServer()
+    {
+        Run("chown", User, folder);
+        As(Tool("initdb"), "-D", Data, "-A", "trust", "-U", "revtal", "--no-sync", "--locale=C.UTF-8");
+        Start();
+        AppDomain.CurrentDomain.ProcessExit += (_, _) =>
+        {
+            Stop("immediate");
+            Directory.Delete(folder, recursive: true);
+        };
+    }
+
+    /// <summary>The one of this process.</summary>
+    public static PostgresServer Here => Begun.Value;
+
+    private string Data => Path.Combine(folder, "data");
+
+    private static string User => Environment.UserName == "root" ? "postgres" : Environment.UserName;
+
+    /// <summary>A new database of it, for <c>--store</c>.</summary>
+    /// <param name="like">Another of its databases, that nobody uses now; null for an empty one.</param>
+    public string NewDatabase(string? like = null)
+    {
+        var name = $"revtal_{Interlocked.Increment(ref made)}";
+        var template = like is null ? "template0" : like.Split("Database=")[1].Split(';')[0];
+        Sql($"CREATE DATABASE {name} TEMPLATE {template}");
+        return $"Host=127.0.0.1;Port={port};Database={name};Username=revtal";
+    }
+
+    /// <summary>As its administrator.</summary>
+    public void Sql(string text, string database = "postgres") =>
+        Run(
+            Tool("psql"),
+            "-X",
+            "-q",
+            "-v",
+            "ON_ERROR_STOP=1",
+            "-h",
+            "127.0.0.1",
+            "-p",
+            $"{port}",
+            "-U",
+            "revtal",
+            "-d",
+            database,
+            "-c",
+            text
+        );
+
+    public void Start() =>
+        // Killed processes lose nothing that the system has; only its own end would, and that is not tried here.
+        As(
+            Tool("pg_ctl"),
+            "-D",
+            Data,
+            "-w",
+            "-l",
+            Path.Combine(folder, "log"),
+            "-o",
+            $"-p {port} -h 127.0.0.1 -k {folder} -c fsync=off -c max_connections=300",
+            "start"
+        );
+
+    /// <param name="mode"><c>fast</c> ends sessions, <c>immediate</c> kills.</param>
+    public void Stop(string mode) => As(Tool("pg_ctl"), "-D", Data, "-m", mode, "-w", "stop");
+
+    // Debian keeps each version in a folder of its own.
+    private static string Tool(string name) =>
+        Directory
+            .GetFiles("/usr/lib/postgresql", name, SearchOption.AllDirectories)
+            .OrderDescending(StringComparer.Ordinal)
+            .FirstOrDefault()
+        ?? throw new InvalidOperationException("PostgreSQL is not installed. Run: make setup.");
+
+    private static void As(params string[] command)
+    {
+        if (Environment.UserName == "root")
+        {
+            Run(["runuser", "-u", User, "--", .. command]);
+        }
+        else
+        {
+            Run(command);
+        }
+    }
+
+    private static void Run(params string[] command)
+    {
+        // pg_ctl leaves a server behind that would hold a pipe open for ever.
+        using var process = Process.Start(
+            new ProcessStartInfo("sh", ["-c", "\"$@\" >/dev/null 2>\"$0\"", Errors, .. command])
+            {
+                WorkingDirectory = "/",
+            }
+        )!;
+        process.WaitForExit();
+        if (process.ExitCode != 0)
+        {
+            throw new InvalidOperationException($"{string.Join(' ', command)}: {File.ReadAllText(Errors)}");
+        }
+    }
+
+    private static readonly string Errors = Path.GetTempFileName();
+
+    private static int FreePort()
+    {
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+}
