@@ -26,7 +26,8 @@ public sealed class NoticeStore(Connections connections)
             db.All(
                 """
                 SELECT "Position", "Order", "Sequence", "Kind", "Text", "By", "At", "ReadAt" FROM notices
-                WHERE "Person" = @p0 AND (@p1 IS NULL OR "Position" < @p1) ORDER BY "Position" DESC LIMIT @p2
+                WHERE "Person" = @p0 AND (CAST(@p1 AS BIGINT) IS NULL OR "Position" < @p1)
+                ORDER BY "Position" DESC LIMIT @p2
                 """,
                 row => new NoticeLine(
                     row.GetInt64(0),

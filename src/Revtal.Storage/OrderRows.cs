@@ -55,7 +55,8 @@ internal static class OrderRows
                 UPDATE orders
                 SET "Head" = @p1, "Stage" = @p3, "ChangedAt" = @p4, "Card" = @p5, "RunMinutes" = @p7, "Wants" = @p8,
                     "Scores" = @p9, "Later" = @p10, "Hash" = @p12
-                WHERE "Number" = @p0 AND "Open" = @p2 AND "Way" IS NOT DISTINCT FROM @p6 AND "Batch" IS NOT DISTINCT FROM @p11
+                WHERE "Number" = @p0 AND "Open" = @p2 AND "Way" IS NOT DISTINCT FROM @p6
+                    AND "Batch" IS NOT DISTINCT FROM @p11
                     AND "Serial" IS NOT DISTINCT FROM @p13
                 """,
                 transaction,

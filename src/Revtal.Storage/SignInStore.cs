@@ -140,7 +140,10 @@ public sealed class SignInStore(Connections connections)
     public IReadOnlyList<Session> Sessions(string? person, DateTimeOffset now) =>
         connections.Read(db =>
             db.All(
-                Select + """ WHERE (@p0 IS NULL OR "Person" = @p0) AND "ExpiresAt" > @p1 ORDER BY "MadeAt" DESC""",
+                Select
+                    + """
+                     WHERE (CAST(@p0 AS TEXT) IS NULL OR "Person" = @p0) AND "ExpiresAt" > @p1 ORDER BY "MadeAt" DESC
+                    """,
                 Read,
                 person,
                 now.ToUnixTimeMilliseconds()
@@ -183,8 +186,11 @@ public sealed class SignInStore(Connections connections)
 
     /// <returns>Whether there was such a session, of this person where one is named.</returns>
     public bool End(string id, string? person) =>
-        connections.Change("""DELETE FROM sessions WHERE "Id" = @p0 AND (@p1 IS NULL OR "Person" = @p1)""", id, person)
-        == 1;
+        connections.Change(
+            """DELETE FROM sessions WHERE "Id" = @p0 AND (CAST(@p1 AS TEXT) IS NULL OR "Person" = @p1)""",
+            id,
+            person
+        ) == 1;
 
     /// <param name="but">A session that stays; null for none.</param>
     public void EndAll(string person, string? but = null) =>
@@ -257,7 +263,7 @@ public sealed class SignInStore(Connections connections)
             db.All(
                 """
                 SELECT "Position", "At", "By", "What", "About", "From" FROM audit
-                WHERE @p0 IS NULL OR "Position" < @p0 ORDER BY "Position" DESC LIMIT @p1
+                WHERE CAST(@p0 AS BIGINT) IS NULL OR "Position" < @p0 ORDER BY "Position" DESC LIMIT @p1
                 """,
                 row => new AuditLine(
                     row.GetInt64(0),

@@ -52,7 +52,7 @@ internal static class TraceSearch
             .. db.All(
                 """
                 SELECT "Number" FROM orders
-                WHERE (@p0 IS NULL OR "Stage" = @p0) AND (@p1 = 0 OR "Later" IS NOT NULL)
+                WHERE (CAST(@p0 AS TEXT) IS NULL OR "Stage" = @p0) AND (@p1 = 0 OR "Later" IS NOT NULL)
                 ORDER BY "Number"
                 """,
                 row => row.GetInt32(0),

@@ -222,7 +222,8 @@ public sealed class WebhookStore(Connections connections)
     public IReadOnlyList<WebhookMessage> Of(string id, MessageState? state, long? before, int most) =>
         Messages(
             """
-            WHERE "Webhook" = @p0 AND (@p1 IS NULL OR "State" = @p1) AND (@p2 IS NULL OR "Position" < @p2)
+            WHERE "Webhook" = @p0 AND (CAST(@p1 AS TEXT) IS NULL OR "State" = @p1)
+                AND (CAST(@p2 AS BIGINT) IS NULL OR "Position" < @p2)
             ORDER BY "Position" DESC LIMIT @p3
             """,
             id,
@@ -235,7 +236,8 @@ public sealed class WebhookStore(Connections connections)
         connections.Read(db =>
             db.All(
                 """
-                SELECT count(*) FROM webhook_messages WHERE "Webhook" = @p0 AND (@p1 IS NULL OR "State" = @p1)
+                SELECT count(*) FROM webhook_messages
+                WHERE "Webhook" = @p0 AND (CAST(@p1 AS TEXT) IS NULL OR "State" = @p1)
                 """,
                 row => row.GetInt32(0),
                 id,
@@ -322,7 +324,7 @@ public sealed class WebhookStore(Connections connections)
         connections.Change(
             """
             UPDATE webhook_messages SET "State" = 'Waiting', "Tries" = 0, "NextAt" = @p2
-            WHERE "Webhook" = @p0 AND ("Id" = @p1 OR (@p1 IS NULL AND "State" = 'Dead'))
+            WHERE "Webhook" = @p0 AND ("Id" = @p1 OR (CAST(@p1 AS TEXT) IS NULL AND "State" = 'Dead'))
             """,
             id,
             message,

@@ -35,7 +35,7 @@ internal sealed class ClockedService : IAsyncDisposable
     public async Task StartAsync(params string[] settings)
     {
         service = await RevtalHost.OpenAsync(
-            ["--urls", "http://127.0.0.1:0", "--data", folder, "--Logging:LogLevel:Default", "None", .. settings],
+            ["--urls", "http://127.0.0.1:0", .. Stores.Of(folder), "--Logging:LogLevel:Default", "None", .. settings],
             Clock
         );
         Http = new HttpClient { BaseAddress = new Uri(service!.Urls.First()) };

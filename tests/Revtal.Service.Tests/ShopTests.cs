@@ -127,7 +127,7 @@ public sealed class ShopTests(ServiceFixture fixture) : IClassFixture<ServiceFix
 
         using (
             var process = Process.Start(
-                new ProcessStartInfo(Repository.At("bin", "revtald"), ["--data", folder, "--rebuild", "true"])
+                new ProcessStartInfo(Repository.At("bin", "revtald"), [.. Stores.Of(folder), "--rebuild", "true"])
                 {
                     RedirectStandardOutput = true,
                 }

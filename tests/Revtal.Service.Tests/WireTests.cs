@@ -34,6 +34,8 @@ public sealed class WireTests(ServiceFixture fixture) : IClassFixture<ServiceFix
         "text-control"
     )]
     [InlineData("orders/99999/notes", "{ \"text\": \"x\" }", 404, "no-such-order")]
+    [InlineData("parts/kits/1/split", "{ \"note\": \"a\\u0000b\" }", 400, "bad-request")]
+    [InlineData("orders?after=%00", "{ \"text\": \"x\" }", 400, "bad-request")]
     [InlineData("orders/101/plan", "{ \"changes\": [] }", 409, "wrong-stage")]
     [InlineData("orders/101/readings", "{ \"phase\": \"before\" }", 422, "reading-source")]
     [InlineData(

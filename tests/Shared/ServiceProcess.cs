@@ -149,7 +149,7 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
     private void Launch(string[] more)
     {
         var start = new ProcessStartInfo(Repository.At("bin", program)) { RedirectStandardOutput = true };
-        foreach (var argument in (string[])["--urls", "http://127.0.0.1:0", "--data", folder, .. more])
+        foreach (var argument in (string[])["--urls", "http://127.0.0.1:0", .. Stores.Of(folder), .. more])
         {
             start.ArgumentList.Add(argument);
         }
@@ -206,7 +206,7 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
         Process.Start(
             new ProcessStartInfo(
                 Repository.At("bin", program),
-                ["--urls", "http://127.0.0.1:0", "--data", folder, .. more]
+                ["--urls", "http://127.0.0.1:0", .. Stores.Of(folder), .. more]
             )
             {
                 RedirectStandardError = true,

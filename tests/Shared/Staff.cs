@@ -23,6 +23,12 @@ internal static class Staff
 
     public static async Task CopyToAsync(string folder)
     {
+        if (Stores.IsPostgres)
+        {
+            Stores.Copy((await Made.Value).Folder, folder);
+            return;
+        }
+
         foreach (var file in Directory.GetFiles((await Made.Value).Folder))
         {
             File.Copy(file, Path.Combine(folder, Path.GetFileName(file)));

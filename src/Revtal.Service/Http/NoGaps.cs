@@ -6,7 +6,8 @@ using System.Text.Json.Serialization.Metadata;
 namespace Revtal.Service.Http;
 
 /// <summary>
-/// A list that was sent has no gaps. The JSON reader proves every member of an object, but lets null stand in a list.
+/// A list that was sent has no gaps, and no text the sign U+0000, which no store keeps. The JSON reader proves every
+/// member of an object, but lets null stand in a list.
 /// </summary>
 internal static class NoGaps
 {
@@ -14,7 +15,8 @@ internal static class NoGaps
     private static readonly ConcurrentDictionary<Type, bool> Walked = new();
 
     /// <summary>An endpoint filter: looks through what the request's body held.</summary>
-    /// <exception cref="BadHttpRequestException">A list or a map holds null; the message has its path.</exception>
+    /// <exception cref="BadHttpRequestException">A list or a map holds null, or a text U+0000; the message has its
+    /// path.</exception>
     public static ValueTask<object?> CheckAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
     {
         JsonSerializerOptions? options = null;
@@ -39,7 +41,7 @@ internal static class NoGaps
                 {
                     if (Holds(member.PropertyType) && member.Get?.Invoke(value) is { } held)
                     {
-                        Walk(held, info.Options.GetTypeInfo(held.GetType()), $"{path}.{member.Name}");
+                        Item(held, info.Options, $"{path}.{member.Name}");
                     }
                 }
 
@@ -69,7 +71,11 @@ internal static class NoGaps
             throw new BadHttpRequestException($"{path} is null: a list or a map has no gaps. Leave it out.");
         }
 
-        if (Holds(item.GetType()))
+        if (item is string text)
+        {
+            NeedKept(text, path);
+        }
+        else if (Holds(item.GetType()))
         {
             Walk(item, options.GetTypeInfo(item.GetType()), path);
         }
@@ -78,13 +84,21 @@ internal static class NoGaps
     // What a constructor takes has no setter; what only follows from the rest was not sent.
     private static bool IsSent(JsonPropertyInfo member) => member.AssociatedParameter is not null;
 
-    // Whether there can be a list in it at all.
+    /// <exception cref="BadHttpRequestException">The text has the sign.</exception>
+    public static void NeedKept(string text, string path)
+    {
+        if (text.Contains('\0', StringComparison.Ordinal))
+        {
+            throw new BadHttpRequestException($"{path} holds the sign U+0000, which no store keeps. Leave it out.");
+        }
+    }
+
+    // Whether there can be a list or a text in it at all.
     private static bool Holds(Type type) =>
         Walked.GetOrAdd(
             type,
             static t =>
-                t != typeof(string)
-                && (typeof(IEnumerable).IsAssignableFrom(t) || t.FullName!.StartsWith(Ours, StringComparison.Ordinal))
+                (typeof(IEnumerable).IsAssignableFrom(t) || t.FullName!.StartsWith(Ours, StringComparison.Ordinal))
                 && !t.IsEnum
         );
 }

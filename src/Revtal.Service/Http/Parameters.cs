@@ -16,6 +16,11 @@ internal static class Parameters
     public static ValueTask<object?> CheckAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
     {
         var http = context.HttpContext;
+        foreach (var (name, texts) in http.Request.Query)
+        {
+            NoGaps.NeedKept(texts.ToString(), $"The parameter {Words.Plain(name)}");
+        }
+
         if (http.Response.StatusCode != StatusCodes.Status400BadRequest)
         {
             return next(context);

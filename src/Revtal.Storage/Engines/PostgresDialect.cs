@@ -22,6 +22,7 @@ internal sealed class PostgresDialect : IDialect
 
     public string Call => $"SELECT pg_notify('{Channel}', @p0)";
 
+    // What a machine told of itself may have a sign that no text here keeps.
     public bool Add(Prepared db, DbTransaction transaction, int order, Trace trace) =>
         db.Command(
                 """
@@ -34,7 +35,7 @@ internal sealed class PostgresDialect : IDialect
                 TraceRows.From(order),
                 TraceRows.From(order + 1),
                 trace.Kind.ToString(),
-                trace.Text,
+                trace.Text.Replace("\0", "", StringComparison.Ordinal),
                 string.Join(' ', Traces.Words(trace.Text).Select(Traces.Plain))
             )
             .ExecuteNonQuery() == 1;

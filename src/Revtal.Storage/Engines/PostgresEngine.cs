@@ -4,7 +4,7 @@ using Npgsql;
 
 namespace Revtal.Storage;
 
-/// <summary>A shop in a database of its own on a PostgreSQL server, for any number of instances of the service.</summary>
+/// <summary>A shop in a database of its own on a PostgreSQL server, for any number of instances.</summary>
 public sealed class PostgresEngine : IStoreEngine
 {
     // Enough for two processors' worth of requests at once; three instances are far from a server's usual hundred.
