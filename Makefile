@@ -1,5 +1,5 @@
 # `make demo` and `make test` each do all that is needed on a fresh machine.
-.PHONY: setup linker build demo test bench truth mutants lint format openapi screenshots clean
+.PHONY: setup linker build demo demo-cluster test bench truth mutants lint format openapi screenshots clean
 
 INSTALL = for p in $(1); do dpkg -s $$p >/dev/null 2>&1 || missing="$$missing $$p"; done; \
 	if [ -n "$$missing" ]; then \
@@ -56,6 +56,11 @@ setup: linker
 demo: build
 	@echo "Revtal with the Saltmarsh Road data: http://127.0.0.1:$(PORT)  (Ctrl+C stops it)"
 	@bin/revtal-demo --data .demo --log plain --urls http://127.0.0.1:$(PORT) --shop:name "Saltmarsh Road" --shop:taxPercent 19
+
+# The same on three instances over a private PostgreSQL, behind nginx.
+demo-cluster: build
+	@$(call INSTALL,postgresql nginx-light)
+	@src/Revtal.Demo/cluster $(PORT)
 
 test: setup build lint
 	tests/run

@@ -19,6 +19,9 @@ public sealed partial class Problems(IProblemDetailsService details, ILogger<Pro
         "The request is larger than is taken here. A library may have 64 MB, lists of hashes 48 MB, a guide "
         + "of another shop 32 MB, a capture 16 MB, a picture 12 MB, a table of parts 8 MB, anything else 1 MB.";
 
+    // Seconds. A database that begins anew takes about as long.
+    private const string ComesBack = "2";
+
     public async ValueTask<bool> TryHandleAsync(
         HttpContext httpContext,
         Exception exception,
@@ -35,6 +38,11 @@ public sealed partial class Problems(IProblemDetailsService details, ILogger<Pro
                 httpContext.Request.Method,
                 (httpContext.GetEndpoint() as RouteEndpoint)?.RoutePattern.RawText ?? "no route"
             );
+        }
+
+        if (problem.Status == StatusCodes.Status503ServiceUnavailable)
+        {
+            httpContext.Response.Headers.RetryAfter = ComesBack;
         }
 
         httpContext.Response.StatusCode = problem.Status!.Value;
