@@ -5,6 +5,19 @@ namespace Revtal.Storage;
 /// <summary>The entries as they are kept, with what each carries of the one before it.</summary>
 internal static class ChainRows
 {
+    private const int AtOnce = 500;
+
+    /// <summary>Chains whatever was recorded before there was a chain; a start that was killed amid goes on.</summary>
+    public static void Fill(Prepared db)
+    {
+        for (var more = true; more; )
+        {
+            using var transaction = db.Begin();
+            more = Fill(db, transaction, AtOnce);
+            transaction.Commit();
+        }
+    }
+
     /// <summary>Chains the entries of orders that were recorded before there was a chain, so many orders.</summary>
     /// <returns>Whether there may be more.</returns>
     public static bool Fill(Prepared db, DbTransaction transaction, int most)

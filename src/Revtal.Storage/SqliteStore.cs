@@ -18,9 +18,6 @@ public static class SqliteStore
     // copied once.
     private const int PagesInLog = 8_000;
 
-    // Orders whose entries are chained in one transaction.
-    private const int ChainedAtOnce = 500;
-
     /// <summary>Points the options at the file <c>revtal.db</c> in a folder.</summary>
     public static void Use(DbContextOptionsBuilder options, string folder) =>
         options.UseSqlite(ConnectionString(folder));
@@ -69,20 +66,13 @@ public static class SqliteStore
         await using var db = new RevtalDb(options.Options);
         await db.Database.MigrateAsync();
         await PartStore.DescribeAsync(db);
-        Chain(folder);
+        using (var own = new Prepared(Open(folder), new SqliteDialect()))
+        {
+            ChainRows.Fill(own);
+        }
+
         // Kept in the file from then on.
         await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL");
-    }
-
-    private static void Chain(string folder)
-    {
-        using var db = new Prepared(Open(folder), new SqliteDialect());
-        for (var more = true; more; )
-        {
-            using var transaction = db.Begin();
-            more = ChainRows.Fill(db, transaction, ChainedAtOnce);
-            transaction.Commit();
-        }
     }
 
     // The entity model takes longer than the rest of a start, and most starts have nothing for it to do.

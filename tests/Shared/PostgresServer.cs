@@ -5,30 +5,30 @@ using System.Net.Sockets;
 namespace Revtal.Tests;
 
 /// <summary>
-/// A private PostgreSQL cluster on the loopback, begun when it is first asked for and ended with the process. The
-/// server does not run as root, so whoever tests as root has it run by its own user.
+/// A private PostgreSQL cluster on the loopback. The server does not run as root, so whoever tests as root has it run
+/// by its own user.
 /// </summary>
-internal sealed class PostgresServer
+internal sealed class PostgresServer : IDisposable
 {
-    private static readonly Lazy<PostgresServer> Begun = new(() => new PostgresServer());
+    private static readonly Lazy<PostgresServer> Begun = new(() =>
+    {
+        var server = new PostgresServer();
+        AppDomain.CurrentDomain.ProcessExit += (_, _) => server.Dispose();
+        return server;
+    });
     private static int made;
 
     private readonly string folder = Directory.CreateTempSubdirectory("revtal-postgres-").FullName;
     private readonly int port = FreePort();
 
-    private PostgresServer()
+    public PostgresServer()
     {
         Run("chown", User, folder);
         As(Tool("initdb"), "-D", Data, "-A", "trust", "-U", "revtal", "--no-sync", "--locale=C.UTF-8");
         Start();
-        AppDomain.CurrentDomain.ProcessExit += (_, _) =>
-        {
-            Stop("immediate");
-            Directory.Delete(folder, recursive: true);
-        };
     }
 
-    /// <summary>The one of this process.</summary>
+    /// <summary>The one of this process, begun when it is first asked for and ended with it.</summary>
     public static PostgresServer Here => Begun.Value;
 
     private string Data => Path.Combine(folder, "data");
@@ -81,6 +81,12 @@ internal sealed class PostgresServer
 
     /// <param name="mode"><c>fast</c> ends sessions, <c>immediate</c> kills.</param>
     public void Stop(string mode) => As(Tool("pg_ctl"), "-D", Data, "-m", mode, "-w", "stop");
+
+    public void Dispose()
+    {
+        Stop("immediate");
+        Directory.Delete(folder, recursive: true);
+    }
 
     // Debian keeps each version in a folder of its own.
     private static string Tool(string name) =>

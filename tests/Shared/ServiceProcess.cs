@@ -41,6 +41,9 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
     /// <summary>Whose tokens are known.</summary>
     public IEnumerable<string> People => tokens.Keys;
 
+    /// <summary>For another instance of the same shop.</summary>
+    public IReadOnlyDictionary<string, string> Tokens => tokens;
+
     /// <summary>The same as a header.</summary>
     public AuthenticationHeaderValue Bearer(string person) => new("Bearer", Token(person));
 
@@ -129,6 +132,15 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
     {
         process!.Kill(entireProcessTree: true);
         await process.WaitForExitAsync();
+    }
+
+    /// <summary>Asks it to end, as a system does.</summary>
+    /// <returns>Its exit code.</returns>
+    public async Task<int> StopAsync()
+    {
+        using var ask = Process.Start("kill", ["-TERM", $"{process!.Id}"]);
+        await process.WaitForExitAsync().WaitAsync(TimeSpan.FromSeconds(30));
+        return process.ExitCode;
     }
 
     public async ValueTask DisposeAsync()

@@ -3,8 +3,8 @@ using System.Collections.Concurrent;
 namespace Revtal.Tests;
 
 /// <summary>
-/// Where services under test keep their shops: in their folders, or where <c>REVTAL_TEST_STORE=postgres</c> says so in a
-/// database for each.
+/// Where services under test keep their shops: in their folders, or in a database for each where
+/// <c>REVTAL_TEST_STORE=postgres</c> says so.
 /// </summary>
 internal static class Stores
 {

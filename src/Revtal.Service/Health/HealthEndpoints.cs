@@ -13,10 +13,21 @@ public static class HealthEndpoints
         app.MapGet("/healthz", () => "alive\n").ExcludeFromDescription();
         app.MapGet(
                 "/readyz",
-                (Connections connections, IStoreEngine engine, Journal journal, JournalWriter writer) =>
+                (
+                    Connections connections,
+                    IStoreEngine engine,
+                    Journal journal,
+                    JournalWriter writer,
+                    IHostApplicationLifetime lifetime
+                ) =>
                 {
                     try
                     {
+                        if (lifetime.ApplicationStopping.IsCancellationRequested)
+                        {
+                            return Not("It ends now, once what it was asked is answered.");
+                        }
+
                         connections.Prove();
                         if (engine.Room < LeastRoom)
                         {

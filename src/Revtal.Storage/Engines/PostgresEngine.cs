@@ -15,8 +15,6 @@ public sealed class PostgresEngine : IStoreEngine
     private const int Reaches = 5,
         Answers = 30;
 
-    private const int ChainedAtOnce = 500;
-
     private readonly NpgsqlDataSource source;
     private readonly NpgsqlConnectionStringBuilder settings;
 
@@ -116,10 +114,8 @@ public sealed class PostgresEngine : IStoreEngine
         await using var db = Databases.CreateDbContext();
         await db.Database.MigrateAsync();
         await PartStore.DescribeAsync(db);
-        for (var more = true; more; )
-        {
-            more = Connections.Change((own, transaction) => ChainRows.Fill(own, transaction, ChainedAtOnce));
-        }
+        using var own = Connections.Open();
+        ChainRows.Fill(own);
     }
 
     private async Task<bool> IsCurrentAsync()
