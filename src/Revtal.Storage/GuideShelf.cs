@@ -25,7 +25,7 @@ public sealed class GuideShelf
     private readonly Func<string, bool, GuideResult> read;
     private readonly Func<Guide, string> write;
     private readonly ConcurrentDictionary<(string Code, int Revision), Guide> known = new();
-    private readonly ConcurrentDictionary<string, int> newest = new();
+    private ConcurrentDictionary<string, int> newest = new();
     private bool isNamed;
 
     /// <param name="read">Understands a guide file, a new or a published one; handed in, since files are not this
@@ -46,7 +46,8 @@ public sealed class GuideShelf
         {
             if (topic is ShopTopic.Guides or null)
             {
-                newest.Clear();
+                // Whoever asked before this remembers it where nobody looks any more.
+                Volatile.Write(ref newest, new());
             }
         };
     }
@@ -87,7 +88,8 @@ public sealed class GuideShelf
     /// <exception cref="RefusedException">There is no such guide.</exception>
     public int Newest(string code)
     {
-        if (changes.Hears && newest.TryGetValue(code, out var known))
+        var kept = Volatile.Read(ref newest);
+        if (changes.Hears && kept.TryGetValue(code, out var known))
         {
             return known;
         }
@@ -97,7 +99,7 @@ public sealed class GuideShelf
         );
         if (revision is { } last)
         {
-            return Remember(code, (int)last);
+            return Remember(kept, code, (int)last);
         }
 
         var codes = connections.Read(db =>
@@ -289,20 +291,20 @@ public sealed class GuideShelf
     }
 
     /// <summary>After the commit: an order wrote this revision.</summary>
-    public void Wrote(SketchRevision sketch) => Remember(sketch.Guide.Model.Code, sketch.Revision);
+    public void Wrote(SketchRevision sketch) => Remember(newest, sketch.Guide.Model.Code, sketch.Revision);
 
     /// <summary>After the commit: these are the newest by now.</summary>
     internal void Remember(IReadOnlyList<PublishedGuide> published)
     {
         foreach (var (listing, _) in published)
         {
-            Remember(listing.Code, listing.Revision);
+            Remember(newest, listing.Code, listing.Revision);
         }
     }
 
     // Who asked before a publication may remember after it; the larger number is the later one.
-    private int Remember(string code, int revision) =>
-        newest.AddOrUpdate(code, revision, (_, known) => Math.Max(known, revision));
+    private static int Remember(ConcurrentDictionary<string, int> kept, string code, int revision) =>
+        kept.AddOrUpdate(code, revision, (_, known) => Math.Max(known, revision));
 
     /// <summary>Reads and checks a guide file.</summary>
     public GuideResult Check(string yaml) => read(yaml, false);

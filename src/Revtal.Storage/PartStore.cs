@@ -2,7 +2,6 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
 using Revtal.Core.Hardware;
-using Revtal.Core.Orders;
 using Revtal.Core.Parts;
 
 namespace Revtal.Storage;
@@ -32,7 +31,7 @@ public sealed record CatalogueAndSerials(
 /// The catalogue, the shelf and its ledger. What orders do to the shelf is written by <see cref="JournalWriter"/> with
 /// their entries.
 /// </summary>
-public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
+public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Connections connections, Road road)
 {
     private const int MostAtOnce = 1_000;
     private static readonly string[] Gone =
@@ -515,22 +514,27 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Road road)
     }
 
     /// <summary>Agreed orders for which fewer parts are set aside than their plans want, by number.</summary>
-    public async Task<IReadOnlyList<int>> UnservedAsync(CancellationToken cancel = default)
-    {
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        var agreed = nameof(Stage.Agreed);
-        var rows = await db
-            .Orders.Where(o => o.Open && o.Stage == agreed && o.Wants != null)
-            .OrderBy(o => o.Number)
-            .Select(o => new
-            {
-                o.Number,
-                o.Wants,
-                Held = db.PartItems.Where(i => i.Order == o.Number).Select(i => i.Kind).ToList(),
-            })
-            .ToListAsync(cancel);
-        return [.. rows.Where(r => !Serves(r.Held, Wanted(r.Wants!))).Select(r => r.Number)];
-    }
+    public IReadOnlyList<int> Unserved() =>
+        [
+            .. connections
+                .Read(db =>
+                    db.All(
+                        """
+                        SELECT o."Number", o."Wants", i."Kind" FROM orders o
+                        LEFT JOIN part_items i ON i."Order" = o."Number"
+                        WHERE o."Open" AND o."Stage" = 'Agreed' AND o."Wants" IS NOT NULL ORDER BY o."Number"
+                        """,
+                        row =>
+                            (
+                                Order: (row.GetInt32(0), row.GetString(1)),
+                                Kind: row.IsDBNull(2) ? null : row.GetString(2)
+                            )
+                    )
+                )
+                .GroupBy(r => r.Order, r => r.Kind)
+                .Where(o => !Serves([.. o.OfType<string>()], Wanted(o.Key.Item2)))
+                .Select(o => o.Key.Item1),
+        ];
 
     private static bool Serves(IReadOnlyList<string> held, PartNumber[] wanted) =>
         wanted

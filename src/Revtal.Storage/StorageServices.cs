@@ -7,7 +7,7 @@ namespace Revtal.Storage;
 /// <summary>The stores of one shop, for a service's container.</summary>
 public static class StorageServices
 {
-    /// <param name="engine">The database under it; the container ends it.</param>
+    /// <param name="engine">The database under it; ended by whoever opened it.</param>
     /// <param name="read">Understands a guide file, a new or a published one; files are not this project's
     /// business.</param>
     /// <param name="write">A guide as a file.</param>

@@ -158,7 +158,7 @@ public sealed class GoldenTests : IDisposable
         var (journal, guides) = (store.Journal, store.Guides);
         Assert.Equal(entries, (await journal.ChangesAsync(0, 1000)).Count);
 
-        var parts = new PartStore(store.Databases, store.Road);
+        var parts = new PartStore(store.Databases, store.Connections, store.Road);
         var found = await parts.LinesAsync("MODULE", onlyShort: false, after: null, most: 50);
         Assert.Equal((await parts.KindsAsync()).Count(k => k.Module is not null), found.Total);
 

@@ -260,28 +260,7 @@ public abstract class JournalTests : IAsyncLifetime
         Assert.Null(Writer.WhyNotWritable());
     }
 
-    internal async Task<Order> TakeInAsync()
-    {
-        var guide = Guides.Get("FJ14", 1);
-        var body = IntakeRules.TakeIn(
-            new Intake("Choir's archive", null, "NF14-77", "slow", null, null, null, Backup.Made, SealConsent.NoSeal),
-            guide,
-            1
-        );
-        var result = await Writer.AppendAsync(
-            new Append(
-                null,
-                0,
-                Guid.NewGuid(),
-                DateTimeOffset.UnixEpoch,
-                "sanne",
-                body,
-                "",
-                e => ProjectionRows.Project(Order.Fold([e]), guide)
-            )
-        );
-        return Order.Fold([Assert.IsType<AppendResult.Recorded>(result).Stored.Entry]);
-    }
+    internal Task<Order> TakeInAsync() => Store.TakeInAsync();
 
     internal Task<AppendResult> NoteAsync(
         Order order,

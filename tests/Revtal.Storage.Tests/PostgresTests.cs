@@ -1,5 +1,4 @@
 using Microsoft.EntityFrameworkCore;
-using Revtal.Core.Orders;
 using Revtal.Storage;
 using Xunit;
 
@@ -84,7 +83,7 @@ public sealed class PostgresTests
         var ears = new[] { one, two }.Select((s, i) => ListenAsync(s, heard[i], ends.Token)).ToArray();
         const int each = 60;
         await Task.WhenAll(
-            Enumerable.Range(0, 2 * each).Select(i => Task.Run(() => TakeInAsync(i % 2 == 0 ? one : two)))
+            Enumerable.Range(0, 2 * each).Select(i => Task.Run(() => (i % 2 == 0 ? one : two).TakeInAsync()))
         );
         for (var i = 0; i < 100 && heard.Any(h => h.Count < 2 * each); i++)
         {
@@ -116,7 +115,7 @@ public sealed class PostgresTests
         using var slow = one.Connections.Open();
         var late = slow.Begin();
         slow.Command("""UPDATE readers SET "Position" = "Position" """, late).ExecuteNonQuery();
-        var after = Task.Run(() => TakeInAsync(two));
+        var after = Task.Run(two.TakeInAsync);
         Assert.NotSame(after, await Task.WhenAny(after, Task.Delay(500)));
         late.Commit();
         await after;
@@ -149,34 +148,5 @@ public sealed class PostgresTests
         }
 
         await listening;
-    }
-
-    private static async Task TakeInAsync(TestStore store)
-    {
-        var guide = store.Guides.Get("FJ14", 1);
-        var intake = new Intake(
-            "Choir's archive",
-            null,
-            null,
-            "slow",
-            null,
-            null,
-            null,
-            Backup.Made,
-            SealConsent.NoSeal
-        );
-        var result = await store.Writer.AppendAsync(
-            new Append(
-                null,
-                0,
-                Guid.NewGuid(),
-                DateTimeOffset.UnixEpoch,
-                "sanne",
-                IntakeRules.TakeIn(intake, guide, 1),
-                "",
-                e => ProjectionRows.Project(Order.Fold([e]), guide)
-            )
-        );
-        Assert.IsType<AppendResult.Recorded>(result);
     }
 }

@@ -96,7 +96,7 @@ internal sealed class PostgresServer : IDisposable
             .FirstOrDefault()
         ?? throw new InvalidOperationException("PostgreSQL is not installed. Run: make setup.");
 
-    private static void As(params string[] command)
+    private void As(params string[] command)
     {
         if (Environment.UserName == "root")
         {
@@ -108,11 +108,12 @@ internal sealed class PostgresServer : IDisposable
         }
     }
 
-    private static void Run(params string[] command)
+    private void Run(params string[] command)
     {
         // pg_ctl leaves a server behind that would hold a pipe open for ever.
+        var errors = Path.Combine(folder, $"errors-{Interlocked.Increment(ref made)}");
         using var process = Process.Start(
-            new ProcessStartInfo("sh", ["-c", "\"$@\" >/dev/null 2>\"$0\"", Errors, .. command])
+            new ProcessStartInfo("sh", ["-c", "\"$@\" >/dev/null 2>\"$0\"", errors, .. command])
             {
                 WorkingDirectory = "/",
             }
@@ -120,11 +121,9 @@ internal sealed class PostgresServer : IDisposable
         process.WaitForExit();
         if (process.ExitCode != 0)
         {
-            throw new InvalidOperationException($"{string.Join(' ', command)}: {File.ReadAllText(Errors)}");
+            throw new InvalidOperationException($"{string.Join(' ', command)}: {File.ReadAllText(errors)}");
         }
     }
-
-    private static readonly string Errors = Path.GetTempFileName();
 
     private static int FreePort()
     {

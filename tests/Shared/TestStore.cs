@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Revtal.Core.Orders;
 using Revtal.Documents;
 using Revtal.Storage;
 
@@ -41,6 +42,30 @@ internal sealed class TestStore : IDisposable
         var store = new TestStore(new SqliteEngine(StoreFolder.Take(folder)));
         await store.Engine.PrepareAsync();
         return store;
+    }
+
+    /// <summary>One more order, of a model that the shop has a guide for.</summary>
+    public async Task<Order> TakeInAsync()
+    {
+        var guide = Guides.Get("FJ14", 1);
+        var body = IntakeRules.TakeIn(
+            new Intake("Choir's archive", null, "NF14-77", "slow", null, null, null, Backup.Made, SealConsent.NoSeal),
+            guide,
+            1
+        );
+        var result = await Writer.AppendAsync(
+            new Append(
+                null,
+                0,
+                Guid.NewGuid(),
+                DateTimeOffset.UnixEpoch,
+                "sanne",
+                body,
+                "",
+                e => ProjectionRows.Project(Order.Fold([e]), guide)
+            )
+        );
+        return Order.Fold([((AppendResult.Recorded)result).Stored.Entry]);
     }
 
     public void Dispose()

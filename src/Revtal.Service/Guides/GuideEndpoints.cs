@@ -220,6 +220,7 @@ public static class GuideEndpoints
 
         using var reader = new StreamReader(request.Body);
         var yaml = await reader.ReadToEndAsync(cancel);
+        NoGaps.NeedKept(yaml, "The file");
         return yaml.Length > GuideYaml.Longest
             ? throw new BadHttpRequestException("large", StatusCodes.Status413PayloadTooLarge)
             : yaml;

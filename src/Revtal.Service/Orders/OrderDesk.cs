@@ -227,7 +227,7 @@ public sealed partial class OrderDesk(
     public async Task<IReadOnlyList<PartsOwed>> PartsOwedAsync(CancellationToken cancel)
     {
         var owed = new List<PartsOwed>();
-        foreach (var number in await parts.UnservedAsync(cancel))
+        foreach (var number in parts.Unserved())
         {
             var order = (await shelf.LoadAsync(number, cancel)).Order;
             if (PartsOwed.Of(order, await LacksAsync(order, cancel)) is { } some)

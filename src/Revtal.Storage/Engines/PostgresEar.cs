@@ -21,11 +21,11 @@ public sealed class PostgresEar(PostgresEngine engine, Journal journal, Changes 
         await using var ear = await engine.ListenAsync(cancel);
         var calls = new List<string>();
         ear.Notification += (_, call) => calls.Add(call.Payload);
-        changes.Hears = true;
         try
         {
-            // What was committed before it listened, nobody called.
+            // What was committed before it listened, nobody called: what was kept till now goes before any is believed.
             changes.Hear((string?)null);
+            changes.Hears = true;
             await ReadOnAsync(cancel);
             while (true)
             {

@@ -46,7 +46,8 @@ public sealed class PostgresEngine : IStoreEngine
         try
         {
             await using var held = await source.OpenConnectionAsync();
-            await DoAsync(held, $"SELECT pg_advisory_lock({PostgresDialect.StartLock})");
+            // However long the first takes over a large shop.
+            await DoAsync(held, $"SELECT pg_advisory_lock({PostgresDialect.StartLock})", timeout: 0);
             if (!await IsCurrentAsync())
             {
                 await MigrateAsync();
@@ -64,7 +65,7 @@ public sealed class PostgresEngine : IStoreEngine
     internal async Task<NpgsqlConnection> ListenAsync(CancellationToken cancel)
     {
         var ear = await source.OpenConnectionAsync(cancel);
-        await DoAsync(ear, $"LISTEN {PostgresDialect.Channel}", cancel);
+        await DoAsync(ear, $"LISTEN {PostgresDialect.Channel}", cancel: cancel);
         return ear;
     }
 
@@ -147,9 +148,15 @@ public sealed class PostgresEngine : IStoreEngine
             );
     }
 
-    private static async Task DoAsync(NpgsqlConnection connection, string sql, CancellationToken cancel = default)
+    // Seconds; 0 for any.
+    private static async Task DoAsync(
+        NpgsqlConnection connection,
+        string sql,
+        int timeout = Answers,
+        CancellationToken cancel = default
+    )
     {
-        await using var command = new NpgsqlCommand(sql, connection);
+        await using var command = new NpgsqlCommand(sql, connection) { CommandTimeout = timeout };
         await command.ExecuteNonQueryAsync(cancel);
     }
 }
