@@ -173,7 +173,7 @@ test('on a bench tablet hands change by PIN and by badge, in the run too, until 
     await expect.poll(() => field.inputValue()).toBe('Ferry desk')
 
     await ines.getByRole('button', { name: 'End it: Bench 2' }).click()
-    await tablet.getByText('Who are you today?').waitFor()
+    await tablet.getByText('Who are you today?').waitFor({ timeout: 30_000 })
   } finally {
     await shop.end()
   }
