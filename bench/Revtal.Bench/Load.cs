@@ -54,6 +54,42 @@ internal static class Load
         return times;
     }
 
+    /// <summary>Milliseconds of each request of many clients, of which each asks again some while after its answer, as
+    /// people do.</summary>
+    public static async Task<double[]> LatenciesAsync(
+        Uri address,
+        Func<int, int, string> request,
+        int connections,
+        TimeSpan pause,
+        TimeSpan duration
+    )
+    {
+        var watch = Stopwatch.StartNew();
+        var times = await Task.WhenAll(
+            Enumerable
+                .Range(0, connections)
+                .Select(c =>
+                    Task.Run(async () =>
+                    {
+                        using var connection = new RawConnection(address);
+                        // Not all at the same moment.
+                        await Task.Delay(pause * ((double)c / connections));
+                        var own = new List<double>();
+                        for (var i = 0; watch.Elapsed < duration; i++)
+                        {
+                            var start = Stopwatch.GetTimestamp();
+                            await connection.AskAsync(request(c, i));
+                            own.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
+                            await Task.Delay(pause);
+                        }
+
+                        return own;
+                    })
+                )
+        );
+        return [.. times.SelectMany(t => t)];
+    }
+
     /// <param name="token">Of whoever asks.</param>
     public static string Get(Uri address, string path, string token = "none") =>
         $"GET {path} HTTP/1.1\r\nHost: {address.Authority}\r\nAuthorization: Bearer {token}\r\n\r\n";

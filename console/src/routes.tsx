@@ -68,6 +68,11 @@ const people = createRoute({
   path: '/people',
   component: lazyRouteComponent(() => import('./people/PeoplePage'), 'PeoplePage'),
 })
+const store = createRoute({
+  getParentRoute: () => shell,
+  path: '/store',
+  component: lazyRouteComponent(() => import('./store/StorePage'), 'StorePage'),
+})
 const notices = createRoute({
   getParentRoute: () => shell,
   path: '/notices',
@@ -152,6 +157,7 @@ export const router = createRouter({
       guideEdit,
       guideCompare,
       people,
+      store,
       notices,
       kept,
     ]),

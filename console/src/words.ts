@@ -21,6 +21,12 @@ export function driveSize(bytes: number, binary = false): string {
   return binary ? `${sold} · ${Math.floor(bytes / 2 ** 30)} GiB` : sold
 }
 
+/** A file’s size, or what is free for files: 1 MB is 10^6 bytes. */
+export function stored(bytes: number): string {
+  const [unit, scale] = bytes >= 1e9 ? (['GB', 1e9] as const) : (['MB', 1e6] as const)
+  return `${(bytes / scale).toFixed(1)} ${unit}`
+}
+
 /** “1 entry”, “2 entries”. */
 export const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
 

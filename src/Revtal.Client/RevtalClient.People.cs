@@ -140,6 +140,25 @@ public sealed partial class RevtalClient
     public Task<VerifyView> VerificationAsync(CancellationToken cancel = default) =>
         GetAsync<VerifyView>("shop/store/verify", cancel);
 
+    /// <summary>Where the shop's data lies, the services on it and its backups.</summary>
+    public Task<StoreView> StoreAsync(CancellationToken cancel = default) => GetAsync<StoreView>("shop/store", cancel);
+
+    /// <summary>Begins a backup in the service's own folder.</summary>
+    public Task<BackupMade> MakeBackupAsync(CancellationToken cancel = default) =>
+        PostAsync<BackupMade>("shop/store/backups", null, null, cancel: cancel);
+
+    /// <summary>All of the store as it is now, as it comes.</summary>
+    /// <exception cref="IOException">It broke off, or cannot be written there.</exception>
+    public async Task FetchBackupAsync(Stream to, CancellationToken cancel = default)
+    {
+        using var answer = await SendAsync(
+            () => new HttpRequestMessage(HttpMethod.Get, $"{Root}shop/store/backup"),
+            cancel,
+            HttpCompletionOption.ResponseHeadersRead
+        );
+        await answer.Content.CopyToAsync(to, cancel);
+    }
+
     /// <summary>Where one's own notices are mailed to.</summary>
     public Task PutMailAsync(MailRequest request, CancellationToken cancel = default) =>
         TellAsync("session/mail", request, cancel, HttpMethod.Put);

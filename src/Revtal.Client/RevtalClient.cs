@@ -117,14 +117,18 @@ public sealed partial class RevtalClient(HttpClient http, string? token = null)
         }
     }
 
-    private async Task<HttpResponseMessage> SendAsync(Func<HttpRequestMessage> make, CancellationToken cancel)
+    private async Task<HttpResponseMessage> SendAsync(
+        Func<HttpRequestMessage> make,
+        CancellationToken cancel,
+        HttpCompletionOption until = HttpCompletionOption.ResponseContentRead
+    )
     {
         for (var again = false; ; again = true)
         {
             using var request = Signed(make());
             try
             {
-                var answer = await http.SendAsync(request, cancel);
+                var answer = await http.SendAsync(request, until, cancel);
                 return answer.IsSuccessStatusCode ? answer : throw await ProblemAsync(answer, cancel);
             }
             catch (HttpRequestException e) when (!again && e.HttpRequestError is HttpRequestError.ResponseEnded)

@@ -21,6 +21,29 @@ internal static class Files
 
     public static string Text(string path, long most) => System.Text.Encoding.UTF8.GetString(Bytes(path, most));
 
+    /// <summary>A new file, for its owner alone.</summary>
+    public static FileStream Make(string path)
+    {
+        try
+        {
+            return new FileStream(
+                path,
+                new FileStreamOptions
+                {
+                    Mode = FileMode.Create,
+                    Access = FileAccess.Write,
+                    UnixCreateMode = OperatingSystem.IsWindows()
+                        ? null
+                        : UnixFileMode.UserRead | UnixFileMode.UserWrite,
+                }
+            );
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            throw RefusedException.NotFound("file-unwritable", $"“{path}” cannot be written: {e.Message}");
+        }
+    }
+
     public static void Write(string path, byte[] bytes)
     {
         try

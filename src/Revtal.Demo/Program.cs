@@ -21,6 +21,10 @@ return await RevtalHost.RunAsync(
         "--shop:trials:2=a recording of an hour, cut and saved",
         .. args,
     ],
-    services => DemoShop.FillAsync(services, Path.Combine(AppContext.BaseDirectory, "demo")),
+    async services =>
+    {
+        await DemoShop.FillAsync(services, Path.Combine(AppContext.BaseDirectory, "demo"));
+        await ManyOrders.FillAsync(services, args);
+    },
     isDemo: true
 );

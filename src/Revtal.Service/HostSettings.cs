@@ -5,6 +5,8 @@ using Revtal.Service.Http;
 using Revtal.Service.Outward;
 using Revtal.Service.People;
 using Revtal.Service.Shop;
+using Revtal.Service.Store;
+using Revtal.Service.Telemetry;
 
 namespace Revtal.Service;
 
@@ -16,6 +18,8 @@ namespace Revtal.Service;
 /// <param name="Rate">How many requests a second one sign-in may send; 0 for any.</param>
 /// <param name="PlainLog">Lines for people instead of JSON.</param>
 /// <param name="Rebuild">Make the projection anew and end.</param>
+/// <param name="Restore">A backup to fill an empty store from, and end; null for none.</param>
+/// <param name="Prove">A backup to prove, and end; null for none.</param>
 /// <param name="Certificate">A file in PEM, for https; null where none is spoken here.</param>
 /// <param name="CertificateKey">Its key, in PEM.</param>
 /// <param name="Hosts">Further names by which it is called.</param>
@@ -29,9 +33,13 @@ internal sealed record HostSettings(
     ShopOptions Shop,
     OidcOptions Oidc,
     MailOptions Mail,
+    BackupOptions Backup,
+    TelemetryOptions Telemetry,
     int Rate,
     bool PlainLog,
     bool Rebuild,
+    string? Restore,
+    string? Prove,
     string? Certificate,
     string? CertificateKey,
     IReadOnlyList<string> Hosts,
@@ -70,6 +78,7 @@ internal sealed record HostSettings(
           --shop:hourRate PRICE    of an hour's work, without tax       (60)
           --shop:taxPercent SHARE                                       (0)
           --shop:tabletLocksAfter MINUTES  a bench tablet asks again    (10)
+          --shop:signKey FILE      by which it signs each day's head    (one that the store keeps)
           --certificate FILE       for https://, in PEM, with --certificateKey FILE
           --hosts NAME;NAME        names by which it is called          (those of --urls and --shop:url)
           --proxies IP;IP          proxies whose forwarded headers are taken
@@ -87,8 +96,16 @@ internal sealed record HostSettings(
           --collect:urls ADDRESS   where machines reach the collector   (nowhere)
           --rate NUMBER            requests a second that one sign-in
                                    may send; 0 for any                  (100)
+          --metrics true           answers /metrics, for Prometheus     (off)
+          --otlp:endpoint ADDRESS  where traces, metrics and logs go by
+                                   OTLP: http://127.0.0.1:4317          (nowhere)
           --log plain              lines for people instead of JSON
+          --backup:folder FOLDER   where it puts a backup by itself     (none is made)
+          --backup:every HOURS                                          (24)
+          --backup:keep NUMBER     how many stay                        (14)
           --rebuild true           makes the projection anew, and ends
+          --restore FILE           fills an empty store from a backup, and ends
+          --prove FILE             tells whether a backup is whole and true, and ends
 
         Each may also be set in the environment: REVTAL_Data, REVTAL_Shop__Name.
         It ends with 0 when stopped, 2 for a setting and 3 for a store that cannot be used.
@@ -111,6 +128,8 @@ internal sealed record HostSettings(
         from.GetSection("Oidc").Bind(oidc);
         var mail = new MailOptions();
         from.GetSection("Smtp").Bind(mail);
+        var backup = new BackupOptions();
+        from.GetSection("Backup").Bind(backup);
         var collectUrls = from["Collect:Urls"];
         var settings = new HostSettings(
             from["Urls"] ?? LoopbackOnly.DefaultUrl,
@@ -121,9 +140,13 @@ internal sealed record HostSettings(
             shop,
             oidc,
             mail,
+            backup,
+            TelemetryOptions.Read(from),
             RateOf(from["Rate"]),
             from["Log"] == "plain",
             from["Rebuild"] is not null,
+            from["Restore"],
+            from["Prove"],
             from["Certificate"],
             from["CertificateKey"],
             Parts(from["Hosts"]),
@@ -170,7 +193,7 @@ internal sealed record HostSettings(
             return $"“{CollectUrls}” is no address for the collector. Write one with its port: http://0.0.0.0:7421.";
         }
 
-        return Shop.Problem ?? Oidc.Problem ?? Mail.Problem;
+        return Shop.Problem ?? Oidc.Problem ?? Mail.Problem ?? Backup.Problem ?? Telemetry.Problem;
     }
 }
 

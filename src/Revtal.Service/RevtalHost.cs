@@ -26,6 +26,7 @@ using Revtal.Service.Pictures;
 using Revtal.Service.Planning;
 using Revtal.Service.Shop;
 using Revtal.Service.Store;
+using Revtal.Service.Telemetry;
 using Revtal.Storage;
 
 namespace Revtal.Service;
@@ -95,6 +96,12 @@ public static class RevtalHost
         builder.Configuration.AddEnvironmentVariables("REVTAL_").AddCommandLine(args);
         var settings = HostSettings.Read(builder.Configuration);
 
+        if (settings.Prove is { } proved)
+        {
+            await BackupJobs.ProveAsync(proved);
+            return null;
+        }
+
         IStoreEngine engine = settings.Store is { } store
             ? new PostgresEngine(store)
             : new SqliteEngine(StoreFolder.Take(settings.Folder));
@@ -105,12 +112,21 @@ public static class RevtalHost
         Log(builder.Logging, settings);
         var steady = new SteadyClock(clock);
         Register(builder.Services, settings, engine, steady, isDemo);
+        builder.Services.AddTelemetry(builder.Logging, settings.Telemetry);
         var app = builder.Build();
         app.Lifetime.ApplicationStopped.Register(engine.Dispose);
         if (settings.Rebuild)
         {
             await prepared;
             Rebuild(app.Services);
+            await app.DisposeAsync();
+            return null;
+        }
+
+        if (settings.Restore is { } backup)
+        {
+            await prepared;
+            await BackupJobs.RestoreAsync(app.Services, backup);
             await app.DisposeAsync();
             return null;
         }
@@ -202,11 +218,11 @@ public static class RevtalHost
     {
         services.AddSingleton(Options.Create(settings.Shop)).AddSingleton<TimeProvider>(clock);
         services.AddSingleton<WireJson>().AddSingleton<IOptions<JsonOptions>>(s => s.GetRequiredService<WireJson>());
-        services.AddStorage(engine, GuideYaml.Read, GuideYaml.Write);
+        services.AddStorage(engine, GuideYaml.Read, GuideYaml.Write, settings.Shop.SignKey);
         services.AddOrders().AddPlanning().AddLive().AddDummies().AddArrivals().AddBatches().AddCollector();
         services.AddSignIn(isDemo).AddRates(settings.Rate);
         services.AddOtherDoor(settings.Oidc);
-        services.AddWebhooks().AddMail(settings.Mail).AddStoreCheck();
+        services.AddWebhooks().AddMail(settings.Mail).AddStoreKeeping(settings.Backup);
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.AddProblemDetails(o => o.CustomizeProblemDetails = Problems.Complete).AddExceptionHandler<Problems>();
         services.AddResponseCompression(o =>
@@ -249,6 +265,7 @@ public static class RevtalHost
         app.UseDoor();
         app.UseConsole();
         app.MapHealth();
+        app.MapMetrics(settings.Telemetry);
         app.MapOpenApi("/openapi/{documentName}.json").AddEndpointFilter(WireJson.DescribeAsync);
         var api = app.MapGroup("/api/v1").AddEndpointFilter(Parameters.CheckAsync).AddEndpointFilter(NoGaps.CheckAsync);
         ((IEndpointConventionBuilder)api).Finally(Door.ByTable);

@@ -44,30 +44,40 @@ internal static class ChainRows
 
     /// <summary>The entries of an order as they are kept, in order.</summary>
     public static IReadOnlyList<EntryRow> Of(Prepared db, DbTransaction? transaction, int order) =>
+        db.All($"""{Select} WHERE "Order" = @p0 ORDER BY "Sequence" """, Read, transaction, order);
+
+    /// <summary>Those after a position, up to another, by their positions.</summary>
+    public static IReadOnlyList<EntryRow> Between(Prepared db, long after, long to, int most) =>
         db.All(
-            """
-            SELECT "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "SaidAt", "ClockOff",
-                "Before"
-            FROM entries WHERE "Order" = @p0 ORDER BY "Sequence"
-            """,
-            row => new EntryRow
-            {
-                Position = row.GetInt64(0),
-                Order = row.GetInt32(1),
-                Sequence = row.GetInt32(2),
-                Id = row.GetGuid(3),
-                Kind = row.GetString(4),
-                At = row.GetInt64(5),
-                By = row.GetString(6),
-                Body = row.GetString(7),
-                Print = row.GetString(8),
-                SaidAt = row.IsDBNull(9) ? null : row.GetInt64(9),
-                ClockOff = row.IsDBNull(10) ? null : row.GetBoolean(10),
-                Before = row.IsDBNull(11) ? null : (byte[])row.GetValue(11),
-            },
-            transaction,
-            order
+            $"""{Select} WHERE "Position" > @p0 AND "Position" <= @p1 ORDER BY "Position" LIMIT @p2""",
+            Read,
+            after,
+            to,
+            most
         );
+
+    private const string Select = """
+        SELECT "Position", "Order", "Sequence", "Id", "Kind", "At", "By", "Body", "Print", "SaidAt", "ClockOff",
+            "Before"
+        FROM entries
+        """;
+
+    private static EntryRow Read(DbDataReader row) =>
+        new()
+        {
+            Position = row.GetInt64(0),
+            Order = row.GetInt32(1),
+            Sequence = row.GetInt32(2),
+            Id = row.GetGuid(3),
+            Kind = row.GetString(4),
+            At = row.GetInt64(5),
+            By = row.GetString(6),
+            Body = row.GetString(7),
+            Print = row.GetString(8),
+            SaidAt = row.IsDBNull(9) ? null : row.GetInt64(9),
+            ClockOff = row.IsDBNull(10) ? null : row.GetBoolean(10),
+            Before = row.IsDBNull(11) ? null : (byte[])row.GetValue(11),
+        };
 
     // What an entry carries already stays as it is: it is evidence.
     private static byte[] Chain(Prepared db, DbTransaction transaction, int order)

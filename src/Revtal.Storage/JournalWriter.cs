@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Data.Common;
+using System.Diagnostics;
 using System.Text.Json;
 using Revtal.Core;
 using Revtal.Core.Guides;
@@ -66,18 +67,26 @@ public abstract record AppendResult
 public sealed class JournalWriter(Connections connections, Changes changes) : IDisposable
 {
     private const int MostTogether = 128;
-    private const int FirstNumber = 101;
+    internal const int FirstNumber = 101;
 
     // As much as a large entry needs.
     private const int ProbeLength = 64 << 10;
 
-    private readonly ConcurrentQueue<Waiting> queue = new();
+    // Longer than anybody should wait for them: whoever comes after is told to come again, and those before are not
+    // slowed by it.
+    private const int MostWaiting = 2_048;
+
+    private readonly ConcurrentQueue<Appending> queue = new();
+    private int waits;
     private readonly Lock writing = new();
-    private readonly List<Waiting> together = new(MostTogether);
+    private readonly List<Appending> together = new(MostTogether);
     private Prepared? db;
 
     /// <summary>What the last round failed at; null once one was kept again.</summary>
     private Exception? LastFailure { get; set; }
+
+    /// <summary>Appends that wait to be written.</summary>
+    public int Waiting => Volatile.Read(ref waits);
 
     /// <summary>Appends; the task ends when the entry is on disk.</summary>
     public async Task<AppendResult> AppendAsync(Append append) => (await AppendAllAsync([append]))[0];
@@ -86,9 +95,16 @@ public sealed class JournalWriter(Connections connections, Changes changes) : ID
     /// Appends all of them or none; take-ins get numbers that follow each other. The task ends when they are on disk.
     /// </summary>
     /// <returns>One result an append where they were recorded; else the one that was in the way.</returns>
+    /// <exception cref="StoreException">Too many wait already: nothing of this was recorded.</exception>
     public Task<IReadOnlyList<AppendResult>> AppendAllAsync(IReadOnlyList<Append> appends)
     {
-        var waiting = new Waiting(appends);
+        if (Interlocked.Increment(ref waits) > MostWaiting)
+        {
+            Interlocked.Decrement(ref waits);
+            throw new StoreException("Too much is being recorded at once: nothing of this was. Try again in a moment.");
+        }
+
+        var waiting = new Appending(appends, Stopwatch.GetTimestamp());
         queue.Enqueue(waiting);
         Write();
         return waiting.Answer.Task;
@@ -223,6 +239,7 @@ public sealed class JournalWriter(Connections connections, Changes changes) : ID
             return;
         }
 
+        using var trace = StoreMeter.Traces.StartActivity("journal.commit");
         try
         {
             Keep(db => Commit(db, together));
@@ -234,9 +251,15 @@ public sealed class JournalWriter(Connections connections, Changes changes) : ID
                 waiting.Answer.TrySetException(e);
             }
         }
+
+        Interlocked.Add(ref waits, -together.Count);
+        foreach (var waiting in together)
+        {
+            StoreMeter.Answered(waiting.Came);
+        }
     }
 
-    private void Commit(Prepared db, List<Waiting> together)
+    private void Commit(Prepared db, List<Appending> together)
     {
         var answers = new IReadOnlyList<AppendResult>?[together.Count];
         var failures = new Exception?[together.Count];
@@ -274,6 +297,7 @@ public sealed class JournalWriter(Connections connections, Changes changes) : ID
 
             Call(db, transaction, answers, together);
             transaction.Commit();
+            connections.Mark(position);
         }
 
         // Told only now: what was acknowledged is on disk, and who was overtaken finds what overtook it.
@@ -301,7 +325,7 @@ public sealed class JournalWriter(Connections connections, Changes changes) : ID
         Prepared db,
         DbTransaction transaction,
         IReadOnlyList<AppendResult>?[] answers,
-        List<Waiting> together
+        List<Appending> together
     )
     {
         if (db.Dialect.Call is not { } call || !Recorded(answers).Any())
@@ -320,7 +344,7 @@ public sealed class JournalWriter(Connections connections, Changes changes) : ID
         answers.SelectMany(a => a ?? []).OfType<AppendResult.Recorded>();
 
     // Who wrote a sketch.
-    private static IEnumerable<Hand> Sketched(IReadOnlyList<AppendResult>?[] answers, List<Waiting> together) =>
+    private static IEnumerable<Hand> Sketched(IReadOnlyList<AppendResult>?[] answers, List<Appending> together) =>
         together
             .Where((_, i) => answers[i] is [AppendResult.Recorded, ..])
             .SelectMany(w => w.Appends)
@@ -534,7 +558,7 @@ public sealed class JournalWriter(Connections connections, Changes changes) : ID
     private static int NextNumber(Prepared db, DbTransaction transaction) =>
         (int?)db.Number("""SELECT max("Number") FROM orders""", transaction) + 1 ?? FirstNumber;
 
-    private sealed record Waiting(IReadOnlyList<Append> Appends)
+    private sealed record Appending(IReadOnlyList<Append> Appends, long Came)
     {
         public TaskCompletionSource<IReadOnlyList<AppendResult>> Answer { get; } =
             new(TaskCreationOptions.RunContinuationsAsynchronously);

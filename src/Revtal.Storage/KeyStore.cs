@@ -1,14 +1,22 @@
 namespace Revtal.Storage;
 
 /// <summary>
-/// Keys by which the service knows its own short-lived words again, whichever instance said them. They open nothing by
-/// themselves.
+/// The service's own keys, whichever instance made them: those by which it knows its short-lived words again, and those
+/// by which the shop signs.
 /// </summary>
 public sealed class KeyStore(Connections connections)
 {
-    /// <summary>Each as it was written.</summary>
+    private const string Signs = "sign:",
+        Signed = "signed:";
+
+    /// <summary>Those of short-lived words, each as it was written. They open nothing by themselves.</summary>
     public IReadOnlyList<string> All() =>
-        connections.Read(db => db.All("""SELECT "Text" FROM door_keys ORDER BY "Id" """, row => row.GetString(0)));
+        connections.Read(db =>
+            db.All(
+                """SELECT "Text" FROM door_keys WHERE "Id" NOT LIKE 'sign%:%' ORDER BY "Id" """,
+                row => row.GetString(0)
+            )
+        );
 
     public void Add(string name, string text) =>
         connections.Change(
@@ -16,4 +24,18 @@ public sealed class KeyStore(Connections connections)
             name,
             text
         );
+
+    /// <summary>The private key by which the shop signs, in PEM; null where there is none here.</summary>
+    public string? Private() =>
+        Text("""SELECT "Text" FROM door_keys WHERE "Id" LIKE @p0 ORDER BY "Id" LIMIT 1""", $"{Signs}%");
+
+    /// <summary>The public key of this id, in PEM; null where the shop never signed by it.</summary>
+    public string? Public(string id) => Text("""SELECT "Text" FROM door_keys WHERE "Id" = @p0""", Signed + id);
+
+    public void AddPrivate(string id, string pem) => Add(Signs + id, pem);
+
+    public void AddPublic(string id, string pem) => Add(Signed + id, pem);
+
+    private string? Text(string sql, string id) =>
+        connections.Read(db => db.All(sql, row => row.GetString(0), id) is [var only] ? only : null);
 }

@@ -28,6 +28,9 @@ internal sealed class Prepared(DbConnection connection, IDialect dialect) : IDis
         return transaction;
     }
 
+    /// <summary>Reads from here to its end what is there now, whatever is written meanwhile.</summary>
+    public DbTransaction Still() => dialect.Still(connection);
+
     /// <summary>The command for this text, with its parameters <c>@p0</c>, <c>@p1</c> … set.</summary>
     public DbCommand Command(string sql, DbTransaction? transaction, params ReadOnlySpan<object?> values)
     {
@@ -105,13 +108,20 @@ public sealed class Connections : IDisposable
     private readonly ConcurrentBag<Prepared> idle = [];
     private readonly Func<DbConnection> open;
     private readonly Action? prove;
+    private readonly Action<long>? mark;
     private readonly bool keeps;
 
     /// <param name="open">Opens one more, ready for use.</param>
     /// <param name="prove">Proves before a change that what is open is still what is kept.</param>
+    /// <param name="mark">Remembers beside the store how far the journal was kept.</param>
     /// <param name="keeps">Whether they are kept open here; else the driver does that.</param>
-    internal Connections(Func<DbConnection> open, IDialect dialect, Action? prove = null, bool keeps = true) =>
-        (this.open, Dialect, this.prove, this.keeps) = (open, dialect, prove, keeps);
+    internal Connections(
+        Func<DbConnection> open,
+        IDialect dialect,
+        Action? prove = null,
+        Action<long>? mark = null,
+        bool keeps = true
+    ) => (this.open, Dialect, this.prove, this.mark, this.keeps) = (open, dialect, prove, mark, keeps);
 
     internal IDialect Dialect { get; }
 
@@ -156,6 +166,9 @@ public sealed class Connections : IDisposable
 
     /// <exception cref="StoreException">The open file is no longer the shop's.</exception>
     public void Prove() => prove?.Invoke();
+
+    /// <summary>The journal is kept up to here, on disk.</summary>
+    internal void Mark(long position) => mark?.Invoke(position);
 
     public void Dispose()
     {

@@ -110,6 +110,13 @@ public class RevtalDb : DbContext
             r.ToTable("readers").HasKey(x => x.Name);
             r.HasData(new ReaderRow { Name = "traces" }, new ReaderRow { Name = "rows" });
         });
+        modelBuilder.Entity<StoreTaskRow>(t =>
+        {
+            t.ToTable("store_tasks").HasKey(r => r.Id);
+            t.HasIndex(r => new { r.Kind, r.BeganAt });
+        });
+        modelBuilder.Entity<InstanceRow>().ToTable("instances").HasKey(r => r.Id);
+        modelBuilder.Entity<DayHeadRow>().ToTable("day_heads").HasKey(r => r.Day);
         modelBuilder.Entity<DoorKeyRow>().ToTable("door_keys").HasKey(r => r.Id);
         modelBuilder.Entity<TermRow>().ToTable("terms").HasKey(r => r.Term);
         modelBuilder.Entity<WebhookRow>().ToTable("webhooks").HasKey(r => r.Id);

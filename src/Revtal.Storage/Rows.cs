@@ -268,6 +268,59 @@ public sealed class DoorKeyRow
     public required string Text { get; set; }
 }
 
+/// <summary>Something that was done with the whole store: a look through it, or a backup of it.</summary>
+public sealed class StoreTaskRow
+{
+    public required string Id { get; set; }
+
+    public required string Kind { get; set; }
+
+    public long BeganAt { get; set; }
+
+    /// <summary>Whoever does it says so from time to time; one that fell silent is over.</summary>
+    public long ToldAt { get; set; }
+
+    public long? EndedAt { get; set; }
+
+    /// <summary>How it went so far, JSON.</summary>
+    public required string Body { get; set; }
+}
+
+/// <summary>One running service on this store.</summary>
+public sealed class InstanceRow
+{
+    public required string Id { get; set; }
+
+    /// <summary>Its machine, and where it listens.</summary>
+    public required string Name { get; set; }
+
+    public required string Version { get; set; }
+
+    public long BeganAt { get; set; }
+
+    public long SeenAt { get; set; }
+
+    /// <summary>The last position of the journal that its listeners were told of.</summary>
+    public long Position { get; set; }
+}
+
+/// <summary>What was recorded by the end of a day, in one hash, signed.</summary>
+public sealed class DayHeadRow
+{
+    /// <summary>UTC, as ISO 8601 writes it.</summary>
+    public required string Day { get; set; }
+
+    /// <summary>The last entry that it counts.</summary>
+    public long Position { get; set; }
+
+    public required byte[] Hash { get; set; }
+
+    /// <summary>Whose signature it is: the hash of the public key.</summary>
+    public required string Key { get; set; }
+
+    public required byte[] Signature { get; set; }
+}
+
 /// <summary>How far the journal was read for something that is kept beside it.</summary>
 public sealed class ReaderRow
 {

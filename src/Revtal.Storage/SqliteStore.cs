@@ -50,6 +50,8 @@ public static class SqliteStore
             using var read = connection.CreateCommand();
             read.CommandText = """SELECT "Card" FROM orders WHERE "Open" LIMIT 1""";
             read.ExecuteScalar();
+            read.CommandText = """SELECT coalesce(max("Position"), 0) FROM entries""";
+            folder.NeedMarked((long)read.ExecuteScalar()!);
         }
         catch (SqliteException e)
         {
@@ -145,8 +147,8 @@ public static class SqliteStore
         if (there < wanted && (!log.Exists || log.Length == 0))
         {
             throw new StoreException(
-                $"{file} is damaged: {wanted - there:N0} of its {wanted:N0} bytes are missing. Put a backup in "
-                    + "its place."
+                $"{file} is damaged: {wanted - there:N0} of its {wanted:N0} bytes are missing. "
+                    + "Restore a backup into another folder: revtald --restore FILE."
             );
         }
     }

@@ -11,11 +11,13 @@ public static class StorageServices
     /// <param name="read">Understands a guide file, a new or a published one; files are not this project's
     /// business.</param>
     /// <param name="write">A guide as a file.</param>
+    /// <param name="signKey">The file of the key by which the shop signs; null for one of the store's own.</param>
     public static IServiceCollection AddStorage(
         this IServiceCollection services,
         IStoreEngine engine,
         Func<string, bool, GuideResult> read,
-        Func<Guide, string> write
+        Func<Guide, string> write,
+        string? signKey
     ) =>
         services
             .AddSingleton(engine)
@@ -45,6 +47,13 @@ public static class StorageServices
             .AddSingleton<DraftShelf>()
             .AddSingleton<Verifier>()
             .AddSingleton<Rebuild>()
+            .AddSingleton<StoreTasks>()
+            .AddSingleton<Instances>()
+            .AddSingleton<BackupWriter>()
+            .AddSingleton<Restore>()
+            .AddSingleton<Histories>()
             .AddSingleton<KeyStore>()
+            .AddSingleton(s => new ShopKey(s.GetRequiredService<KeyStore>(), signKey))
+            .AddSingleton<DayHeads>()
             .AddSingleton<ArrivalStore>();
 }

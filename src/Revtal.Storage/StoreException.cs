@@ -67,9 +67,12 @@ public sealed class StoreException(string message, Exception? inner = null) : Ex
             PostgresErrorCodes.InsufficientPrivilege => "The service's user may not do that in the database. Make it "
                 + "the database's owner.",
             PostgresErrorCodes.TooManyConnections => "The database has no connection free. Try again in a moment.",
+            PostgresErrorCodes.CharacterNotInRepertoire =>
+                "A text holds the sign U+0000, which PostgreSQL does not keep. "
+                    + "Such a shop stays in a folder (--data).",
             PostgresErrorCodes.QueryCanceled => "The database took too long and was stopped. Try again.",
             PostgresErrorCodes.DataCorrupted or PostgresErrorCodes.IndexCorrupted =>
-                "The database is damaged. Stop the service and restore a backup.",
+                "The database is damaged. Stop the service and restore a backup into another database: revtald --restore FILE.",
             _ when state.StartsWith("57P", StringComparison.Ordinal) => Lost,
             _ => $"The database failed ({state}). Look in its log for the reason.",
         };
@@ -80,8 +83,10 @@ public sealed class StoreException(string message, Exception? inner = null) : Ex
             Full => "The disk is full: nothing was recorded. Make room, then try again.",
             ReadOnly =>
                 "The store cannot be written to. Give the service's user the right to write in the data folder.",
-            Corrupt => "The store is damaged. Stop the service and put a backup of revtal.db in its place.",
-            NotADatabase => "The file revtal.db is no database. Put a backup in its place, or choose another folder.",
+            Corrupt =>
+                "The store is damaged. Stop the service and restore a backup into another folder: revtald --restore FILE.",
+            NotADatabase =>
+                "The file revtal.db is no database. Restore a backup into another folder: revtald --restore FILE.",
             CannotOpen => "The store cannot be opened. Look whether the data folder is there and may be read.",
             InputOutput => "The disk failed while the store was read or written. Look at the disk before going on.",
             Busy or Locked => "Another program holds the store. End it, then try again.",

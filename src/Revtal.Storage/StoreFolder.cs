@@ -1,3 +1,7 @@
+using System.Globalization;
+using System.Text;
+using Revtal.Core;
+
 namespace Revtal.Storage;
 
 /// <summary>
@@ -8,8 +12,10 @@ public sealed class StoreFolder : IDisposable
 {
     private const string LockName = "revtal.lock";
 
-    // Written once there is a shop: from then on an empty folder is a loss, not a beginning.
+    // Written once there is a shop: from then on an empty folder is a loss, not a beginning. After it stands the last
+    // position of the journal that was kept.
     private const byte ShopMark = (byte)'s';
+    private const int MarkDigits = 20;
     private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite;
 
     private readonly FileStream held;
@@ -60,8 +66,9 @@ public sealed class StoreFolder : IDisposable
         if (had && size is null or 0)
         {
             throw new StoreException(
-                $"{File} is {(size is null ? "gone" : "empty")}, and this folder had a shop. Put a backup in its "
-                    + $"place. To begin a new shop instead, remove {LockName} first."
+                $"{File} is {(size is null ? "gone" : "empty")}, and this folder had a shop. Put it back, or "
+                    + "restore a backup into another folder: revtald --restore FILE. "
+                    + $"To begin a new shop instead, remove {LockName} first."
             );
         }
 
@@ -95,6 +102,38 @@ public sealed class StoreFolder : IDisposable
         }
 
         database ??= new OpenFile(File);
+    }
+
+    /// <summary>
+    /// Remembers how far the journal was kept, beside it. Not before it is on disk there: a mark may be behind the
+    /// store, and a store behind its mark has lost something.
+    /// </summary>
+    public void Mark(long position) =>
+        RandomAccess.Write(
+            held.SafeFileHandle,
+            Encoding.ASCII.GetBytes(position.ToString(CultureInfo.InvariantCulture).PadLeft(MarkDigits)),
+            fileOffset: 1
+        );
+
+    /// <summary>Proves that the store holds what it was marked to hold.</summary>
+    /// <param name="position">The last one that it has.</param>
+    /// <exception cref="StoreException">It has lost some of it.</exception>
+    public void NeedMarked(long position)
+    {
+        Span<byte> mark = stackalloc byte[MarkDigits];
+        if (
+            RandomAccess.Read(held.SafeFileHandle, mark, fileOffset: 1) == MarkDigits
+            && long.TryParse(mark, NumberStyles.AllowLeadingWhite, CultureInfo.InvariantCulture, out var marked)
+            && marked > position
+        )
+        {
+            throw new StoreException(
+                $"{File} has lost {Phrases.Counted((int)(marked - position), "entry", "entries")} that it held: its log "
+                    + $"({SqliteStore.FileName}-wal) is gone, or the file is an older one. Put back what belongs there, "
+                    + "or restore a backup into another folder: revtald --restore FILE. To go on without them, remove "
+                    + $"{LockName} first."
+            );
+        }
     }
 
     /// <summary>Proves that the open file is still the one that lies in the folder.</summary>

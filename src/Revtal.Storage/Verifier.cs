@@ -12,9 +12,10 @@ public sealed record Verified(int Orders, int Of, int Entries, int Pictures, int
 
 /// <summary>
 /// Looks through the whole store: follows the chain of each order, reads and folds its entries, compares what the board
-/// keeps of it with what they say, and hashes each picture and capture. It only reads, beside whoever writes.
+/// keeps of it with what they say, compares what was recorded with the signed head of each day, and hashes each picture
+/// and capture. It only reads, beside whoever writes.
 /// </summary>
-public sealed class Verifier(Connections connections, GuideShelf guides)
+public sealed class Verifier(Connections connections, GuideShelf guides, DayHeads heads)
 {
     private const int AtOnce = 500;
 
@@ -46,6 +47,12 @@ public sealed class Verifier(Connections connections, GuideShelf guides)
 
             progress(so);
             more = numbers.Count == AtOnce;
+        }
+
+        heads.Verify(found, cancel);
+        foreach (var damage in connections.Read(connections.Dialect.Damage))
+        {
+            found(new StoreFault(null, null, $"The file is damaged: {damage}. Restore a backup."));
         }
 
         so = so with { Pictures = Blobs("pictures", "picture", found, cancel) };
@@ -111,9 +118,14 @@ public sealed class Verifier(Connections connections, GuideShelf guides)
                         + "revtald --rebuild true."
                 );
         }
-        catch (Exception e) when (e is RefusedException or InvalidDataException or InvalidOperationException)
+        // Whatever a spoiled guide or entry makes the heart fail at; only the store's own failures end the look.
+        catch (Exception e) when (StoreException.Of(e) is null)
         {
-            return new StoreFault(number, null, $"The entries of order {number} do not make an order: {e.Message}");
+            return new StoreFault(
+                number,
+                null,
+                $"The entries of order {number} do not make an order with its guide: {e.Message}"
+            );
         }
     }
 

@@ -1,5 +1,7 @@
+import { readFile } from 'node:fs/promises'
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
+import { gunzipSync } from 'node:zlib'
 import { Webhook } from 'standardwebhooks'
 import type { Browser } from 'playwright-core'
 import { afterAll, beforeAll, expect, test } from 'vitest'
@@ -77,17 +79,38 @@ test('a lead has another program told, which proves our messages by its own libr
   await others.getByText('None yet.').waitFor()
 }, 90_000)
 
-test('a lead has the store looked through, and a technician is not asked', async () => {
+test('a lead has the store looked through and takes a backup away; a technician is not asked', async () => {
   const ines = await openAs(browser, service.url, 'ines', { width: 800, height: 1280 })
-  await ines.goto('/people')
-  const store = ines.getByRole('region', { name: 'The store' })
+  await ines.goto('/')
+  await ines.getByRole('link', { name: 'Store !' }).click()
+  await ines.getByText('There is no backup, and none is made by itself').waitFor()
+  const store = ines.getByRole('region', { name: 'Whether it is what was recorded' })
   await store.getByText('Each entry proves the one before it.').waitFor()
   await store.getByRole('button', { name: 'Look through it' }).click()
   await store.getByText('all of it is as it was recorded').waitFor()
   await store.getByText(/^.*: 36 of 36 orders, [0-9]+ entries/).waitFor()
   expect(await faults(ines)).toEqual([])
+
+  const download = ines.waitForEvent('download')
+  await ines.getByRole('link', { name: 'Take one away' }).click()
+  const file = await download
+  expect(file.suggestedFilename()).toMatch(/^revtal-.*\.jsonl\.gz$/)
+  const lines = gunzipSync(await readFile(await file.path()))
+    .toString()
+    .trimEnd()
+    .split('\n')
+  expect(JSON.parse(lines[0])).toMatchObject({ format: 'revtal-backup/1' })
+  expect(lines.filter((l) => l.startsWith('[')).length).toBe(
+    (JSON.parse(lines.at(-1)!) as { rows: number }).rows,
+  )
+  await ines.reload()
+  await ines.getByText(/^taken away: [0-9]+ rows/).waitFor()
+  expect(await ines.getByText('There is no backup').count()).toBe(0)
+
   const mara = await openAs(browser, service.url, 'mara', { width: 800, height: 1280 })
   await mara.goto('/people')
   await mara.getByRole('heading', { name: 'Signed in' }).waitFor()
-  expect(await mara.getByRole('region', { name: 'The store' }).count()).toBe(0)
+  expect(await mara.getByRole('link', { name: 'Store' }).count()).toBe(0)
+  await mara.goto('/store')
+  await mara.getByText('The store is looked through by a lead.').waitFor()
 }, 60_000)

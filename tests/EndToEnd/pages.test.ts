@@ -41,6 +41,7 @@ const pages = [
   '/?by=person',
   '/take-in',
   '/people',
+  '/store',
   '/notices',
   '/kept',
   '/parts',

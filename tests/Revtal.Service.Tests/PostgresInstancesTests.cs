@@ -97,16 +97,11 @@ public sealed class PostgresInstancesTests : IAsyncLifetime
         over = true;
         await Task.WhenAll(writers);
         Assert.All(refused, r => Assert.Equal((503, "store-failed"), r));
-        foreach (var own in told.GroupBy(t => t.Order))
-        {
-            var order = await Two.As("ines").OrderAsync(own.Key);
-            Assert.Equal(own.Select(t => t.Text).Order(), order.Journal.Skip(1).Select(l => l.Text).Order());
-        }
-
+        await NeedAllOnceAsync(Two.As("ines"), told);
         Assert.Equal("ready\n", await One.Http.GetStringAsync("readyz"));
     }
 
-    private static async Task UntilAsync(Func<bool> so)
+    internal static async Task UntilAsync(Func<bool> so)
     {
         for (var i = 0; !so(); i++)
         {
@@ -115,8 +110,40 @@ public sealed class PostgresInstancesTests : IAsyncLifetime
         }
     }
 
+    [Fact]
+    public async Task Connections_that_are_cut_again_and_again_lose_nothing()
+    {
+        var (told, refused) = (new ConcurrentBag<(int Order, string Text)>(), new ConcurrentBag<(int, string)>());
+        var over = false;
+        var writers = Enumerable
+            .Range(0, 8)
+            .Select(i => WriteAsync(instances[i % 2].As("ines"), told, refused, () => over))
+            .ToArray();
+        for (var cut = 0; cut < 8; cut++)
+        {
+            var before = told.Count;
+            server.Sql("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE application_name = 'revtald'");
+            await UntilAsync(() => told.Count > before + 40);
+        }
+
+        over = true;
+        await Task.WhenAll(writers);
+        Assert.All(refused, r => Assert.Equal((503, "store-failed"), r));
+        await NeedAllOnceAsync(One.As("ines"), told);
+    }
+
+    /// <summary>Every note that was acknowledged is there, and nothing twice.</summary>
+    internal static async Task NeedAllOnceAsync(RevtalClient ines, IEnumerable<(int Order, string Text)> told)
+    {
+        foreach (var own in told.GroupBy(t => t.Order))
+        {
+            var order = await ines.OrderAsync(own.Key);
+            Assert.Equal(own.Select(t => t.Text).Order(), order.Journal.Skip(1).Select(l => l.Text).Order());
+        }
+    }
+
     // Each note until it is recorded, with the same key.
-    private static async Task WriteAsync(
+    internal static async Task WriteAsync(
         RevtalClient ines,
         ConcurrentBag<(int, string)> told,
         ConcurrentBag<(int, string)> refused,

@@ -51,6 +51,9 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         "resendWebhookMessages",
         "verifyStore",
         "getVerification",
+        "getStore",
+        "makeBackup",
+        "fetchBackup",
     ];
 
     // Too much for a badge or a few digits.
@@ -71,6 +74,8 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         "tryWebhook",
         "listWebhookMessages",
         "resendWebhookMessages",
+        "makeBackup",
+        "fetchBackup",
         "putMail",
         "makeToken",
         "changePassword",

@@ -88,7 +88,7 @@ public class VerifyTests
         Assert.Empty((await Looked(service.As("ines"))).First);
     }
 
-    private static async Task<VerifyView> Looked(RevtalClient lead)
+    internal static async Task<VerifyView> Looked(RevtalClient lead)
     {
         for (var look = await lead.VerifyStoreAsync(); ; look = await lead.VerificationAsync())
         {

@@ -1,4 +1,5 @@
 using System.Security.Cryptography;
+using System.Text;
 using Microsoft.Data.Sqlite;
 using Revtal.Core;
 using Revtal.Storage;
@@ -195,6 +196,81 @@ public sealed class ChainTests : IAsyncLifetime
         Assert.False(store.Rebuild.IsDue());
     }
 
+    [Fact]
+    public void A_day_s_head_counts_what_was_recorded_until_its_end_and_is_made_once()
+    {
+        var days = Days();
+        Assert.True(days.Count > 1);
+        foreach (var (day, _) in days)
+        {
+            Assert.True(store.Heads.Make(day.AddHours(26)));
+            Assert.False(store.Heads.Make(day.AddHours(26)));
+            Assert.False(store.Heads.Make(day.AddHours(30)));
+        }
+
+        // As docs/journal-format.md has it, over the entries as the file has them.
+        var (before, from) = (new string('0', 64), 0L);
+        foreach (var ((day, to), head) in days.Zip(store.Heads.Newest(100).Reverse()))
+        {
+            var lines = $"revtal-day/1\n{before}\n{day:yyyy-MM-dd}\n";
+            foreach (var entry in store.Connections.Read(db => ChainRows.Between(db, from, to, 1000)))
+            {
+                lines += $"{entry.Position} {Hash(EntryChain.Canonical(entry))}\n";
+            }
+
+            Assert.Equal(($"{day:yyyy-MM-dd}", to, Hash(lines)), (head.Day, head.Position, head.Hash));
+            (before, from) = (head.Hash, to);
+        }
+
+        Assert.Empty(Verify().Faults);
+    }
+
+    [Fact]
+    public void A_whole_new_chain_does_not_fit_the_head_of_its_day_and_another_head_is_not_signed()
+    {
+        var days = Days();
+        foreach (var (day, _) in days)
+        {
+            store.Heads.Make(day.AddHours(26));
+        }
+
+        // A price of long ago, and all that proves it written anew.
+        Do("""UPDATE entries SET "Print" = 'another' WHERE "Position" = 3""");
+        Do("""UPDATE entries SET "Before" = NULL WHERE "Order" = (SELECT "Order" FROM entries WHERE "Position" = 3)""");
+        Do("""UPDATE orders SET "Hash" = NULL WHERE "Number" = (SELECT "Order" FROM entries WHERE "Position" = 3)""");
+        using (var db = store.Connections.Open())
+        {
+            ChainRows.Fill(db);
+        }
+
+        // What follows in the same order on later days carries it.
+        var fault = Verify().Faults[0];
+        Assert.Contains($"until the end of {days[0].Day:yyyy-MM-dd} is not", fault.Sentence, StringComparison.Ordinal);
+
+        Do("""UPDATE day_heads SET "Position" = "Position" - 1 WHERE "Day" = (SELECT max("Day") FROM day_heads)""");
+        Assert.Contains(
+            Verify().Faults,
+            f => f.Sentence.Contains("is not signed by this shop", StringComparison.Ordinal)
+        );
+    }
+
+    // An entry an hour; each day, and its last position.
+    private List<(DateTimeOffset Day, long Position)> Days()
+    {
+        Do("""UPDATE entries SET "Before" = NULL, "At" = 1772409600000 + "Position" * 3600000""");
+        Do("""UPDATE orders SET "Hash" = NULL""");
+        store.Rebuild.Run();
+        return
+        [
+            .. store
+                .Connections.Read(db => ChainRows.Between(db, 0, long.MaxValue, 1000))
+                .GroupBy(e => DateTimeOffset.FromUnixTimeMilliseconds(e.At).Date)
+                .Select(g => (new DateTimeOffset(g.Key, TimeSpan.Zero), g.Max(e => e.Position))),
+        ];
+    }
+
+    private static string Hash(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
+
     private (int? Order, int? Sequence) Found()
     {
         var fault = Verify().Faults.First(f => f.Sequence is not null);
@@ -204,7 +280,7 @@ public sealed class ChainTests : IAsyncLifetime
     private (Verified Verified, List<StoreFault> Faults) Verify()
     {
         var faults = new List<StoreFault>();
-        return (new Verifier(store.Connections, store.Guides).Run(faults.Add, _ => { }), faults);
+        return (store.Verifier.Run(faults.Add, _ => { }), faults);
     }
 
     private void Do(string sql)

@@ -32,6 +32,7 @@ public sealed class GoldenTests : IDisposable
         ["journal/golden-extras.jsonl"] = "cbe9e7ca2bf6c0d8d993137f25ac2ec415d8b451ec52ce64dcff5cf6f209fca5",
         ["journal/golden-shared.jsonl"] = "79075d70f8a1b675807357a2e19b2cfea37409f817cdea08c711024ac01283dc",
         ["journal/golden-answers.jsonl"] = "783359f3ea5afcd6f6ec31796c6863fb5cff13fc7a5fa987bfeb93280855aed2",
+        ["databases/keeping.db"] = "9a469fcd95c4cdc408915f155af1c9d84abf8eae309708ae191ad24a115141e2",
         ["databases/terms.db"] = "bbd5255822f6f05abefe5e73739a2ce79467628183b29c719b025744a5f99b57",
         ["databases/chain.db"] = "fbe086b3dd516335f6e2fde6cb9301336628e6d0f3693c4cca7fdd7cfe380d3c",
         ["databases/readers.db"] = "49861e1120559390381b5804a2789d3b0a5b4ab4fb184a5271a823fed5afbd78",
@@ -94,6 +95,7 @@ public sealed class GoldenTests : IDisposable
             { "readers", 335, 20 },
             { "chain", 335, 20 },
             { "terms", 335, 20 },
+            { "keeping", 335, 20 },
         };
 
     public void Dispose() => Directory.Delete(folder, recursive: true);
@@ -166,7 +168,7 @@ public sealed class GoldenTests : IDisposable
         Assert.Equal(orders, store.Rebuild.Run().Orders);
         Assert.Equal(stood, await StagesAsync(store.Databases));
         Assert.NotEmpty((await journal.SearchAsync("letterpress", null, false, null, 1)).Items);
-        new Verifier(store.Connections, guides).Run(fault => Assert.Fail(fault.Sentence), _ => { });
+        store.Verifier.Run(fault => Assert.Fail(fault.Sentence), _ => { });
 
         var number = stood.First(o => o.Stage == nameof(Stage.TakenIn)).Number;
         var order = Order.Fold((journal.Entries(number)).Select(s => s.Entry));

@@ -53,6 +53,34 @@ public abstract class JournalTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Whoever_comes_when_too_many_wait_is_told_so_and_nobody_else_loses_anything()
+    {
+        using var begun = new ManualResetEventSlim();
+        using var end = new ManualResetEventSlim();
+        var busy = Task.Run(() =>
+            Writer.InTurn(
+                (_, _) =>
+                {
+                    begun.Set();
+                    return end.Wait(TimeSpan.FromSeconds(30));
+                }
+            )
+        );
+        begun.Wait();
+        Task<Order>[] waiting = [.. Enumerable.Range(0, 2_500).Select(_ => TakeInAsync())];
+        var refused = waiting.Where(w => w.IsFaulted).ToList();
+        Assert.Equal(2_500 - 2_048, refused.Count);
+        Assert.All(refused, r => Assert.Contains("Try again", StoreException.Of(r.Exception!.InnerException)!.Message));
+        Assert.Equal(2_048, Writer.Waiting);
+        end.Set();
+        Assert.True(await busy);
+        var taken = await Task.WhenAll(waiting.Except(refused));
+        Assert.Equal(Enumerable.Range(101, 2_048), taken.Select(o => o.Number).Order());
+        Assert.Equal(2_048, Journal.LastPosition());
+        Assert.Equal(2_049, (await TakeInAsync()).Number - 100);
+    }
+
+    [Fact]
     public async Task Only_one_of_two_writers_is_next()
     {
         var order = await TakeInAsync();

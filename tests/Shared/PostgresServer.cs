@@ -20,13 +20,41 @@ internal sealed class PostgresServer : IDisposable
 
     private readonly string folder = Directory.CreateTempSubdirectory("revtal-postgres-").FullName;
     private readonly int port = FreePort();
+    private bool isUp;
 
     public PostgresServer()
+        : this(null) { }
+
+    // With what it takes over from another, by that one's own tools.
+    private PostgresServer(PostgresServer? primary)
     {
         Run("chown", User, folder);
-        As(Tool("initdb"), "-D", Data, "-A", "trust", "-U", "revtal", "--no-sync", "--locale=C.UTF-8");
+        if (primary is null)
+        {
+            As(Tool("initdb"), "-D", Data, "-A", "trust", "-U", "revtal", "--no-sync", "--locale=C.UTF-8");
+        }
+        else
+        {
+            string[] of = ["-h", "127.0.0.1", "-p", $"{primary.port}", "-U", "revtal"];
+            As([Tool("pg_basebackup"), "-D", Data, .. of, "-R", "-X", "stream", "-c", "fast"]);
+        }
+
         Start();
     }
+
+    public int Port => port;
+
+    /// <summary>Another server that follows this one; a commit here is answered once it is there too.</summary>
+    public PostgresServer Standby()
+    {
+        var standby = new PostgresServer(this);
+        Sql("ALTER SYSTEM SET synchronous_standby_names = '*'");
+        Sql("SELECT pg_reload_conf()");
+        return standby;
+    }
+
+    /// <summary>It follows nobody any more, and is written to.</summary>
+    public void Promote() => As(Tool("pg_ctl"), "-D", Data, "-w", "promote");
 
     /// <summary>The one of this process, begun when it is first asked for and ended with it.</summary>
     public static PostgresServer Here => Begun.Value;
@@ -65,7 +93,8 @@ internal sealed class PostgresServer : IDisposable
             text
         );
 
-    public void Start() =>
+    public void Start()
+    {
         // Killed processes lose nothing that the system has; only its own end would, and that is not tried here.
         As(
             Tool("pg_ctl"),
@@ -78,13 +107,23 @@ internal sealed class PostgresServer : IDisposable
             $"-p {port} -h 127.0.0.1 -k {folder} -c fsync=off -c max_connections=300",
             "start"
         );
+        isUp = true;
+    }
 
     /// <param name="mode"><c>fast</c> ends sessions, <c>immediate</c> kills.</param>
-    public void Stop(string mode) => As(Tool("pg_ctl"), "-D", Data, "-m", mode, "-w", "stop");
+    public void Stop(string mode)
+    {
+        As(Tool("pg_ctl"), "-D", Data, "-m", mode, "-w", "stop");
+        isUp = false;
+    }
 
     public void Dispose()
     {
-        Stop("immediate");
+        if (isUp)
+        {
+            Stop("immediate");
+        }
+
         Directory.Delete(folder, recursive: true);
     }
 

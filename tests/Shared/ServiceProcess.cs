@@ -62,6 +62,9 @@ internal sealed partial class ServiceProcess : IAsyncDisposable
         }
     }
 
+    /// <summary>Of the process.</summary>
+    public int Id => process!.Id;
+
     /// <summary>What the process holds in memory now.</summary>
     public long ResidentBytes
     {

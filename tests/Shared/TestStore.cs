@@ -34,6 +34,10 @@ internal sealed class TestStore : IDisposable
 
     public GuideShelf Guides { get; }
 
+    public DayHeads Heads => new(Connections, new ShopKey(new KeyStore(Connections), null));
+
+    public Verifier Verifier => new(Connections, Guides, Heads);
+
     public Rebuild Rebuild => new(Connections, Journal, Guides);
 
     /// <summary>The shop in a folder, brought to this version's shape.</summary>

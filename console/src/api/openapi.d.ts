@@ -2850,6 +2850,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/shop/store": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the data lies, the services on it and its backups (leads) */
+        get: operations["getStore"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/shop/store/verify": {
         parameters: {
             query?: never;
@@ -2865,6 +2882,43 @@ export interface paths {
          * @description Follows the chain of hashes of each order, reads and folds its entries, compares what the board keeps of it with them, and hashes pictures and captures. One that goes on already is not begun anew.
          */
         post: operations["verifyStore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/store/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a backup in the service's own folder, now (leads) */
+        post: operations["makeBackup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop/store/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All of the store as it is now, to be kept elsewhere (leads)
+         * @description Gzip over JSON Lines, as docs/backup-format.md has it; its last line proves the rest. It holds what proves people's passwords and what signs messages: keep it as you would keep those.
+         */
+        get: operations["fetchBackup"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3091,6 +3145,68 @@ export interface components {
          * @enum {unknown}
          */
         Backup: "unknown" | "made" | "waived";
+        /** @description One backup, while it is made and after it. */
+        BackupMade: {
+            /**
+             * Format: date-time
+             * @description UTC; what was recorded after it is not in it.
+             */
+            beganAt: string;
+            /** @description Who asked for it, by id; null where its time had come. */
+            by: null | string;
+            /**
+             * Format: date-time
+             * @description UTC; null while it is made.
+             */
+            endedAt: null | string;
+            /** @description Where it lies, for a file of the service's own; null where it was fetched. */
+            file: null | string;
+            /**
+             * Format: int64
+             * @description Its size; 0 where it is not known yet.
+             */
+            bytes: number;
+            /**
+             * Format: int64
+             * @description That it has.
+             */
+            rows: number;
+            /**
+             * Format: int32
+             * @description Whose entries were proved by their hashes when it was read back; null where nobody read it
+             *                 back.
+             */
+            orders: null | number;
+            /**
+             * Format: int64
+             * @description That it has; null where nobody read it back.
+             */
+            entries: null | number;
+            /**
+             * Format: int32
+             * @description How much of it is not as it was recorded.
+             */
+            faults: number;
+            /** @description Of its lines, as its last line has it; null before. */
+            sha256: null | string;
+            /** @description Why there is none; null where there is. */
+            trouble: null | string;
+            /** @description Whether a shop can be restored from it. */
+            isGood: boolean;
+        };
+        /** @description How backups are made by the service itself. */
+        BackupPlan: {
+            /**
+             * Format: int32
+             * @description How far apart, 1 to 720.
+             */
+            everyHours: number;
+            /**
+             * Format: int32
+             * @description How many stay, 1 to 1000.
+             */
+            keep: number;
+        };
         BadgeMade: {
             /** @description Whose badge it is. */
             person: components["schemas"]["Person"];
@@ -4190,6 +4306,20 @@ export interface components {
         };
         /** @enum {unknown} */
         DataPath: "copy-first" | "clean-install" | "left-behind" | null;
+        /** @description What was recorded by the end of a day, in one hash, which the shop signed. */
+        DayHead: {
+            /** @description UTC. */
+            day: string;
+            /**
+             * Format: int64
+             * @description The last entry that it counts.
+             */
+            position: number;
+            /** @description SHA-256 in hex, over the head before it and the hashes of the entries since. */
+            hash: string;
+            /** @description By which it was signed: the beginning of the hash of its public key, in hex. */
+            key: string;
+        };
         DeclineRequest: {
             /** @description Who owns the machine. */
             customer: string;
@@ -5306,6 +5436,28 @@ export interface components {
              * @description How many tasks ran or waited to, over the last minutes.
              */
             load?: null | number;
+        };
+        /** @description One running service on the shop's store. */
+        Instance: {
+            /** @description Its machine, and where it listens. */
+            name: string;
+            /** @description Of its program. */
+            version: string;
+            /**
+             * Format: date-time
+             * @description UTC.
+             */
+            beganAt: string;
+            /**
+             * Format: date-time
+             * @description When it last said that it is there, UTC.
+             */
+            seenAt: string;
+            /**
+             * Format: int64
+             * @description The last position of the journal that its listeners were told of, as it last said.
+             */
+            position: number;
         };
         /** @description What the desk wrote down at take-in. */
         Intake: {
@@ -8367,6 +8519,39 @@ export interface components {
             /** @description What is wrong, and what to do where something can be done. */
             sentence: string;
         };
+        /** @description Where the shop's data lies, what works on it and how it is kept. */
+        StoreView: {
+            /** @description The folder, or the database and its server. */
+            place: string;
+            /** @description Of the instance that answers. */
+            version: string;
+            /**
+             * Format: int64
+             * @description Bytes that are free where it lies; null where that is another machine's to know.
+             */
+            room: null | number;
+            /**
+             * Format: int64
+             * @description The last position of the journal.
+             */
+            position: number;
+            /** @description The services that work on it now. */
+            instances: components["schemas"]["Instance"][];
+            plan: null | components["schemas"]["BackupPlan"];
+            /** @description The newest first, 20 at most. */
+            backups: components["schemas"]["BackupMade"][];
+            /** @description What is amiss with them, in sentences. */
+            warnings: string[];
+            /** @description The newest look through it. */
+            look: components["schemas"]["VerifyView"];
+            /** @description One hash a day of all that was recorded before, newest first, 400 at most. */
+            heads: components["schemas"]["DayHead"][];
+            /**
+             * Format: int32
+             * @description Messages to other programs that are not tried again by themselves.
+             */
+            deadMessages: number;
+        };
         SuggestRequest: {
             /** @description What the guide should say. */
             change: components["schemas"]["GuideChange"];
@@ -8946,7 +9131,7 @@ export interface components {
         VerifyView: {
             /**
              * Format: date-time
-             * @description UTC; null where there was none since the service started.
+             * @description UTC; null where there was none.
              */
             beganAt: null | string;
             /** @description Who asked for it, by id. */
@@ -36086,6 +36271,80 @@ export interface operations {
             };
         };
     };
+    getStore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoreView"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     getVerification: {
         parameters: {
             query?: never;
@@ -36234,6 +36493,217 @@ export interface operations {
             };
             /** @description The disk is full. Code `disk-full`. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeBackup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackupMade"];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The store cannot be written. Code `store-failed`. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full. Code `disk-full`. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fetchBackup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/gzip": string;
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

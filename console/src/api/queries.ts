@@ -379,6 +379,13 @@ export const webhookMessagesQuery = (webhook: string) =>
     api.GET('/api/v1/shop/webhooks/{webhook}/messages', { params: { path: { webhook }, query: { after } } }),
   )
 
+/** The store as leads see it; asked again while something is done with it. */
+export const storeQuery = queryOptions({
+  queryKey: ['store'],
+  queryFn: async () => (await api.GET('/api/v1/shop/store')).data!,
+  refetchInterval: ({ state }) => (state.data?.backups.some((b) => !b.endedAt) ? 500 : false),
+})
+
 /** The newest look through the store; asked again while it goes on. */
 export const verificationQuery = queryOptions({
   queryKey: ['verification'],

@@ -1,9 +1,9 @@
+import { Link } from '@tanstack/react-router'
 import { useMe } from '../api/me'
 import { useTitle } from '../parts/title'
 import { Audit } from './Audit'
 import { Bench } from './Bench'
 import { SignedIn } from './SignedIn'
-import { StoreLook } from './StoreLook'
 import { Tablets } from './Tablets'
 import { Webhooks } from './Webhooks'
 import './people.css'
@@ -16,11 +16,16 @@ export function PeoplePage() {
   return (
     <div className="page stack people-page">
       <h1>People</h1>
+      {me.isLead && (
+        <p>
+          Where the data lies, its backups, and whether it is what was recorded:{' '}
+          <Link to="/store">the store</Link>.
+        </p>
+      )}
       <Bench me={me} />
       <SignedIn me={me} />
       {me.isLead && <Tablets />}
       {me.isLead && <Webhooks />}
-      {me.isLead && <StoreLook />}
       {me.isLead && <Audit />}
     </div>
   )

@@ -9,6 +9,7 @@ import { useLiveChanges } from '../api/live'
 import { KeptHere } from '../away/KeptHere'
 import { takeNewer, useNewer } from '../away/update'
 import '../away/away.css'
+import { StoreLink } from '../store/StoreLink'
 import { shopQuery } from '../api/queries'
 import { scannedOrder, useScan } from '../run/scan'
 import { Keys } from './Keys'
@@ -118,6 +119,7 @@ function WhoAmI() {
         </span>
       )}
       {person.role !== 'wall' && <NoticeCount />}
+      {person.isLead && <StoreLink />}
       <Link to="/people" className="small">
         People
       </Link>

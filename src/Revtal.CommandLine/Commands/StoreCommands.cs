@@ -6,12 +6,147 @@ using Revtal.Core;
 
 namespace Revtal.CommandLine.Commands;
 
-/// <summary>Whether what is kept is what was recorded.</summary>
+/// <summary>Where the shop's data lies, its backups, and whether it is what was recorded.</summary>
 internal static class StoreCommands
 {
+    private const long LargestHeads = 1 << 20;
+
     private static readonly TimeSpan BetweenLooks = TimeSpan.FromMilliseconds(300);
 
-    public static IEnumerable<Command> All() => [Verify()];
+    public static IEnumerable<Command> All() => [Store(), Backup(), Verify(), Heads()];
+
+    private static Command Store() =>
+        Cli.Command(
+            "store",
+            "Where the data lies, the services on it and its backups (leads)",
+            "revtal shop store",
+            async (p, client, cancel) => Cli.Show(p, await client.StoreAsync(cancel), StoreScreen.Show)
+        );
+
+    private static Command Backup()
+    {
+        var file = new Argument<string?>("FILE")
+        {
+            Arity = ArgumentArity.ZeroOrOne,
+            Description = "Where it is put on this machine",
+        };
+        var there = new Option<bool>("--there") { Description = "Into the service's own folder instead" };
+        return Cli.Command(
+            "backup",
+            "Take a backup of the whole store, beside the work (leads)",
+            "revtal shop backup monday.jsonl.gz",
+            async (p, client, cancel) =>
+            {
+                if (p.GetValue(file) is { } path)
+                {
+                    var bytes = await Screen.Wait("taking a backup", FetchAsync(client, path, cancel));
+                    Screen.Line($"The store as it is now: {path}, {bytes:N0} bytes.");
+                    Screen.Line("It opens everybody's sign-in: keep it safe. Prove it with revtald --prove FILE.");
+                    return;
+                }
+
+                if (!p.GetValue(there))
+                {
+                    throw RefusedException.Invalid("no-file", "Name a file, or have it put --there.");
+                }
+
+                var made = await Screen.Wait("making a backup", MakeAsync(client, cancel));
+                Cli.Show(p, made, b => Screen.Line(StoreScreen.Told(b)));
+                if (made.Trouble is { } why)
+                {
+                    throw RefusedException.Rule("no-backup", why);
+                }
+            },
+            file,
+            there
+        );
+    }
+
+    private static Command Heads()
+    {
+        var like = new Option<string?>("--like") { Description = "A file of them that was kept, to compare with" };
+        return Cli.Command(
+            "heads",
+            "One hash a day of all that was recorded before, to be kept elsewhere (leads)",
+            "revtal shop heads > heads.txt",
+            async (p, client, cancel) =>
+            {
+                var heads = (await client.StoreAsync(cancel)).Heads;
+                if (p.GetValue(like) is { } file)
+                {
+                    Compare(heads, file);
+                    return;
+                }
+
+                Cli.Show(p, heads, all => all.Select(Line).ToList().ForEach(Screen.Line));
+            },
+            like
+        );
+    }
+
+    private static string Line(DayHead head) => $"{head.Day} {head.Position} {head.Hash}";
+
+    // Those of days before the oldest that the service tells are not compared.
+    private static void Compare(IReadOnlyList<DayHead> heads, string file)
+    {
+        var oldest = heads.Count > 0 ? heads[^1].Day : "";
+        var kept = Files
+            .Text(file, LargestHeads)
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+            .Where(l => string.CompareOrdinal(l, oldest) >= 0)
+            .ToList();
+        var gone = kept.Except(heads.Select(Line)).Order(StringComparer.Ordinal).ToList();
+        if (gone.Count > 0)
+        {
+            throw RefusedException.Rule(
+                "other-heads",
+                $"What was recorded until {gone[0].Split(' ')[0]} is not what it was when {file} was kept. Look at a "
+                    + "backup for what was."
+            );
+        }
+
+        Screen.Line($"{Phrases.Counted(kept.Count, "day", "days")} compared: all as they were.");
+    }
+
+    // Whole or not there.
+    private static async Task<long> FetchAsync(RevtalClient client, string path, CancellationToken cancel)
+    {
+        var part = $"{path}.part";
+        try
+        {
+            await using (var to = Files.Make(part))
+            {
+                await client.FetchBackupAsync(to, cancel);
+                to.Flush(flushToDisk: true);
+            }
+
+            File.Move(part, path, overwrite: true);
+            return new FileInfo(path).Length;
+        }
+        catch (Exception e) when (e is IOException or HttpRequestException)
+        {
+            throw RefusedException.Rule("no-backup", $"The backup broke off, and nothing was kept: {e.Message}");
+        }
+        finally
+        {
+            File.Delete(part);
+        }
+    }
+
+    private static async Task<BackupMade> MakeAsync(RevtalClient client, CancellationToken cancel)
+    {
+        var begun = await client.MakeBackupAsync(cancel);
+        while (true)
+        {
+            var so = (await client.StoreAsync(cancel)).Backups.FirstOrDefault(b => b.BeganAt == begun.BeganAt);
+            if (so is { EndedAt: not null })
+            {
+                return so;
+            }
+
+            await Task.Delay(BetweenLooks, cancel);
+        }
+    }
 
     private static Command Verify()
     {
@@ -25,7 +160,7 @@ internal static class StoreCommands
                 var look = p.GetValue(last)
                     ? await client.VerificationAsync(cancel)
                     : await Screen.Wait("looking through the store", LookAsync(client, cancel));
-                Cli.Show(p, look, Show);
+                Cli.Show(p, look, StoreScreen.Look);
                 if (look.Faults > 0 || look.Trouble is not null)
                 {
                     throw RefusedException.Rule(
@@ -49,29 +184,5 @@ internal static class StoreCommands
         }
 
         return look;
-    }
-
-    private static void Show(VerifyView look)
-    {
-        if (look.BeganAt is not { } began)
-        {
-            Screen.Line("Nobody looked since the service started.");
-            return;
-        }
-
-        Screen.Line(
-            $"{look.Orders:N0} of {look.Of:N0} orders, {look.Entries:N0} entries, {look.Pictures:N0} pictures and "
-                + $"{look.Captures:N0} captures looked through, {Screen.Ago(began)}."
-        );
-        if (look.Faults == 0)
-        {
-            Screen.Line(look.EndedAt is null ? "Nothing found so far." : "All of it is as it was recorded.");
-            return;
-        }
-
-        Screen.Table(
-            ["order", "entry", $"{look.Faults:N0} found"],
-            look.First.Select(f => new[] { $"{f.Order}", $"{f.Sequence}", Screen.Safe(f.Sentence) })
-        );
     }
 }

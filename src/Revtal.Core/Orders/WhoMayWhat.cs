@@ -117,7 +117,14 @@ public static class WhoMayWhat
                 """
             )
         ),
-        (Lead("lead-verifies", "The store is looked through by a lead."), Named("verifyStore getVerification")),
+        (
+            Lead("lead-verifies", "The store is looked through by a lead."),
+            Named("verifyStore getVerification getStore")
+        ),
+        (
+            Proved(Lead("lead-keeps", "Backups are a lead's: they hold what opens everybody's sign-in.")),
+            Named("makeBackup fetchBackup")
+        ),
         (Lead("lead-watches", "Who signed in when is told to leads."), Named("listAudit")),
         // One's own.
         (Look, Named("listSessions endSession listNotices")),

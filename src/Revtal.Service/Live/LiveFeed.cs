@@ -62,6 +62,11 @@ internal sealed class LiveFeed(Journal journal, Changes changes, TimeProvider cl
     private Task telling = Task.CompletedTask;
     private long position;
 
+    public int Listeners => listeners.Count;
+
+    /// <summary>The last position that listeners are told of.</summary>
+    public long Position => Interlocked.Read(ref position);
+
     /// <summary>Everything that is committed from now on, until the listener leaves.</summary>
     /// <param name="session">Whose sign-in it is.</param>
     /// <returns>Null where too many listen already.</returns>

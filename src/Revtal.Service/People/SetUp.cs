@@ -7,6 +7,9 @@ namespace Revtal.Service.People;
 /// <summary>Links that set a password once.</summary>
 internal static class SetUp
 {
+    /// <summary>The log's category of what opens the shop: for this machine's eyes alone.</summary>
+    public const string Category = "revtald.set-up";
+
     /// <summary>A link's address. What opens it stands behind #, which a browser sends to nobody.</summary>
     /// <param name="page">That takes it: <c>set-up</c>, <c>tablet</c>.</param>
     public static string Address(ShopOptions shop, HttpContext context, string page, string link) =>
@@ -23,7 +26,8 @@ internal static class SetUp
 
         var now = app.Services.GetRequiredService<TimeProvider>().GetUtcNow();
         var link = store.Link(null, now + SignInDesk.LinkLasts);
-        app.Logger.LogWarning(
+        var log = app.Services.GetRequiredService<ILoggerFactory>().CreateLogger(Category);
+        log.LogWarning(
             "No lead of this shop has a password yet. Within a day, open {Link} once to become the first.",
             At(app.Urls.First(), "set-up", link)
         );

@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.Extensions.Options;
 using Revtal.Contracts;
@@ -41,6 +42,11 @@ public sealed class ShopOptions
     /// <summary>The most that the shop's way of copying a drive carries, in MB/s of 10^6 bytes.</summary>
     public int CopyRate { get; set; } = 200;
 
+    /// <summary>
+    /// The file of the key by which the shop signs, in PEM (ECDSA on P-256); null for one that the store keeps.
+    /// </summary>
+    public string? SignKey { get; set; }
+
     /// <summary>After how many minutes without a touch a bench tablet asks again whose hands; 1 to 120.</summary>
     public int TabletLocksAfter { get; set; } = 10;
 
@@ -81,12 +87,27 @@ public sealed class ShopOptions
         : NearlyFullPercent is < 1 or > 100 ? $"A drive cannot be nearly full from {NearlyFullPercent} % on."
         : TabletLocksAfter is < 1 or > 120
             ? $"A tablet that locks after {TabletLocksAfter} minutes cannot be: 1 to 120."
+        : SignKey is { } file && WhyNoKey(file) is { } why ? $"“{file}” is no key to sign with: {why}"
         : CopyRate is < 1 or > 100_000 ? $"A copy at {CopyRate} MB/s cannot be."
         : Trials.FirstOrDefault(t => string.IsNullOrWhiteSpace(t) || t.Length > Words.LongestLine) is { } work
             ? $"“{work}” is no kind of work to try. Write a short line."
         : Workloads.FirstOrDefault(w => !MemorySize.TryParse(w.Value, out _)) is { Key: { } name } bad
             ? $"The workload “{name}” has no size but “{bad.Value}”. Write one like 32 GB."
         : null;
+
+    private static string? WhyNoKey(string file)
+    {
+        try
+        {
+            ShopKey.Read(File.ReadAllText(file)).Dispose();
+            return null;
+        }
+        catch (Exception e)
+            when (e is IOException or UnauthorizedAccessException or CryptographicException or ArgumentException)
+        {
+            return e.Message;
+        }
+    }
 
     private static bool IsAddress(string text) =>
         Uri.TryCreate(text, UriKind.Absolute, out var uri)

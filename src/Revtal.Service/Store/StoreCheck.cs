@@ -1,5 +1,4 @@
 using Revtal.Contracts;
-using Revtal.Core;
 using Revtal.Storage;
 
 namespace Revtal.Service.Store;
@@ -9,6 +8,7 @@ namespace Revtal.Service.Store;
 /// </summary>
 internal sealed class StoreCheck(
     Verifier verifier,
+    StoreTasks tasks,
     TimeProvider clock,
     IHostApplicationLifetime lifetime,
     ILogger<StoreCheck> log
@@ -16,78 +16,82 @@ internal sealed class StoreCheck(
 {
     private const int MostTold = 100;
 
-    private readonly Lock looking = new();
-    private VerifyView now = new(null, null, null, 0, 0, 0, 0, 0, 0, [], null);
+    private static readonly TimeSpan BetweenWords = TimeSpan.FromSeconds(1);
 
-    public VerifyView Now
-    {
-        get
-        {
-            lock (looking)
+    /// <summary>The newest look.</summary>
+    public VerifyView Now =>
+        tasks.Of<VerifyView>(StoreTask.Look, 1) is not [var look] ? new(null, null, null, 0, 0, 0, 0, 0, 0, [], null)
+        : look.EndedAt is null && look.ToldAt < clock.GetUtcNow() - StoreTasks.Silence
+            ? look.So with
             {
-                return now;
+                EndedAt = look.ToldAt,
+                Trouble = "The service that looked ended before it was through.",
             }
-        }
-    }
+        : look.So;
 
     /// <summary>Begins a look; one that goes on already is not begun anew.</summary>
     public VerifyView Begin(string by)
     {
-        lock (looking)
+        var begun = new VerifyView(clock.GetUtcNow(), by, null, 0, 0, 0, 0, 0, 0, [], null);
+        if (tasks.Begin(StoreTask.Look, begun, begun.BeganAt!.Value) is { } id)
         {
-            if (now is not { BeganAt: not null, EndedAt: null })
-            {
-                now = new(clock.GetUtcNow(), by, null, 0, 0, 0, 0, 0, 0, [], null);
-                _ = Task.Run(Look);
-            }
-
-            return now;
+            _ = Task.Run(() => Look(id, begun));
         }
+
+        return Now;
     }
 
-    private void Look()
+    private void Look(string id, VerifyView so)
     {
+        var told = clock.GetUtcNow();
         try
         {
-            Tell(verifier.Run(Find, Tell, lifetime.ApplicationStopping));
-            End(null);
+            var all = verifier.Run(
+                fault =>
+                {
+                    log.LogWarning("The store: {Fault}", fault);
+                    so = so with
+                    {
+                        Faults = so.Faults + 1,
+                        First = so.First.Count < MostTold ? [.. so.First, fault] : so.First,
+                    };
+                },
+                far =>
+                {
+                    so = At(so, far);
+                    if (clock.GetUtcNow() is var now && now - told > BetweenWords)
+                    {
+                        tasks.Tell(id, so, told = now);
+                    }
+                },
+                lifetime.ApplicationStopping
+            );
+            so = At(so, all);
+        }
+        catch (OperationCanceledException)
+        {
+            so = so with { Trouble = "The service that looked ended before it was through." };
         }
         catch (Exception e) when (StoreException.Of(e) is { } store)
         {
-            End(store.Message);
+            so = so with { Trouble = store.Message };
         }
         catch (Exception e)
         {
             log.LogError(e, "The look through the store broke off");
-            End("It broke off: the service's log says why.");
+            so = so with { Trouble = "It broke off: the service's log says why." };
         }
+
+        tasks.End(id, so with { EndedAt = clock.GetUtcNow() }, clock.GetUtcNow(), log);
     }
 
-    private void Tell(Verified so) =>
-        Change(v =>
-            v with
-            {
-                Orders = so.Orders,
-                Of = so.Of,
-                Entries = so.Entries,
-                Pictures = so.Pictures,
-                Captures = so.Captures,
-            }
-        );
-
-    private void Find(StoreFault fault)
-    {
-        log.LogWarning("The store: {Fault}", fault);
-        Change(v => v with { Faults = v.Faults + 1, First = v.First.Count < MostTold ? [.. v.First, fault] : v.First });
-    }
-
-    private void End(string? trouble) => Change(v => v with { EndedAt = clock.GetUtcNow(), Trouble = trouble });
-
-    private void Change(Func<VerifyView, VerifyView> change)
-    {
-        lock (looking)
+    private static VerifyView At(VerifyView so, Verified far) =>
+        so with
         {
-            now = change(now);
-        }
-    }
+            Orders = far.Orders,
+            Of = far.Of,
+            Entries = far.Entries,
+            Pictures = far.Pictures,
+            Captures = far.Captures,
+        };
 }

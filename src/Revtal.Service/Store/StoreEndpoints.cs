@@ -1,18 +1,31 @@
+using Revtal.Service.Http;
 using Revtal.Service.People;
+using Revtal.Storage;
 
 namespace Revtal.Service.Store;
 
-/// <summary><c>/api/v1/shop/store</c>: whether what is kept is what was recorded.</summary>
+/// <summary>
+/// <c>/api/v1/shop/store</c>: where the shop's data lies, its backups, and whether it is what was recorded.
+/// </summary>
 internal static class StoreEndpoints
 {
-    public static IServiceCollection AddStoreCheck(this IServiceCollection services) =>
-        services.AddSingleton<StoreCheck>();
+    public static IServiceCollection AddStoreKeeping(this IServiceCollection services, BackupOptions backups) =>
+        services
+            .AddSingleton(backups)
+            .AddSingleton<StoreCheck>()
+            .AddSingleton<BackupDesk>()
+            .AddSingleton<StoreDesk>()
+            .AddHostedService<Pulse>();
 
     public static void MapStore(this IEndpointRouteBuilder api)
     {
-        var store = api.MapGroup("/shop/store/verify").WithTags("shop");
+        var store = api.MapGroup("/shop/store").WithTags("shop");
         store
-            .MapPost("/", (HttpContext context, StoreCheck check) => check.Begin(Door.Need(context).Person.Id))
+            .MapGet("/", (StoreDesk desk) => desk.Look())
+            .WithName("getStore")
+            .WithSummary("Where the data lies, the services on it and its backups (leads)");
+        store
+            .MapPost("/verify", (HttpContext context, StoreCheck check) => check.Begin(Door.Need(context).Person.Id))
             .WithName("verifyStore")
             .WithSummary("Look through the whole store beside the work (leads)")
             .WithDescription(
@@ -20,8 +33,38 @@ internal static class StoreEndpoints
                     + "of it with them, and hashes pictures and captures. One that goes on already is not begun anew."
             );
         store
-            .MapGet("/", (StoreCheck check) => check.Now)
+            .MapGet("/verify", (StoreCheck check) => check.Now)
             .WithName("getVerification")
             .WithSummary("How far the newest look through the store is, or how it went (leads)");
+        store
+            .MapPost("/backups", (HttpContext context, BackupDesk desk) => desk.Begin(Door.Need(context).Person.Id))
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
+            .WithName("makeBackup")
+            .WithSummary("Make a backup in the service's own folder, now (leads)");
+        store
+            .MapGet("/backup", Fetch)
+            .WithMetadata(new ApiFacts(RefusesByRule: true))
+            .Produces<byte[]>(contentType: "application/gzip")
+            .WithName("fetchBackup")
+            .WithSummary("All of the store as it is now, to be kept elsewhere (leads)")
+            .WithDescription(
+                "Gzip over JSON Lines, as docs/backup-format.md has it; its last line proves the rest. It holds what "
+                    + "proves people's passwords and what signs messages: keep it as you would keep those."
+            );
+    }
+
+    private static IResult Fetch(
+        HttpContext context,
+        BackupDesk desk,
+        SignInStore store,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
+    {
+        var (by, now) = (Door.Need(context).Person.Id, clock.GetUtcNow());
+        var write = desk.Fetch(by, cancel);
+        store.Note(by, "backup-fetched", now, null, Door.From(context));
+        context.Response.Headers.CacheControl = "no-store";
+        return Results.Stream(write, "application/gzip", BackupFiles.Name(now));
     }
 }

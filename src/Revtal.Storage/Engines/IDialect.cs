@@ -29,4 +29,22 @@ internal interface IDialect
 
     /// <summary>Those of these that a word begins with which was ever written.</summary>
     IReadOnlyList<string> Written(Prepared db, IReadOnlyList<string> beginnings, int most);
+
+    /// <summary>What the engine itself finds damaged in its files, in its words; empty where it finds nothing, or does
+    /// not look.</summary>
+    IReadOnlyList<string> Damage(Prepared db);
+
+    /// <summary>Reads from here to its end what was there when it began, whatever is written meanwhile.</summary>
+    DbTransaction Still(DbConnection connection);
+
+    /// <summary>Puts rows into a table, as many as there are.</summary>
+    Task PourAsync(
+        DbTransaction transaction,
+        string table,
+        IReadOnlyList<BackupColumn> columns,
+        IAsyncEnumerable<object?[]> rows
+    );
+
+    /// <summary>The engine's own numbers of a table go on after those that it has.</summary>
+    void GoOn(Prepared db, DbTransaction transaction, string table, string column);
 }

@@ -1,4 +1,6 @@
+using System.Data;
 using System.Data.Common;
+using Npgsql;
 using Revtal.Core.Orders;
 
 namespace Revtal.Storage;
@@ -81,6 +83,44 @@ internal sealed class PostgresDialect : IDialect
             TraceRows.AfterAll,
             most
         );
+
+    // Pages have checksums of the server's own, which it proves when it reads them.
+    public IReadOnlyList<string> Damage(Prepared db) => [];
+
+    public DbTransaction Still(DbConnection connection) => connection.BeginTransaction(IsolationLevel.RepeatableRead);
+
+    public async Task PourAsync(
+        DbTransaction transaction,
+        string table,
+        IReadOnlyList<BackupColumn> columns,
+        IAsyncEnumerable<object?[]> rows
+    )
+    {
+        var connection = (NpgsqlConnection)transaction.Connection!;
+        await using var into = await connection.BeginBinaryImportAsync(
+            $"COPY \"{table}\" ({BackupTable.Listed(columns.Select(c => c.Name))}) FROM STDIN (FORMAT BINARY)"
+        );
+        await foreach (var row in rows)
+        {
+            await into.StartRowAsync();
+            foreach (var value in row)
+            {
+                await (value is null ? into.WriteNullAsync() : into.WriteAsync(value));
+            }
+        }
+
+        await into.CompleteAsync();
+    }
+
+    public void GoOn(Prepared db, DbTransaction transaction, string table, string column) =>
+        db.Command(
+                $"""
+                SELECT setval(pg_get_serial_sequence('"{table}"', '{column}'), coalesce(max("{column}"), 0) + 1, false)
+                FROM "{table}"
+                """,
+                transaction
+            )
+            .ExecuteScalar();
 
     private static int[] Orders(Prepared db, string where, params ReadOnlySpan<object?> values) =>
         [

@@ -15,6 +15,9 @@ public sealed class PostgresEngine : IStoreEngine
     private const int Reaches = 5,
         Answers = 30;
 
+    // A server that was not the one that writes is asked again after so long.
+    private const int AsksAgain = 2;
+
     private readonly NpgsqlDataSource source;
     private readonly NpgsqlConnectionStringBuilder settings;
 
@@ -23,12 +26,18 @@ public sealed class PostgresEngine : IStoreEngine
     public PostgresEngine(string connection)
     {
         settings = Read(connection);
-        source = new NpgsqlDataSourceBuilder(settings.ConnectionString).Build();
+        var builder = new NpgsqlDataSourceBuilder(settings.ConnectionString);
+        // Of several servers the one that writes now, whichever that is.
+        source = settings.Host!.Contains(',', StringComparison.Ordinal)
+            ? builder.BuildMultiHost().WithTargetSession(TargetSessionAttributes.Primary)
+            : builder.Build();
         Databases = new Databases<PostgresDb>(o => o.UseNpgsql(source));
         Connections = new Connections(source.OpenConnection, new PostgresDialect(), keeps: false);
     }
 
-    public string Place => $"data in {settings.Database} on {settings.Host}:{settings.Port}";
+    public string Place => $"data in {settings.Database} on {Servers}";
+
+    private string Servers => settings.Host!.Contains(':') ? settings.Host : $"{settings.Host}:{settings.Port}";
 
     public string? Folder => null;
 
@@ -96,6 +105,7 @@ public sealed class PostgresEngine : IStoreEngine
                 AutoPrepareMinUsages = 2,
                 // A server that has gone without a word is missed.
                 KeepAlive = 10,
+                HostRecheckSeconds = AsksAgain,
             };
 
             string? Given(string key) =>

@@ -1,6 +1,7 @@
 using System.Data.Common;
 using System.Globalization;
 using System.Text.Json;
+using Microsoft.Data.Sqlite;
 using Revtal.Core.Orders;
 
 namespace Revtal.Storage;
@@ -45,6 +46,59 @@ internal sealed class SqliteDialect : IDialect
             TraceRows.AfterAll,
             most
         );
+
+    public IReadOnlyList<string> Damage(Prepared db) =>
+        [.. db.All("PRAGMA integrity_check(20)", row => row.GetString(0)).Where(l => l != "ok")];
+
+    // Deferred: it holds up nobody who writes. What it sees is what there is at its first look, which is now.
+    public DbTransaction Still(DbConnection connection)
+    {
+        var still = ((SqliteConnection)connection).BeginTransaction(deferred: true);
+        using var look = connection.CreateCommand();
+        (look.CommandText, look.Transaction) = ("SELECT count(*) FROM readers", still);
+        look.ExecuteScalar();
+        return still;
+    }
+
+    public async Task PourAsync(
+        DbTransaction transaction,
+        string table,
+        IReadOnlyList<BackupColumn> columns,
+        IAsyncEnumerable<object?[]> rows
+    )
+    {
+        using var put = transaction.Connection!.CreateCommand();
+        put.Transaction = transaction;
+        put.CommandText = $"""
+            INSERT INTO "{table}" ({BackupTable.Listed(columns.Select(c => c.Name))})
+            VALUES ({string.Join(", ", columns.Select((_, i) => $"@p{i}"))})
+            """;
+        foreach (var i in Enumerable.Range(0, columns.Count))
+        {
+            var parameter = put.CreateParameter();
+            parameter.ParameterName = $"@p{i}";
+            put.Parameters.Add(parameter);
+        }
+
+        await foreach (var row in rows)
+        {
+            for (var i = 0; i < row.Length; i++)
+            {
+                put.Parameters[i].Value = row[i] switch
+                {
+                    null => DBNull.Value,
+                    // The driver would take the last zeros off a price.
+                    decimal price => price.ToString(CultureInfo.InvariantCulture),
+                    var value => value,
+                };
+            }
+
+            put.ExecuteNonQuery();
+        }
+    }
+
+    // A number of its own is one more than the largest that a table ever had.
+    public void GoOn(Prepared db, DbTransaction transaction, string table, string column) { }
 
     // One text of all numbers: rows are read one by one, and a word may stand in ten thousands.
     private static int[] Orders(Prepared db, string table, string match)

@@ -14,7 +14,7 @@ public sealed class SqliteEngine(StoreFolder folder) : IStoreEngine
         new Databases<RevtalDb>(o => SqliteStore.Use(o, folder.Path));
 
     public Connections Connections { get; } =
-        new(() => SqliteStore.Open(folder.Path), new SqliteDialect(), folder.Prove);
+        new(() => SqliteStore.Open(folder.Path), new SqliteDialect(), folder.Prove, folder.Mark);
 
     public bool IsShared => false;
 

@@ -147,6 +147,31 @@ namespace Revtal.Storage.Migrations
                     b.ToTable("captures", (string)null);
                 });
 
+            modelBuilder.Entity("Revtal.Storage.DayHeadRow", b =>
+                {
+                    b.Property<string>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Hash")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("Signature")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.HasKey("Day");
+
+                    b.ToTable("day_heads", (string)null);
+                });
+
             modelBuilder.Entity("Revtal.Storage.DoorKeyRow", b =>
                 {
                     b.Property<string>("Id")
@@ -300,6 +325,33 @@ namespace Revtal.Storage.Migrations
                     b.HasKey("Code", "Revision");
 
                     b.ToTable("guides", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.InstanceRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("BeganAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("SeenAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Version")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("instances", (string)null);
                 });
 
             modelBuilder.Entity("Revtal.Storage.NoticeRow", b =>
@@ -693,6 +745,35 @@ namespace Revtal.Storage.Migrations
                     b.HasIndex("Key");
 
                     b.ToTable("stock_moves", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.StoreTaskRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("BeganAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("EndedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("ToldAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Kind", "BeganAt");
+
+                    b.ToTable("store_tasks", (string)null);
                 });
 
             modelBuilder.Entity("Revtal.Storage.SuggestionRow", b =>

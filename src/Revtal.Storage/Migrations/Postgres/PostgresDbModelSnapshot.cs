@@ -171,6 +171,33 @@ namespace Revtal.Storage.Migrations.Postgres
                     b.ToTable("captures", (string)null);
                 });
 
+            modelBuilder.Entity("Revtal.Storage.DayHeadRow", b =>
+                {
+                    b.Property<string>("Day")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<byte[]>("Hash")
+                        .IsRequired()
+                        .HasColumnType("bytea");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("Position")
+                        .HasColumnType("bigint");
+
+                    b.Property<byte[]>("Signature")
+                        .IsRequired()
+                        .HasColumnType("bytea");
+
+                    b.HasKey("Day");
+
+                    b.ToTable("day_heads", (string)null);
+                });
+
             modelBuilder.Entity("Revtal.Storage.DoorKeyRow", b =>
                 {
                     b.Property<string>("Id")
@@ -341,6 +368,36 @@ namespace Revtal.Storage.Migrations.Postgres
                     b.HasKey("Code", "Revision");
 
                     b.ToTable("guides", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.InstanceRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("BeganAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("Position")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("SeenAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Version")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("instances", (string)null);
                 });
 
             modelBuilder.Entity("Revtal.Storage.NoticeRow", b =>
@@ -785,6 +842,38 @@ namespace Revtal.Storage.Migrations.Postgres
                     b.HasIndex("Key");
 
                     b.ToTable("stock_moves", (string)null);
+                });
+
+            modelBuilder.Entity("Revtal.Storage.StoreTaskRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("BeganAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long?>("EndedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("ToldAt")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Kind", "BeganAt");
+
+                    b.ToTable("store_tasks", (string)null);
                 });
 
             modelBuilder.Entity("Revtal.Storage.SuggestionRow", b =>

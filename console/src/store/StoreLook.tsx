@@ -16,7 +16,7 @@ export function StoreLook() {
   const runs = look.data?.beganAt != null && look.data.endedAt === null
   return (
     <section className="sheet stack" aria-labelledby="store">
-      <h2 id="store">The store</h2>
+      <h2 id="store">Whether it is what was recorded</h2>
       {look.data && <Found look={look.data} />}
       <div>
         <button className="button" disabled={runs || begin.isPending} onClick={() => begin.mutate()}>

@@ -1,0 +1,168 @@
+using Microsoft.Extensions.Options;
+using Revtal.Core;
+using Revtal.Service.Shop;
+using Revtal.Storage;
+
+namespace Revtal.Service.Store;
+
+/// <summary>Makes backups: files of its own when their time has come, and streams for whoever fetches one.</summary>
+internal sealed class BackupDesk(
+    BackupWriter writer,
+    StoreTasks tasks,
+    BackupOptions options,
+    IOptions<ShopOptions> shop,
+    TimeProvider clock,
+    IHostApplicationLifetime lifetime,
+    ILogger<BackupDesk> log
+)
+{
+    private const int MostShown = 20;
+
+    private static readonly TimeSpan BetweenWords = TimeSpan.FromSeconds(5);
+
+    /// <summary>Those of the service's own and those that were fetched, newest first.</summary>
+    public IReadOnlyList<BackupMade> All() =>
+        [.. Of(StoreTask.Backup).Concat(Of(StoreTask.Fetch)).OrderByDescending(b => b.BeganAt).Take(MostShown)];
+
+    /// <summary>Makes one where its time has come and no other instance makes it.</summary>
+    public async Task LookAsync(CancellationToken cancel)
+    {
+        var now = clock.GetUtcNow();
+        if (
+            options.Plan is { } plan
+            && BackupRules.IsDue(plan, Of(StoreTask.Backup), now)
+            && tasks.Begin(StoreTask.Backup, Begun(now, null), now, now - BackupRules.BetweenTries(plan)) is { } id
+        )
+        {
+            await MakeAsync(id, Begun(now, null), cancel);
+        }
+    }
+
+    /// <summary>Begins one now, for the service's own folder.</summary>
+    /// <exception cref="RefusedException">There is no folder, or one is made already.</exception>
+    public BackupMade Begin(string by)
+    {
+        if (options.Plan is null)
+        {
+            throw RefusedException.Rule(
+                "no-backup-folder",
+                "This service has no folder for backups: start it with --backup:folder FOLDER, or fetch one."
+            );
+        }
+
+        var begun = Begun(clock.GetUtcNow(), by);
+        var id = tasks.Begin(StoreTask.Backup, begun, begun.BeganAt) ?? throw GoesOn();
+        _ = Task.Run(() => MakeAsync(id, begun, lifetime.ApplicationStopping));
+        return begun;
+    }
+
+    /// <summary>One to be streamed to whoever asked.</summary>
+    /// <exception cref="RefusedException">Another is fetched already.</exception>
+    public Func<Stream, Task> Fetch(string by, CancellationToken cancel)
+    {
+        var begun = Begun(clock.GetUtcNow(), by);
+        var id = tasks.Begin(StoreTask.Fetch, begun, begun.BeganAt) ?? throw GoesOn();
+        return async to =>
+        {
+            try
+            {
+                var end = await WriteAsync(id, begun, to, cancel);
+                End(id, begun with { Rows = end.Rows, Sha256 = end.Sha256 });
+            }
+            catch (Exception e)
+            {
+                End(id, begun with { Trouble = cancel.IsCancellationRequested ? "Whoever fetched it left." : Why(e) });
+                throw;
+            }
+        };
+    }
+
+    private IReadOnlyList<BackupMade> Of(StoreTask task) =>
+        [
+            .. tasks
+                .Of<BackupMade>(task, MostShown)
+                .Select(t =>
+                    t.EndedAt is null && t.ToldAt < clock.GetUtcNow() - StoreTasks.Silence
+                        ? t.So with
+                        {
+                            EndedAt = t.ToldAt,
+                            Trouble = "The service that made it ended.",
+                        }
+                        : t.So
+                ),
+        ];
+
+    private static BackupMade Begun(DateTimeOffset now, string? by) =>
+        new(now, by, null, null, 0, 0, null, null, 0, null, null);
+
+    private async Task MakeAsync(string id, BackupMade begun, CancellationToken cancel)
+    {
+        try
+        {
+            var files = new BackupFiles(options.Folder!);
+            var name = BackupFiles.Name(begun.BeganAt);
+            var (path, bytes, proof) = await files.MakeAsync(name, to => WriteAsync(id, begun, to, cancel), cancel);
+            End(
+                id,
+                begun with
+                {
+                    File = path,
+                    Bytes = bytes,
+                    Rows = proof.End.Rows,
+                    Orders = proof.Orders,
+                    Entries = proof.Entries,
+                    Faults = proof.Faults,
+                    Sha256 = proof.End.Sha256,
+                }
+            );
+            log.LogInformation("Backup {File}: {Rows} rows, {Bytes} bytes", path, proof.End.Rows, bytes);
+            if (proof.Faults == 0)
+            {
+                files.Keep(options.Keep);
+            }
+        }
+        catch (Exception e)
+        {
+            log.LogWarning("No backup was made: {Reason}", e.Message);
+            End(
+                id,
+                begun with
+                {
+                    Trouble = cancel.IsCancellationRequested ? "The service that made it ended." : Why(e),
+                }
+            );
+        }
+    }
+
+    private async Task<BackupEnd> WriteAsync(string id, BackupMade begun, Stream to, CancellationToken cancel)
+    {
+        var told = clock.GetUtcNow();
+        return await writer.WriteAsync(
+            to,
+            shop.Value.Name,
+            begun.BeganAt,
+            BuildVersion.Text,
+            rows =>
+            {
+                if (clock.GetUtcNow() is var now && now - told > BetweenWords)
+                {
+                    tasks.Tell(id, begun with { Rows = rows }, told = now);
+                }
+            },
+            cancel
+        );
+    }
+
+    private void End(string id, BackupMade made)
+    {
+        var now = clock.GetUtcNow();
+        tasks.End(id, made with { EndedAt = now }, now, log);
+    }
+
+    private static string Why(Exception e) =>
+        StoreException.Of(e)?.Message
+        ?? (e is IOException or UnauthorizedAccessException ? e.Message : "It broke off: the service's log says why.");
+
+    private static RefusedException GoesOn() =>
+        RefusedException.Rule("backup-goes-on", "A backup is made already. Wait until it is done.");
+}

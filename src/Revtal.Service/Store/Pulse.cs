@@ -1,0 +1,71 @@
+using Microsoft.AspNetCore.Hosting.Server;
+using Microsoft.AspNetCore.Hosting.Server.Features;
+using Revtal.Service.Live;
+using Revtal.Storage;
+
+namespace Revtal.Service.Store;
+
+/// <summary>Says from time to time that this instance is there, and does for the store what its time has come for.</summary>
+internal sealed class Pulse(
+    Instances instances,
+    BackupDesk backups,
+    DayHeads heads,
+    LiveFeed feed,
+    IServer server,
+    IHostApplicationLifetime lifetime,
+    TimeProvider clock,
+    ILogger<Pulse> log
+) : BackgroundService
+{
+    private readonly string id = Guid.CreateVersion7().ToString();
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        var began = clock.GetUtcNow();
+        var listens = new TaskCompletionSource();
+        using var _ = lifetime.ApplicationStarted.Register(listens.SetResult);
+        await listens.Task.WaitAsync(stoppingToken);
+        using var beats = new PeriodicTimer(Instances.Beat, clock);
+        var work = Task.CompletedTask;
+        try
+        {
+            do
+            {
+                try
+                {
+                    instances.Tell(id, Name(), BuildVersion.Text, began, clock.GetUtcNow(), feed.Position);
+                    if (work.IsCompleted)
+                    {
+                        work = Task.Run(() => WorkAsync(stoppingToken), stoppingToken);
+                    }
+                }
+                catch (Exception e) when (StoreException.Of(e) is { } store)
+                {
+                    log.LogWarning("The store was not told that this instance is there: {Reason}", store.Message);
+                }
+            } while (await beats.WaitForNextTickAsync(stoppingToken));
+        }
+        catch (OperationCanceledException)
+        {
+            await work;
+            instances.Leave(id);
+        }
+    }
+
+    // A day's head before the backup that has it.
+    private async Task WorkAsync(CancellationToken cancel)
+    {
+        try
+        {
+            heads.Make(clock.GetUtcNow());
+            await backups.LookAsync(cancel);
+        }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            log.LogWarning("What the store's time had come for is not done: {Reason}", e.Message);
+        }
+    }
+
+    private string Name() =>
+        $"{Environment.MachineName} {server.Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault()}".Trim();
+}
