@@ -3,7 +3,9 @@ using Revtal.Tests;
 
 namespace Revtal.Bench;
 
-/// <summary>A shop of a million orders beside one of ten thousand, on each engine: what people ask of it all day.</summary>
+/// <summary>
+/// A shop of a million orders beside one of ten thousand, on each engine: what people ask of it all day.
+/// </summary>
 internal static class MillionBench
 {
     private const int Few = 10_000,

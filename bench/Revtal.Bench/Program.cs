@@ -114,8 +114,8 @@ foreach (var name in wanted)
             Console.Error.WriteLine(
                 $"There is no benchmark “{name}”: decode, reach, recognise, plan, batch, measure, start, read, "
                     + "write, board, live, console, run-view, load-plot, tablet, terminal, fuzz (ten minutes), "
-                    + "requests (50,000 made up), million 1000000 sqlite (or postgres; half an hour), or all (without those "
-                    + "three)."
+                    + "requests (50,000 made up), million 1000000 sqlite (or postgres; half an hour), or all "
+                    + "(without those three)."
             );
             return 2;
     }

@@ -71,8 +71,8 @@ public static class BackupRules
             .. good is { Faults: > 0 }
                 ?
                 [
-                    $"The backup of {Phrases.Minute(good.BeganAt)} holds what is not as it was recorded: look through the store. "
-                        + "Older ones are kept until then.",
+                    $"The backup of {Phrases.Minute(good.BeganAt)} holds what is not as it was recorded: look through "
+                        + "the store. Older ones are kept until then.",
                 ]
                 : Array.Empty<string>(),
         ];

@@ -10,7 +10,7 @@ namespace Revtal.Storage;
 /// </summary>
 public sealed class Histories(IStoreEngine engine, Journal journal, GuideShelf guides)
 {
-    private const int AtOnce = 2_000;
+    private const int AtOnce = 250;
     private const int WordsAtOnce = 10_000;
 
     // Of the newest, so many are not finished.
@@ -21,12 +21,13 @@ public sealed class Histories(IStoreEngine engine, Journal journal, GuideShelf g
     /// <param name="orders">How many the shop has afterwards.</param>
     /// <param name="now">When the last of them ends.</param>
     /// <param name="progress">How many there are so far.</param>
-    /// <exception cref="StoreException">The store cannot be written, or has no finished order to begin with.</exception>
+    /// <exception cref="StoreException">It cannot be written, or has no finished order to begin with.</exception>
     public async Task MakeAsync(int orders, DateTimeOffset now, Action<int>? progress = null)
     {
         using var db = engine.Connections.Open();
         var all = Lives(db);
         var (done, open) = (all.Where(l => !l.IsOpen).ToList(), all.Where(l => l.IsOpen).ToList());
+        var brief = done.Select(l => l.Brief()).ToList();
         if (done.Count == 0 || open.Count == 0)
         {
             throw new StoreException("This shop has no orders to make others of. Fill the demo shop first.");
@@ -60,9 +61,13 @@ public sealed class Histories(IStoreEngine engine, Journal journal, GuideShelf g
                     .AsOrdered()
                     .Select(number =>
                     {
-                        var of = number > last - Open ? open : done;
+                        // Half of what comes to a bench goes again without work on it.
+                        var of =
+                            number > last - Open ? open
+                            : number % 2 == 0 ? done
+                            : brief;
                         var when = now - Long * ((double)(last - number) / (last - first + 1));
-                        return of[number % of.Count].Again(number, when, guides);
+                        return of[number / 2 % of.Count].Again(number, when, guides);
                     })
                     .ToList()
             );
@@ -180,6 +185,24 @@ public sealed class Histories(IStoreEngine engine, Journal journal, GuideShelf g
         IReadOnlyList<(PartItemRow Item, List<StockMoveRow> Moves)> Parts
     )
     {
+        private Assessment? assessment;
+
+        /// <summary>The same, taken back by the customer before anything was done.</summary>
+        public Life Brief()
+        {
+            var taken = new Cancelled("The customer takes it back as it is");
+            var last = Entries[1].Row;
+            var row = new EntryRow
+            {
+                Kind = EntryKinds.NameOf(taken),
+                Body = EntryKinds.Write(taken),
+                At = last.At,
+                By = last.By,
+                Print = last.Print,
+            };
+            return new Life(false, Serial, [.. Entries.Take(2), (row, taken)], []);
+        }
+
         private long Began => Entries[0].Row.At;
 
         private long Lasts => Entries[^1].Row.At - Began;
@@ -205,7 +228,10 @@ public sealed class Histories(IStoreEngine engine, Journal journal, GuideShelf g
             }
 
             var order = Order.Fold(entries);
-            var kept = ProjectionRows.Of(ProjectionRows.Project(order, guides.Of(order)));
+            var guide = guides.Of(order);
+            // What follows from one that is done follows from the next, whoever's it is.
+            var says = IsOpen ? Assessment.Of(order, guide) : assessment ??= Assessment.Of(order, guide);
+            var kept = ProjectionRows.Of(ProjectionRows.Project(order, guide, says));
             kept.Hash = before;
             return new Lived(rows, kept, [.. Parts.Select(p => Again(p.Item, p.Moves, number, shift))]);
 

@@ -72,7 +72,7 @@ public sealed class StoreException(string message, Exception? inner = null) : Ex
                     + "Such a shop stays in a folder (--data).",
             PostgresErrorCodes.QueryCanceled => "The database took too long and was stopped. Try again.",
             PostgresErrorCodes.DataCorrupted or PostgresErrorCodes.IndexCorrupted =>
-                "The database is damaged. Stop the service and restore a backup into another database: revtald --restore FILE.",
+                "The database is damaged. Stop the service and restore a backup elsewhere: revtald --restore FILE.",
             _ when state.StartsWith("57P", StringComparison.Ordinal) => Lost,
             _ => $"The database failed ({state}). Look in its log for the reason.",
         };
@@ -83,8 +83,7 @@ public sealed class StoreException(string message, Exception? inner = null) : Ex
             Full => "The disk is full: nothing was recorded. Make room, then try again.",
             ReadOnly =>
                 "The store cannot be written to. Give the service's user the right to write in the data folder.",
-            Corrupt =>
-                "The store is damaged. Stop the service and restore a backup into another folder: revtald --restore FILE.",
+            Corrupt => "The store is damaged. Stop the service and restore a backup elsewhere: revtald --restore FILE.",
             NotADatabase =>
                 "The file revtal.db is no database. Restore a backup into another folder: revtald --restore FILE.",
             CannotOpen => "The store cannot be opened. Look whether the data folder is there and may be read.",

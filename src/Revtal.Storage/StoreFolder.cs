@@ -128,10 +128,10 @@ public sealed class StoreFolder : IDisposable
         )
         {
             throw new StoreException(
-                $"{File} has lost {Phrases.Counted((int)(marked - position), "entry", "entries")} that it held: its log "
-                    + $"({SqliteStore.FileName}-wal) is gone, or the file is an older one. Put back what belongs there, "
-                    + "or restore a backup into another folder: revtald --restore FILE. To go on without them, remove "
-                    + $"{LockName} first."
+                $"{File} has lost {Phrases.Counted((int)(marked - position), "entry", "entries")} that it held: its "
+                    + $"log ({SqliteStore.FileName}-wal) is gone, or the file is an older one. Put back what belongs "
+                    + "there, or restore a backup into another folder: revtald --restore FILE. To go on without "
+                    + $"them, remove {LockName} first."
             );
         }
     }

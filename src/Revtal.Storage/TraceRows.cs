@@ -30,11 +30,13 @@ internal static class TraceRows
             return false;
         }
 
+        var uses = new Uses();
         foreach (var own in entries.GroupBy(e => e.Order))
         {
-            Put(db, transaction, own.Key, [.. own.Select(e => Read(e.Kind, e.Body)).OfType<EntryBody>()]);
+            Put(db, transaction, own.Key, [.. own.Select(e => Read(e.Kind, e.Body)).OfType<EntryBody>()], uses);
         }
 
+        uses.Keep(db, transaction);
         db.Command("""UPDATE readers SET "Position" = @p0 WHERE "Name" = 'traces'""", transaction, entries[^1].Position)
             .ExecuteNonQuery();
         return entries.Count == most;
@@ -88,27 +90,33 @@ internal static class TraceRows
     }
 
     // What is left for a later visit is the order's to say, and not one entry's.
-    private static void Put(Prepared db, DbTransaction transaction, int order, IReadOnlyList<EntryBody> bodies)
+    private static void Put(
+        Prepared db,
+        DbTransaction transaction,
+        int order,
+        IReadOnlyList<EntryBody> bodies,
+        Uses uses
+    )
     {
         var (model, later) = Order(db, transaction, order);
         foreach (var body in bodies)
         {
             foreach (var kind in Traces.Gone(body))
             {
-                Drop(db, transaction, order, kind, "");
+                Drop(db, transaction, order, kind, "", uses);
             }
 
-            Add(db, transaction, order, Traces.Of(body));
+            Add(db, transaction, order, Traces.Of(body), uses);
             if (body is TakenIn)
             {
-                Add(db, transaction, order, [new Trace(TraceKind.Model, model)]);
+                Add(db, transaction, order, [new Trace(TraceKind.Model, model)], uses);
             }
         }
 
-        Drop(db, transaction, order, TraceKind.Later, later ?? "");
+        Drop(db, transaction, order, TraceKind.Later, later ?? "", uses);
         if (later is not null)
         {
-            Add(db, transaction, order, [new Trace(TraceKind.Later, later)]);
+            Add(db, transaction, order, [new Trace(TraceKind.Later, later)], uses);
         }
     }
 
@@ -128,7 +136,7 @@ internal static class TraceRows
         return read.RootElement.GetProperty("machine").GetString();
     }
 
-    private static void Drop(Prepared db, DbTransaction transaction, int order, TraceKind kind, string but)
+    private static void Drop(Prepared db, DbTransaction transaction, int order, TraceKind kind, string but, Uses uses)
     {
         var gone = db.All(
             """
@@ -141,29 +149,53 @@ internal static class TraceRows
             kind.ToString(),
             but
         );
-        foreach (var term in gone.SelectMany(Traces.Terms))
+        foreach (var text in gone)
         {
-            db.Command("""UPDATE terms SET "Uses" = "Uses" - 1 WHERE "Term" = @p0""", transaction, term)
-                .ExecuteNonQuery();
-            db.Command("""DELETE FROM terms WHERE "Term" = @p0 AND "Uses" = 0""", transaction, term).ExecuteNonQuery();
+            uses.Count(text, -1);
         }
     }
 
-    private static void Add(Prepared db, DbTransaction transaction, int order, IEnumerable<Trace> traces)
+    private static void Add(Prepared db, DbTransaction transaction, int order, IEnumerable<Trace> traces, Uses uses)
     {
         foreach (var trace in traces.Where(t => db.Dialect.Add(db, transaction, order, t)))
         {
-            foreach (var term in Traces.Terms(trace.Text))
+            uses.Count(trace.Text, 1);
+        }
+    }
+
+    // In how many more or fewer traces each word stands; most words of a round are the same few.
+    private sealed class Uses
+    {
+        private readonly Dictionary<string, int> more = [];
+
+        public void Count(string text, int by)
+        {
+            foreach (var term in Traces.Terms(text))
+            {
+                more[term] = more.GetValueOrDefault(term) + by;
+            }
+        }
+
+        // In their order, so that neighbours are written together.
+        public void Keep(Prepared db, DbTransaction transaction)
+        {
+            foreach (var (term, by) in more.Where(m => m.Value != 0).OrderBy(m => m.Key, StringComparer.Ordinal))
             {
                 db.Command(
                         """
-                        INSERT INTO terms ("Term", "Uses") VALUES (@p0, 1)
-                        ON CONFLICT ("Term") DO UPDATE SET "Uses" = terms."Uses" + 1
+                        INSERT INTO terms ("Term", "Uses") VALUES (@p0, @p1)
+                        ON CONFLICT ("Term") DO UPDATE SET "Uses" = terms."Uses" + @p1
                         """,
                         transaction,
-                        term
+                        term,
+                        by
                     )
                     .ExecuteNonQuery();
+                if (by < 0)
+                {
+                    db.Command("""DELETE FROM terms WHERE "Term" = @p0 AND "Uses" = 0""", transaction, term)
+                        .ExecuteNonQuery();
+                }
             }
         }
     }

@@ -48,7 +48,7 @@ internal sealed partial class BackupFiles(string folder)
         }
     }
 
-    /// <summary>Removes all but the newest of those that were made here; nothing else in the folder is touched.</summary>
+    /// <summary>Removes all but the newest of those that were made here, and nothing else.</summary>
     public void Keep(int most)
     {
         foreach (var old in Made().OrderDescending(StringComparer.Ordinal).Skip(most))

@@ -50,7 +50,8 @@ internal static class BackupJobs
         await using var from = Open(path);
         var proof = await BackupProver.ProveAsync(from, Path.GetFileName(path));
         Say(
-            $"{proof.Head.Shop}, {Phrases.Minute(proof.Head.Made)}, by Revtal {proof.Head.Revtal}: {proof.Orders:N0} orders, "
+            $"{proof.Head.Shop}, {Phrases.Minute(proof.Head.Made)}, by Revtal {proof.Head.Revtal}: "
+                + $"{proof.Orders:N0} orders, "
                 + $"{proof.Entries:N0} entries, {proof.Pictures:N0} pictures, {proof.Captures:N0} captures; "
                 + $"{proof.End.Rows:N0} rows in all."
         );

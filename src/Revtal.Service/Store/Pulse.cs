@@ -5,7 +5,9 @@ using Revtal.Storage;
 
 namespace Revtal.Service.Store;
 
-/// <summary>Says from time to time that this instance is there, and does for the store what its time has come for.</summary>
+/// <summary>
+/// Says from time to time that this instance is there, and does for the store what its time has come for.
+/// </summary>
 internal sealed class Pulse(
     Instances instances,
     BackupDesk backups,
@@ -66,6 +68,9 @@ internal sealed class Pulse(
         }
     }
 
-    private string Name() =>
-        $"{Environment.MachineName} {server.Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault()}".Trim();
+    private string Name()
+    {
+        var listens = server.Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault();
+        return $"{Environment.MachineName} {listens}".Trim();
+    }
 }

@@ -75,7 +75,7 @@ internal sealed record BackupTable(string Name, IReadOnlyList<BackupColumn> Colu
     public static string Listed(IEnumerable<string> names) => string.Join(", ", names.Select(n => $"\"{n}\""));
 }
 
-/// <summary>The tables that a backup has: all that is not made anew from them, and not of the running services.</summary>
+/// <summary>The tables that a backup has: all but what is made from them or of the running services.</summary>
 internal static class BackupTables
 {
     private static readonly Type[] LeftOut =
