@@ -55,7 +55,7 @@ setup: linker
 
 demo: build
 	@echo "Revtal with the Saltmarsh Road data: http://127.0.0.1:$(PORT)  (Ctrl+C stops it)"
-	@bin/revtal-demo --data .demo --log plain --urls http://127.0.0.1:$(PORT) --shop:name "Saltmarsh Road" --shop:taxPercent 19
+	@bin/revtal-demo --data .demo --backup:folder .demo/backups --log plain --urls http://127.0.0.1:$(PORT) --shop:name "Saltmarsh Road" --shop:taxPercent 19
 
 # The same on three instances over a private PostgreSQL, behind nginx.
 demo-cluster: build

@@ -1,9 +1,13 @@
 // Takes the pictures of docs/screenshots from the demo data: make screenshots.
 import { execFileSync } from 'node:child_process'
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { bearer, launch, root, signIn, signIns, startDemo } from './demo.mjs'
 
-const service = await startDemo({ more: ['--shop:taxPercent', '19'] })
+const service = await startDemo({
+    more: ['--shop:taxPercent', '19', '--backup:folder', mkdtempSync(join(tmpdir(), 'revtal-backups-'))],
+})
 const { url } = service
 const browser = await launch()
 // The command line is signed in as each of them; last as who is at the desk.
@@ -123,14 +127,30 @@ async function bench() {
     await away.getByLabel('Note', { exact: true }).fill('the clip of B1 is stiff')
     await away.getByRole('button', { name: 'Keep the note' }).click()
     await take(away, (p) => p.getByText('2 kept here').waitFor())
+    const store = await page(800, 1280, 'light', 'ines')
+    await store.goto('/store')
+    await store.getByRole('button', { name: 'Make one now' }).click()
+    await store.getByRole('button', { name: 'Look through it' }).click()
+    await store.getByText('all of it is as it was recorded').waitFor()
+    // Where it lies on the machine that takes the pictures is nobody's business.
+    await take(store, async (p) => {
+        await p.getByText('proved').first().waitFor()
+        await p.evaluate(() => {
+            for (const place of document.querySelectorAll('.place'))
+                place.textContent = place.textContent
+                    .replace(/\/[^ ]*\/revtal-(e2e|backups)-[^/ ]*/, '/var/lib/revtal')
+                    .replace(/^\S+ http:.*/, 'bench http://127.0.0.1:7420')
+        })
+    })
     const sheet = await (await browser.newContext({ viewport: { width: 1600, height: 1330 } })).newPage()
-    const [w, f, h, o, r] = taken.map((t) => `data:image/png;base64,${t}`)
+    const [w, f, h, o, r, s] = taken.map((t) => `data:image/png;base64,${t}`)
     await sheet.setContent(`<body style="margin:0;padding:24px;background:#e8e3d6;display:grid;gap:24px">
         <img src="${w}" style="width:1552px;border-radius:6px">
         <div style="display:flex;gap:24px;justify-content:space-between">
-        <img src="${f}" style="height:560px;border-radius:6px"><img src="${h}" style="height:560px;border-radius:6px">
-        <img src="${o}" style="height:560px;border-radius:6px">
-        <img src="${r}" style="height:560px;border-radius:6px"></div></body>`)
+        <img src="${f}" style="height:490px;border-radius:6px"><img src="${h}" style="height:490px;border-radius:6px">
+        <img src="${o}" style="height:490px;border-radius:6px">
+        <img src="${r}" style="height:490px;border-radius:6px">
+        <img src="${s}" style="height:490px;border-radius:6px"></div></body>`)
     await sheet.screenshot({ path: join(root, 'docs/screenshots/bench.png'), fullPage: true })
     await sheet.context().close()
 }

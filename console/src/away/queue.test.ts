@@ -47,7 +47,8 @@ const step = (id: string): Telling => ({
   title: id,
   confirms: true,
 })
-const settle = () => new Promise((done) => setTimeout(done, 60))
+// Also on a machine that does much else.
+const settle = () => new Promise((done) => setTimeout(done, 300))
 const open = () => new SaidQueue(openStore())
 const kept = async () => readSaid((await openStore()).store!)
 const said = (key: string, more: Partial<Said> = {}): Said => ({

@@ -76,7 +76,8 @@ function Backups({ store }: { store: StoreView }) {
       <h2 id="backups">Backups</h2>
       <p className="muted">
         {store.plan
-          ? `One every ${store.plan.everyHours === 1 ? 'hour' : `${store.plan.everyHours} hours`}, read back and proved; ${store.plan.keep} are kept.`
+          ? `One every ${store.plan.everyHours === 1 ? 'hour' : `${store.plan.everyHours} hours`}, ` +
+            `read back and proved; ${store.plan.keep} are kept.`
           : 'The service makes none by itself: it was started without a folder for them.'}{' '}
         They hold what opens everybody’s sign-in: keep them as you would keep that.
       </p>
