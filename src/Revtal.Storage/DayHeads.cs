@@ -23,7 +23,13 @@ public sealed class DayHeads(Connections connections, ShopKey key)
     public bool Make(DateTimeOffset now)
     {
         var midnight = new DateTimeOffset(now.UtcDateTime.Date, TimeSpan.Zero);
+        var day = midnight.AddDays(-1).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
         var before = Rows(newestFirst: true, 1) is [var last] ? last : null;
+        if (string.CompareOrdinal(before?.Day, day) >= 0)
+        {
+            return false;
+        }
+
         var position = connections.Read(db =>
             db.Number(
                 """SELECT max("Position") FROM entries WHERE "Position" > @p0 AND "At" < @p1""",
@@ -32,8 +38,7 @@ public sealed class DayHeads(Connections connections, ShopKey key)
                 midnight.ToUnixTimeMilliseconds()
             )
         );
-        var day = midnight.AddDays(-1).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
-        if (position is not { } to || before is not null && string.CompareOrdinal(before.Day, day) >= 0)
+        if (position is not { } to)
         {
             return false;
         }

@@ -112,9 +112,10 @@ internal static class StoreCommands
     private static async Task<long> FetchAsync(RevtalClient client, string path, CancellationToken cancel)
     {
         var part = $"{path}.part";
+        var to = Files.Make(part);
         try
         {
-            await using (var to = Files.Make(part))
+            await using (to)
             {
                 await client.FetchBackupAsync(to, cancel);
                 to.Flush(flushToDisk: true);

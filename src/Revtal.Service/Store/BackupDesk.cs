@@ -18,8 +18,6 @@ internal sealed class BackupDesk(
 {
     private const int MostShown = 20;
 
-    private static readonly TimeSpan BetweenWords = TimeSpan.FromSeconds(5);
-
     /// <summary>Those of the service's own and those that were fetched, newest first.</summary>
     public IReadOnlyList<BackupMade> All() =>
         [.. Of(StoreTask.Backup).Concat(Of(StoreTask.Fetch)).OrderByDescending(b => b.BeganAt).Take(MostShown)];
@@ -64,14 +62,21 @@ internal sealed class BackupDesk(
         var id = tasks.Begin(StoreTask.Fetch, begun, begun.BeganAt) ?? throw GoesOn();
         return async to =>
         {
+            using var task = Running(id, begun);
             try
             {
-                var end = await WriteAsync(id, begun, to, cancel);
-                End(id, begun with { Rows = end.Rows, Sha256 = end.Sha256 });
+                var end = await WriteAsync(task, to, cancel);
+                End(task, begun with { Rows = end.Rows, Sha256 = end.Sha256 });
             }
             catch (Exception e)
             {
-                End(id, begun with { Trouble = cancel.IsCancellationRequested ? "Whoever fetched it left." : Why(e) });
+                End(
+                    task,
+                    begun with
+                    {
+                        Trouble = cancel.IsCancellationRequested ? "Whoever fetched it left." : Why(e),
+                    }
+                );
                 throw;
             }
         };
@@ -97,13 +102,14 @@ internal sealed class BackupDesk(
 
     private async Task MakeAsync(string id, BackupMade begun, CancellationToken cancel)
     {
+        using var task = Running(id, begun);
+        var files = new BackupFiles(options.Folder!);
         try
         {
-            var files = new BackupFiles(options.Folder!);
             var name = BackupFiles.Name(begun.BeganAt);
-            var (path, bytes, proof) = await files.MakeAsync(name, to => WriteAsync(id, begun, to, cancel), cancel);
+            var (path, bytes, proof) = await files.MakeAsync(name, to => WriteAsync(task, to, cancel), cancel);
             End(
-                id,
+                task,
                 begun with
                 {
                     File = path,
@@ -116,48 +122,49 @@ internal sealed class BackupDesk(
                 }
             );
             log.LogInformation("Backup {File}: {Rows} rows, {Bytes} bytes", path, proof.End.Rows, bytes);
-            if (proof.Faults == 0)
+            if (proof.Faults > 0)
             {
-                files.Keep(options.Keep);
+                return;
             }
         }
         catch (Exception e)
         {
             log.LogWarning("No backup was made: {Reason}", e.Message);
-            End(
-                id,
-                begun with
-                {
-                    Trouble = cancel.IsCancellationRequested ? "The service that made it ended." : Why(e),
-                }
-            );
+            var why = cancel.IsCancellationRequested ? "The service that made it ended." : Why(e);
+            End(task, begun with { Trouble = why });
+            return;
+        }
+
+        Prune(files);
+    }
+
+    // Old ones that stay are no fault of the new one.
+    private void Prune(BackupFiles files)
+    {
+        try
+        {
+            files.Keep(options.Keep);
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            log.LogWarning("Old backups are not removed: {Reason}", e.Message);
         }
     }
 
-    private async Task<BackupEnd> WriteAsync(string id, BackupMade begun, Stream to, CancellationToken cancel)
-    {
-        var told = clock.GetUtcNow();
-        return await writer.WriteAsync(
+    private RunningTask<BackupMade> Running(string id, BackupMade begun) => new(tasks, id, begun, clock, log);
+
+    private Task<BackupEnd> WriteAsync(RunningTask<BackupMade> task, Stream to, CancellationToken cancel) =>
+        writer.WriteAsync(
             to,
             shop.Value.Name,
-            begun.BeganAt,
+            task.So.BeganAt,
             BuildVersion.Text,
-            rows =>
-            {
-                if (clock.GetUtcNow() is var now && now - told > BetweenWords)
-                {
-                    tasks.Tell(id, begun with { Rows = rows }, told = now);
-                }
-            },
+            rows => task.So = task.So with { Rows = rows },
             cancel
         );
-    }
 
-    private void End(string id, BackupMade made)
-    {
-        var now = clock.GetUtcNow();
-        tasks.End(id, made with { EndedAt = now }, now, log);
-    }
+    private void End(RunningTask<BackupMade> task, BackupMade made) =>
+        task.End(made with { EndedAt = clock.GetUtcNow() });
 
     private static string Why(Exception e) =>
         StoreException.Of(e)?.Message

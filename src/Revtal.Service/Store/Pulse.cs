@@ -38,7 +38,7 @@ internal sealed class Pulse(
                     instances.Tell(id, Name(), BuildVersion.Text, began, clock.GetUtcNow(), feed.Position);
                     if (work.IsCompleted)
                     {
-                        work = Task.Run(() => WorkAsync(stoppingToken), stoppingToken);
+                        work = Task.Run(() => WorkAsync(stoppingToken), CancellationToken.None);
                     }
                 }
                 catch (Exception e) when (StoreException.Of(e) is { } store)
@@ -50,7 +50,7 @@ internal sealed class Pulse(
         catch (OperationCanceledException)
         {
             await work;
-            instances.Leave(id);
+            Leave();
         }
     }
 
@@ -62,9 +62,26 @@ internal sealed class Pulse(
             heads.Make(clock.GetUtcNow());
             await backups.LookAsync(cancel);
         }
-        catch (Exception e) when (e is not OperationCanceledException)
+        catch (OperationCanceledException) when (cancel.IsCancellationRequested)
+        {
+            // It ends; what was begun has said so.
+        }
+        catch (Exception e)
         {
             log.LogWarning("What the store's time had come for is not done: {Reason}", e.Message);
+        }
+    }
+
+    // Whoever cannot say so is missed within a minute.
+    private void Leave()
+    {
+        try
+        {
+            instances.Leave(id);
+        }
+        catch (Exception e) when (StoreException.Of(e) is { } store)
+        {
+            log.LogWarning("The store was not told that this instance ends: {Reason}", store.Message);
         }
     }
 

@@ -15,8 +15,7 @@ internal sealed class StoreCheck(
 )
 {
     private const int MostTold = 100;
-
-    private static readonly TimeSpan BetweenWords = TimeSpan.FromSeconds(1);
+    private const string Ended = "The service that looked ended before it was through.";
 
     /// <summary>The newest look.</summary>
     public VerifyView Now =>
@@ -25,7 +24,7 @@ internal sealed class StoreCheck(
             ? look.So with
             {
                 EndedAt = look.ToldAt,
-                Trouble = "The service that looked ended before it was through.",
+                Trouble = Ended,
             }
         : look.So;
 
@@ -41,48 +40,43 @@ internal sealed class StoreCheck(
         return Now;
     }
 
-    private void Look(string id, VerifyView so)
+    private void Look(string id, VerifyView begun)
     {
-        var told = clock.GetUtcNow();
+        using var task = new RunningTask<VerifyView>(tasks, id, begun, clock, log);
+        string? trouble = null;
         try
         {
             var all = verifier.Run(
                 fault =>
                 {
                     log.LogWarning("The store: {Fault}", fault);
-                    so = so with
+                    var so = task.So;
+                    task.So = so with
                     {
                         Faults = so.Faults + 1,
                         First = so.First.Count < MostTold ? [.. so.First, fault] : so.First,
                     };
                 },
-                far =>
-                {
-                    so = At(so, far);
-                    if (clock.GetUtcNow() is var now && now - told > BetweenWords)
-                    {
-                        tasks.Tell(id, so, told = now);
-                    }
-                },
+                far => task.So = At(task.So, far),
                 lifetime.ApplicationStopping
             );
-            so = At(so, all);
+            task.So = At(task.So, all);
         }
         catch (OperationCanceledException)
         {
-            so = so with { Trouble = "The service that looked ended before it was through." };
+            trouble = Ended;
         }
         catch (Exception e) when (StoreException.Of(e) is { } store)
         {
-            so = so with { Trouble = store.Message };
+            trouble = store.Message;
         }
         catch (Exception e)
         {
             log.LogError(e, "The look through the store broke off");
-            so = so with { Trouble = "It broke off: the service's log says why." };
+            trouble = "It broke off: the service's log says why.";
         }
 
-        tasks.End(id, so with { EndedAt = clock.GetUtcNow() }, clock.GetUtcNow(), log);
+        task.End(task.So with { Trouble = trouble, EndedAt = clock.GetUtcNow() });
     }
 
     private static VerifyView At(VerifyView so, Verified far) =>
