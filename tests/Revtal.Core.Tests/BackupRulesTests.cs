@@ -61,6 +61,33 @@ public class BackupRulesTests
             Assert.Single(BackupRules.Warnings(Daily, [Of(Now) with { Faults = 2 }], Now))
         );
 
+    [Theory]
+    [InlineData("2026-03-01 300 {a}|2026-03-02 335 {b}", 2, null)]
+    [InlineData("2025-01-01 1 {a}|2026-03-02 335 {b}", 1, null)]
+    [InlineData("2026-03-02 335 {a}", 0, "other-heads")]
+    [InlineData("2026-03-02 334 {b}", 0, "other-heads")]
+    [InlineData("2026-03-03 340 {b}", 0, "other-heads")]
+    [InlineData("2025-01-01 1 {a}", 0, "no-heads")]
+    [InlineData("", 0, "no-heads")]
+    [InlineData("2026-03-02 335", 0, "no-head")]
+    [InlineData("letters", 0, "no-head")]
+    public void Heads_that_were_kept_are_all_there_or_one_is_named(string kept, int compared, string? refused)
+    {
+        var (a, b) = (new string('a', 64), new string('b', 64));
+        DayHead[] now = [new("2026-03-02", 335, b, "k"), new("2026-03-01", 300, a, "k")];
+        var lines = kept.Replace("{a}", a, StringComparison.Ordinal)
+            .Replace("{b}", b, StringComparison.Ordinal)
+            .Split('|', StringSplitOptions.RemoveEmptyEntries);
+        if (refused is null)
+        {
+            Assert.Equal(compared, DayHead.Compare(lines, now));
+        }
+        else
+        {
+            Assert.Equal(refused, Assert.Throws<RefusedException>(() => DayHead.Compare(lines, now)).Code);
+        }
+    }
+
     // Newest first.
     private static List<BackupMade> Made(double? good, double? failed) =>
         [

@@ -37,17 +37,17 @@ internal static class StoreCommands
             "revtal shop backup monday.jsonl.gz",
             async (p, client, cancel) =>
             {
+                if (p.GetValue(file) is null == !p.GetValue(there))
+                {
+                    throw RefusedException.Invalid("no-file", "Name a file, or have it put --there; one of the two.");
+                }
+
                 if (p.GetValue(file) is { } path)
                 {
                     var bytes = await Screen.Wait("taking a backup", FetchAsync(client, path, cancel));
                     Screen.Line($"The store as it is now: {path}, {bytes:N0} bytes.");
                     Screen.Line("It opens everybody's sign-in: keep it safe. Prove it with revtald --prove FILE.");
                     return;
-                }
-
-                if (!p.GetValue(there))
-                {
-                    throw RefusedException.Invalid("no-file", "Name a file, or have it put --there.");
                 }
 
                 var made = await Screen.Wait("making a backup", MakeAsync(client, cancel));
@@ -74,38 +74,18 @@ internal static class StoreCommands
                 var heads = (await client.StoreAsync(cancel)).Heads;
                 if (p.GetValue(like) is { } file)
                 {
-                    Compare(heads, file);
+                    string[] kept = Files
+                        .Text(file, LargestHeads)
+                        .Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+                    var days = DayHead.Compare(kept, heads);
+                    Screen.Line($"{Phrases.Counted(days, "day", "days")} compared: all as they were.");
                     return;
                 }
 
-                Cli.Show(p, heads, all => all.Select(Line).ToList().ForEach(Screen.Line));
+                Cli.Show(p, heads, all => all.Select(h => h.ToLine()).ToList().ForEach(Screen.Line));
             },
             like
         );
-    }
-
-    private static string Line(DayHead head) => $"{head.Day} {head.Position} {head.Hash}";
-
-    // Those of days before the oldest that the service tells are not compared.
-    private static void Compare(IReadOnlyList<DayHead> heads, string file)
-    {
-        var oldest = heads.Count > 0 ? heads[^1].Day : "";
-        var kept = Files
-            .Text(file, LargestHeads)
-            .Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
-            .Where(l => string.CompareOrdinal(l, oldest) >= 0)
-            .ToList();
-        var gone = kept.Except(heads.Select(Line)).Order(StringComparer.Ordinal).ToList();
-        if (gone.Count > 0)
-        {
-            throw RefusedException.Rule(
-                "other-heads",
-                $"What was recorded until {gone[0].Split(' ')[0]} is not what it was when {file} was kept. Look at a "
-                    + "backup for what was."
-            );
-        }
-
-        Screen.Line($"{Phrases.Counted(kept.Count, "day", "days")} compared: all as they were.");
     }
 
     // Whole or not there.

@@ -17,7 +17,7 @@ namespace Revtal.Service.Telemetry;
 internal static class TelemetryServices
 {
     // What stands in these paths opens something by itself.
-    private static readonly string[] Secret = ["/c/", "/quote/", "/api/v1/quotes/", "/api/v1/session/set-up/"];
+    private static readonly string[] Secret = ["/c", "/quote", "/api/v1/quotes", "/api/v1/session/set-up"];
 
     public static void AddTelemetry(this IServiceCollection services, ILoggingBuilder logs, TelemetryOptions options)
     {
@@ -29,7 +29,7 @@ internal static class TelemetryServices
         services.AddSingleton<ShopMeter>();
         var telemetry = services
             .AddOpenTelemetry()
-            .ConfigureResource(Name)
+            .ConfigureResource(r => Named(r))
             .WithMetrics(m =>
             {
                 m.AddMeter(StoreMeter.Name, "Microsoft.AspNetCore.Hosting", "Microsoft.AspNetCore.Server.Kestrel")
@@ -48,7 +48,7 @@ internal static class TelemetryServices
         {
             telemetry.WithTracing(t =>
                 t.AddAspNetCoreInstrumentation(o =>
-                        o.Filter = c => !Secret.Any(s => c.Request.Path.StartsWithSegments(s.TrimEnd('/')))
+                        o.Filter = c => !Secret.Any(s => c.Request.Path.StartsWithSegments(s))
                     )
                     .AddNpgsql()
                     .AddSource(StoreMeter.Name)
@@ -78,8 +78,6 @@ internal static class TelemetryServices
             app.MapPrometheusScrapingEndpoint("/metrics").WithMetadata(WhoMayWhat.Of("getBoard"));
         }
     }
-
-    private static void Name(ResourceBuilder resource) => Named(resource);
 
     private static ResourceBuilder Named(ResourceBuilder resource) =>
         resource.AddService("revtald", serviceVersion: BuildVersion.Text, serviceInstanceId: Environment.MachineName);
