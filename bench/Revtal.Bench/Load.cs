@@ -74,13 +74,14 @@ internal static class Load
                         using var connection = new RawConnection(address);
                         // Not all at the same moment.
                         await Task.Delay(pause * ((double)c / connections));
-                        var own = new List<double>();
+                        var (own, random) = (new List<double>(), new Random(c));
                         for (var i = 0; watch.Elapsed < duration; i++)
                         {
                             var start = Stopwatch.GetTimestamp();
                             await connection.AskAsync(request(c, i));
                             own.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
-                            await Task.Delay(pause);
+                            // People do not ask in step: whoever waited together would wait together ever after.
+                            await Task.Delay(pause * (0.5 + random.NextDouble()));
                         }
 
                         return own;

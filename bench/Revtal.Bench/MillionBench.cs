@@ -16,11 +16,12 @@ internal static class MillionBench
 
     /// <param name="many">Orders of the large shop.</param>
     /// <param name="engine"><c>sqlite</c> or <c>postgres</c>.</param>
-    public static async Task RunAsync(Report report, int many, string engine)
+    /// <param name="filled">The folder of such a shop that is there already, and stays; none to fill one.</param>
+    public static async Task RunAsync(Report report, int many, string engine, string[] filled)
     {
         using var server = engine == "postgres" ? new PostgresServer() : null;
-        var few = await MeasureAsync(report, Few, engine, server);
-        var large = await MeasureAsync(report, many, engine, server);
+        var few = await MeasureAsync(report, Few, engine, server, null);
+        var large = await MeasureAsync(report, many, engine, server, filled is [var there] ? there : null);
         foreach (var (what, took) in large.Times)
         {
             report.Tell(
@@ -49,14 +50,16 @@ internal static class MillionBench
         Report report,
         int orders,
         string engine,
-        PostgresServer? server
+        PostgresServer? server,
+        string? filled
     )
     {
-        var folder = Directory.CreateTempSubdirectory("revtal-million-").FullName;
+        var folder = filled ?? Directory.CreateTempSubdirectory("revtal-million-").FullName;
         string[] store = server is null ? [] : ["--store", server.NewDatabase()];
         var watch = Stopwatch.StartNew();
-        using (var fill = ServiceProcess.Launch(folder, "revtal-demo", [.. store, "--fill", $"{orders}"]))
+        if (filled is null)
         {
+            using var fill = ServiceProcess.Launch(folder, "revtal-demo", [.. store, "--fill", $"{orders}"]);
             for (string? line = ""; line is not null && !line.Contains("orders in", StringComparison.Ordinal); )
             {
                 line = await fill.StandardOutput.ReadLineAsync();
@@ -96,7 +99,8 @@ internal static class MillionBench
             ["the board"] = () => "board",
             ["an order"] = () => $"orders/{Any()}",
             ["a search by a tag"] = () => "orders?limit=20&text=kelp" + Letters(random.Next(50_021)),
-            ["a search by two words"] = () => "orders?limit=20&text=ferry%20latch",
+            ["a search by two words of many"] = () => "orders?limit=20&text=ferry%20archive",
+            ["a search by two words of many that nobody said together"] = () => "orders?limit=20&text=ferry%20latch",
             ["a machine by its serial"] = () => $"machines/{serials[random.Next(serials.Count)]}",
             ["the parts"] = () => "parts?limit=50",
             ["orders of a stage"] = () => "orders?limit=50&stage=handed-back",
@@ -114,7 +118,11 @@ internal static class MillionBench
 
         var bytes = service.ResidentBytes;
         await service.StopAsync();
-        Directory.Delete(folder, recursive: true);
+        if (filled is null)
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+
         return (times, start, bytes);
 
         string Letters(int n) => n < 26 ? $"{(char)('a' + n)}" : Letters(n / 26 - 1) + (char)('a' + n % 26);

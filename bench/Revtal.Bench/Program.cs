@@ -22,11 +22,18 @@ if (args is ["truth"])
     return TruthTable.Print();
 }
 
-if (args is ["million", var orders, var engine])
+if (args is ["million", var orders, var engine, .. var filled])
 {
     var large = new Report();
-    await MillionBench.RunAsync(large, int.Parse(orders, CultureInfo.InvariantCulture), engine);
+    await MillionBench.RunAsync(large, int.Parse(orders, CultureInfo.InvariantCulture), engine, [.. filled]);
     return large.AllMet ? 0 : 1;
+}
+
+if (args is ["kills", var times, var killed])
+{
+    var all = new Report();
+    await KillsBench.RunAsync(all, int.Parse(times, CultureInfo.InvariantCulture), killed);
+    return all.AllMet ? 0 : 1;
 }
 
 var wanted =
@@ -49,6 +56,8 @@ var wanted =
             "load-plot",
             "tablet",
             "terminal",
+            "write-postgres",
+            "instances",
         ]
         : args;
 var report = new Report();
@@ -107,15 +116,21 @@ foreach (var name in wanted)
         case "live":
             await LiveBench.RunAsync(report);
             break;
+        case "write-postgres":
+            await WriteBench.RunPostgresAsync(report);
+            break;
+        case "instances":
+            await InstancesBench.RunAsync(report);
+            break;
         case "console":
             ConsoleBench.Run(report);
             break;
         default:
             Console.Error.WriteLine(
                 $"There is no benchmark “{name}”: decode, reach, recognise, plan, batch, measure, start, read, "
-                    + "write, board, live, console, run-view, load-plot, tablet, terminal, fuzz (ten minutes), "
-                    + "requests (50,000 made up), million 1000000 sqlite (or postgres; half an hour), or all "
-                    + "(without those three)."
+                    + "write, board, live, console, run-view, load-plot, tablet, terminal, write-postgres, instances, "
+                    + "fuzz (ten minutes), requests (50,000 made up), million 1000000 sqlite (or postgres; half an "
+                    + "hour), kills 200 sqlite (or postgres; ten minutes), or all (without fuzz and those after it)."
             );
             return 2;
     }

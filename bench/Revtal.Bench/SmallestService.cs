@@ -1,6 +1,9 @@
 using System.Collections.Concurrent;
+using System.Data;
+using System.Data.Common;
 using System.Diagnostics;
 using Microsoft.Data.Sqlite;
+using Npgsql;
 
 namespace Revtal.Bench;
 
@@ -13,29 +16,40 @@ internal sealed class SmallestService : IDisposable
     private const int MostTogether = 128;
     private readonly ConcurrentQueue<(string Body, TaskCompletionSource<long> Answer)> queue = new();
     private readonly Lock writing = new();
-    private readonly SqliteConnection connection;
-    private readonly SqliteCommand insert;
+    private readonly DbConnection connection;
+    private readonly DbCommand insert;
 
-    private SmallestService(string file)
+    // A file, or a database of PostgreSQL.
+    private SmallestService(string store)
     {
-        connection = new SqliteConnection($"Data Source={file};Pooling=False");
+        var isServer = store.StartsWith("Host=", StringComparison.Ordinal);
+        connection = isServer
+            ? new NpgsqlConnection(store)
+            : new SqliteConnection($"Data Source={store};Pooling=False");
         connection.Open();
         using var settings = connection.CreateCommand();
-        settings.CommandText =
-            "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; CREATE TABLE rows(id INTEGER PRIMARY KEY, body TEXT)";
+        settings.CommandText = isServer
+            ? "CREATE TABLE rows(id bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY, body text)"
+            : "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; CREATE TABLE rows(id INTEGER PRIMARY KEY, body TEXT)";
         settings.ExecuteNonQuery();
         insert = connection.CreateCommand();
-        insert.CommandText = "INSERT INTO rows(body) VALUES ($body) RETURNING id";
-        insert.Parameters.Add("$body", SqliteType.Text);
+        insert.CommandText = "INSERT INTO rows(body) VALUES (@body) RETURNING id";
+        var body = insert.CreateParameter();
+        (body.ParameterName, body.DbType) = ("@body", DbType.String);
+        insert.Parameters.Add(body);
+        if (isServer)
+        {
+            insert.Prepare();
+        }
     }
 
     private sealed record Row(string Text);
 
     private sealed record Answer(long Position);
 
-    public static async Task RunAsync(string url, string file)
+    public static async Task RunAsync(string url, string to)
     {
-        using var store = new SmallestService(file);
+        using var store = new SmallestService(to);
         var builder = WebApplication.CreateSlimBuilder();
         builder.WebHost.UseUrls(url);
         builder.Logging.ClearProviders();
@@ -44,9 +58,9 @@ internal sealed class SmallestService : IDisposable
         await app.RunAsync();
     }
 
-    public static Process Start(Uri address, string file) =>
+    public static Process Start(Uri address, string store) =>
         Process.Start(
-            new ProcessStartInfo(Environment.ProcessPath!, ["smallest", address.ToString(), file])
+            new ProcessStartInfo(Environment.ProcessPath!, ["smallest", address.ToString(), store])
             {
                 RedirectStandardOutput = true,
             }

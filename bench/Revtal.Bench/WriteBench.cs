@@ -19,17 +19,37 @@ internal static class WriteBench
     public static async Task RunAsync(Report report)
     {
         await using var service = await ServiceProcess.StartAsync();
+        var folder = Directory.CreateTempSubdirectory("revtal-floor-").FullName;
+        await CompareAsync(report, service, Path.Combine(folder, "floor.db"), "SQLite", [16, 1]);
+        Directory.Delete(folder, recursive: true);
+    }
+
+    /// <summary>The same on PostgreSQL, with its commits on disk.</summary>
+    public static async Task RunPostgresAsync(Report report)
+    {
+        using var server = new PostgresServer(durable: true);
+        await using var service = await Instances.FirstAsync(server.NewDatabase());
+        await CompareAsync(report, service, server.NewDatabase(), "PostgreSQL", [64, 16, 1]);
+    }
+
+    private static async Task CompareAsync(
+        Report report,
+        ServiceProcess service,
+        string floorStore,
+        string engine,
+        int[] loads
+    )
+    {
         var ines = service.As("ines");
-        var orders = new int[128];
+        var orders = new int[512];
         for (var i = 0; i < orders.Length; i++)
         {
             orders[i] = (await ines.TakeInAsync(new TakeInRequest("FJ14", "Tide-gauge office", "stops"))).Order;
         }
 
-        var folder = Directory.CreateTempSubdirectory("revtal-floor-").FullName;
         var floor = new Uri($"http://127.0.0.1:{FreePort()}/");
-        using var smallest = SmallestService.Start(floor, Path.Combine(folder, "floor.db"));
-        foreach (var clients in (int[])[16, 1])
+        using var smallest = SmallestService.Start(floor, floorStore);
+        foreach (var clients in loads)
         {
             // A service runs all day: both are compiled to the end before they are measured.
             for (var i = 0; i < WarmUp; i++)
@@ -46,7 +66,7 @@ internal static class WriteBench
 
             var ratio = Report.Median(rates.Select(r => r.Ours / r.Floor));
             report.Tell(
-                $"record an entry, {clients} client{(clients == 1 ? "" : "s")}",
+                $"{engine}: record an entry, {clients} client{(clients == 1 ? "" : "s")}",
                 $"{ratio:0.00} of floor ({Report.Median(rates.Select(r => r.Ours)):0}/s : "
                     + $"{Report.Median(rates.Select(r => r.Floor)):0}/s)",
                 $"{Least} or more",
@@ -56,7 +76,6 @@ internal static class WriteBench
 
         smallest.Kill();
         await smallest.WaitForExitAsync();
-        Directory.Delete(folder, recursive: true);
 
         // Each client goes round orders of its own, so that none grows beyond what a bench would write.
         Task<double> RateAsync(int clients) =>

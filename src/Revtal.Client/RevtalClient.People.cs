@@ -143,16 +143,21 @@ public sealed partial class RevtalClient
     /// <summary>Where the shop's data lies, the services on it and its backups.</summary>
     public Task<StoreView> StoreAsync(CancellationToken cancel = default) => GetAsync<StoreView>("shop/store", cancel);
 
+    /// <summary>One hash a day of all that was recorded before, newest first.</summary>
+    public Task<IReadOnlyList<DayHead>> HeadsAsync(CancellationToken cancel = default) =>
+        GetAsync<IReadOnlyList<DayHead>>("shop/store/heads", cancel);
+
     /// <summary>Begins a backup in the service's own folder.</summary>
     public Task<BackupMade> MakeBackupAsync(CancellationToken cancel = default) =>
         PostAsync<BackupMade>("shop/store/backups", null, null, cancel: cancel);
 
     /// <summary>All of the store as it is now, as it comes.</summary>
     /// <exception cref="IOException">It broke off, or cannot be written there.</exception>
-    public async Task FetchBackupAsync(Stream to, CancellationToken cancel = default)
+    /// <param name="asTables">As a ZIP of CSV.</param>
+    public async Task FetchBackupAsync(Stream to, bool asTables = false, CancellationToken cancel = default)
     {
         using var answer = await SendAsync(
-            () => new HttpRequestMessage(HttpMethod.Get, $"{Root}shop/store/backup"),
+            () => new HttpRequestMessage(HttpMethod.Get, $"{Root}shop/store/backup{(asTables ? "?form=tables" : "")}"),
             cancel,
             HttpCompletionOption.ResponseHeadersRead
         );

@@ -64,15 +64,13 @@ public sealed record MovePartRequest(
 public sealed record SplitRequest(string Into);
 
 /// <summary>One kind with its parts.</summary>
-public sealed record PartView(PartLine Line, IReadOnlyList<PartItemView> Items);
+/// <param name="Items">Those in the shop or in a machine on its bench.</param>
+/// <param name="Gone">How many of it were sold, sent back or scrapped.</param>
+public sealed record PartView(PartLine Line, IReadOnlyList<PartItemView> Items, int Gone);
 
 /// <summary>One physical part.</summary>
 /// <param name="Ways">What it may become by hand; empty where an order decides about it.</param>
-public sealed record PartItemView(PartItem Item, IReadOnlyList<PartState> Ways)
-{
-    /// <summary>Whether the shop has it no more.</summary>
-    public bool IsGone => Item.State.IsGone();
-}
+public sealed record PartItemView(PartItem Item, IReadOnlyList<PartState> Ways);
 
 public sealed record LedgerView(
     long Id,

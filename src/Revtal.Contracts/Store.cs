@@ -38,7 +38,7 @@ public sealed record VerifyView(
 /// <param name="Backups">The newest first, 20 at most.</param>
 /// <param name="Warnings">What is amiss with them, in sentences.</param>
 /// <param name="Look">The newest look through it.</param>
-/// <param name="Heads">One hash a day of all that was recorded before, newest first, 400 at most.</param>
+/// <param name="Head">The newest hash of all that was recorded until the end of a day; null before the first.</param>
 /// <param name="DeadMessages">Messages to other programs that are not tried again by themselves.</param>
 public sealed record StoreView(
     string Place,
@@ -50,6 +50,6 @@ public sealed record StoreView(
     IReadOnlyList<BackupMade> Backups,
     IReadOnlyList<string> Warnings,
     VerifyView Look,
-    IReadOnlyList<DayHead> Heads,
+    DayHead? Head,
     int DeadMessages
 );

@@ -320,13 +320,16 @@ public static class RevtalHost
         var rebuild = app.Services.GetRequiredService<Rebuild>();
         if (rebuild.IsDue())
         {
-            var (_, unread) = rebuild.Run(made =>
-            {
-                if (made > 0)
+            var (_, unread) = rebuild.Run(
+                all: false,
+                made =>
                 {
-                    app.Logger.LogInformation("{Orders} orders have their rows made anew", made);
+                    if (made > 0)
+                    {
+                        app.Logger.LogInformation("{Orders} orders have their rows made anew", made);
+                    }
                 }
-            });
+            );
             if (unread.Count > 0)
             {
                 app.Logger.LogWarning("{Unread} keep the rows that they had: {Orders}", unread.Count, unread);

@@ -94,7 +94,7 @@ public sealed class DraftShelf(IDbContextFactory<RevtalDb> databases, Road road,
         var rows = db
             .Suggestions.AsNoTracking()
             .Where(s => (code == null || s.Code == code) && (state == null || s.State == state));
-        var total = await rows.CountAsync(cancel);
+        var total = await rows.Take(Page.MostCounted + 1).CountAsync(cancel);
         if (after is [var at, var order, var sequence])
         {
             rows = rows.Where(s =>

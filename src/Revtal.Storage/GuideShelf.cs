@@ -190,7 +190,7 @@ public sealed class GuideShelf
                 g.At,
             })
             .ToListAsync(cancel);
-        return Page.Of(page, most, await rows.CountAsync(cancel), g => g.Code)
+        return Page.Of(page, most, await rows.Take(Page.MostCounted + 1).CountAsync(cancel), g => g.Code)
             .Select(g => new GuideListing(g.Code, g.Revision, g.By, DateTimeOffset.FromUnixTimeMilliseconds(g.At)));
     }
 

@@ -11,7 +11,7 @@ namespace Revtal.Storage;
 public sealed class Histories(IStoreEngine engine, Journal journal, GuideShelf guides)
 {
     private const int AtOnce = 250;
-    private const int WordsAtOnce = 10_000;
+    private const int WordsAtOnce = 40_000;
 
     // Of the newest, so many are not finished.
     private const int Open = 200;

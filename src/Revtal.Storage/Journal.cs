@@ -105,17 +105,6 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
             )
         );
 
-    /// <summary>The cards of open orders that were promised, JSON each, by number.</summary>
-    public IReadOnlyList<string> PromisedCards() =>
-        connections.Read(db =>
-            db.All(
-                """
-                SELECT "Card" FROM orders WHERE "Open" AND "Card" LIKE '%"promisedAt":"%' ORDER BY "Number"
-                """,
-                row => row.GetString(0)
-            )
-        );
-
     /// <summary>The card of an order, JSON; null where it is closed or there is none.</summary>
     public string? OpenCard(int number) =>
         connections.Read(db =>
@@ -184,7 +173,7 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
             .Take(most + 1)
             .Select(o => new { o.Number, o.Card })
             .ToListAsync(cancel);
-        return Page.Of(page, most, await rows.CountAsync(cancel), o => $"{o.Number}")
+        return Page.Of(page, most, await rows.Take(Page.MostCounted + 1).CountAsync(cancel), o => $"{o.Number}")
             .Select(o => new FoundCard(o.Card, null));
     }
 

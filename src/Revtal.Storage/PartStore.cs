@@ -34,10 +34,17 @@ public sealed record CatalogueAndSerials(
 public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Connections connections, Road road)
 {
     private const int MostAtOnce = 1_000;
-    private static readonly string[] Gone =
+
+    // Beyond that all that is in the shop is read at once.
+    private const int MostByKind = 100;
+
+    // In the shop, or in a machine on its bench. Those that are gone only grow in number.
+    private static readonly string[] InShop =
     [
-        .. Enum.GetValues<PartState>().Where(s => s.IsGone()).Select(s => s.ToString()),
+        .. Enum.GetValues<PartState>().Where(s => !s.IsGone()).Select(s => s.ToString()),
     ];
+    private static readonly string[] Gone = [.. Enum.GetNames<PartState>().Except(InShop)];
+    private static readonly string StatesHere = string.Join(", ", InShop.Select(s => $"'{s}'"));
 
     /// <summary>All of the catalogue, by number.</summary>
     public async Task<IReadOnlyList<PartKind>> KindsAsync(CancellationToken cancel = default)
@@ -170,6 +177,49 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Connections
         return [.. (await Items(db, kinds, order, state).OrderBy(i => i.Id).ToListAsync(cancel)).Select(Item)];
     }
 
+    /// <summary>Parts of these kinds that are in the shop or in a machine on its bench, by id.</summary>
+    public IReadOnlyList<PartItem> Here(IReadOnlyCollection<PartNumber> kinds)
+    {
+        var wanted = kinds.ToHashSet();
+        var items = connections.Read(db =>
+            wanted.Count > MostByKind
+                ? Here(db, null)
+                : wanted.SelectMany(k => Here(db, k.ToString().ToUpperInvariant())).ToArray()
+        );
+        return [.. items.Where(i => wanted.Contains(i.Kind)).OrderBy(i => i.Id)];
+    }
+
+    private static IReadOnlyList<PartItem> Here(Prepared db, string? kind) =>
+        db.All(
+            $"""
+            SELECT "Id", "Kind", "Serial", "State", "Cost", "Supplier", "Place", "Order", "Position", "Kit", "Grade",
+                "Tested"
+            FROM part_items WHERE "State" IN ({StatesHere}) {(kind is null ? "" : "AND upper(\"Kind\") = @p0")}
+            """,
+            row => new PartItem(
+                row.GetInt64(0),
+                new PartNumber(row.GetString(1)),
+                row.IsDBNull(2) ? null : row.GetString(2),
+                Enum.Parse<PartState>(row.GetString(3)),
+                row.IsDBNull(4) ? null : row.GetDecimal(4),
+                row.IsDBNull(5) ? null : row.GetString(5),
+                row.IsDBNull(6) ? null : row.GetString(6),
+                row.IsDBNull(7) ? null : row.GetInt32(7),
+                row.IsDBNull(8) ? null : row.GetString(8),
+                row.IsDBNull(9) ? null : row.GetInt64(9),
+                row.IsDBNull(10) ? null : row.GetString(10),
+                row.IsDBNull(11) ? null : row.GetString(11)
+            ),
+            kind is null ? [] : [kind]
+        );
+
+    /// <summary>How many parts of a kind the shop had and has no more.</summary>
+    public async Task<int> GoneAsync(PartNumber kind, CancellationToken cancel = default)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        return await Items(db, [kind], null, null).CountAsync(i => Gone.Contains(i.State), cancel);
+    }
+
     /// <summary>A page of parts, by id.</summary>
     /// <param name="after">Only ids above this one.</param>
     public async Task<Page<PartItem>> ItemPageAsync(
@@ -187,7 +237,8 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Connections
             .OrderBy(i => i.Id)
             .Take(most + 1)
             .ToListAsync(cancel);
-        return Page.Of(page, most, await rows.CountAsync(cancel), i => $"{i.Id}").Select(Item);
+        return Page.Of(page, most, await rows.Take(Page.MostCounted + 1).CountAsync(cancel), i => $"{i.Id}")
+            .Select(Item);
     }
 
     /// <summary>A page of the catalogue with what lies on the shelf, by number.</summary>
@@ -219,9 +270,9 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Connections
                 .Select(k => k.Body)
                 .ToListAsync(cancel);
             return Page.Of(
-                await LinesAsync(db, [.. page.Select(Read)], wanted, cancel),
+                Lines([.. page.Select(Read)], wanted),
                 most,
-                await rows.CountAsync(cancel),
+                await rows.Take(Page.MostCounted + 1).CountAsync(cancel),
                 Key
             );
         }
@@ -235,7 +286,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Connections
             .OrderBy(k => k.Number)
             .Select(k => k.Body)
             .ToListAsync(cancel);
-        PartLine[] lines = [.. (await LinesAsync(db, [.. may.Select(Read)], wanted, cancel)).Where(l => l.Short > 0)];
+        PartLine[] lines = [.. Lines([.. may.Select(Read)], wanted).Where(l => l.Short > 0)];
         return Page.Of(
             [.. lines.Where(l => after is null || string.CompareOrdinal(Key(l), after) > 0).Take(most + 1)],
             most,
@@ -253,25 +304,13 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Connections
     )
     {
         kinds ??= await KindsAsync(cancel);
-        var wanted = await WantedAsync(cancel);
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        return await LinesAsync(db, kinds, wanted, cancel);
+        return Lines(kinds, await WantedAsync(cancel));
     }
 
-    // Of the parts, those in the shop or in a machine on its bench: those sold or scrapped only grow in number.
-    private static async Task<IReadOnlyList<PartLine>> LinesAsync(
-        RevtalDb db,
+    private IReadOnlyList<PartLine> Lines(
         IReadOnlyList<PartKind> kinds,
-        IReadOnlyList<(int Order, IReadOnlyList<PartNumber> Numbers)> wanted,
-        CancellationToken cancel
-    )
-    {
-        var rows = await Items(db, [.. kinds.Select(k => k.Number)], null, null)
-            .Where(i => !Gone.Contains(i.State))
-            .OrderBy(i => i.Id)
-            .ToListAsync(cancel);
-        return PartLine.Of(kinds, [.. rows.Select(Item)], wanted);
-    }
+        IReadOnlyList<(int Order, IReadOnlyList<PartNumber> Numbers)> wanted
+    ) => PartLine.Of(kinds, Here([.. kinds.Select(k => k.Number)]), wanted);
 
     private static IQueryable<PartItemRow> Items(
         RevtalDb db,
@@ -337,7 +376,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Connections
         var kinds = await db.PartKinds.AsNoTracking().OrderBy(k => k.Number).Select(k => k.Body).ToListAsync(cancel);
         var serials = await db
             .PartItems.AsNoTracking()
-            .Where(i => i.Serial != null && !Gone.Contains(i.State))
+            .Where(i => i.Serial != null && InShop.Contains(i.State))
             .Select(i => new { i.Kind, i.Serial })
             .ToListAsync(cancel);
         return new CatalogueAndSerials(
@@ -485,7 +524,7 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Connections
             .OrderBy(l => l.m.Id)
             .Take(most + 1)
             .ToListAsync(cancel);
-        return Page.Of(page, most, await lines.CountAsync(cancel), l => $"{l.m.Id}")
+        return Page.Of(page, most, await lines.Take(Page.MostCounted + 1).CountAsync(cancel), l => $"{l.m.Id}")
             .Select(l => new LedgerLine(
                 l.m.Id,
                 l.m.Item,

@@ -10,7 +10,8 @@ namespace Revtal.Storage;
 public sealed record Rebuilt(int Orders, IReadOnlyList<int> Unread);
 
 /// <summary>
-/// Makes what the board and the search read anew from the journal, which is only read. Nobody may write meanwhile.
+/// Makes what the board and the search read anew from the journal, which is only read. Nobody may write meanwhile. One
+/// that was killed goes on where it was.
 /// </summary>
 public sealed class Rebuild(Connections connections, Journal journal, GuideShelf guides)
 {
@@ -20,26 +21,59 @@ public sealed class Rebuild(Connections connections, Journal journal, GuideShelf
     /// </summary>
     public const int Version = 1;
 
+    /// <summary>The same of the words that orders are found by.</summary>
+    public const int WordsVersion = 2;
+
+    private const string Rows = "rows",
+        Words = "words";
+
     private const int AtOnce = 500;
-    private const int WordsAtOnce = 10_000;
+    private const int WordsAtOnce = 40_000;
 
-    /// <summary>Whether the rows are an earlier program's.</summary>
-    public bool IsDue() =>
-        connections.Read(db => db.Number("""SELECT "Position" FROM readers WHERE "Name" = 'rows'""", null) != Version);
+    // Rows of one program are no beginning for another's.
+    private static readonly string Begun = $"{Rows}/{Version}";
 
+    /// <summary>Whether what is read is an earlier program's.</summary>
+    public bool IsDue() => connections.Read(db => AreOld(db, Rows, Version) || AreOld(db, Words, WordsVersion));
+
+    /// <param name="all">All of it, also what is this program's.</param>
     /// <param name="progress">How many orders are made so far, from time to time.</param>
-    public Rebuilt Run(Action<int>? progress = null)
+    public Rebuilt Run(bool all = true, Action<int>? progress = null)
     {
         using var db = connections.Open();
+        var rebuilt = all || AreOld(db, Rows, Version) ? Orders(db, progress) : new Rebuilt(0, []);
+        ChainRows.Fill(db);
+        if (all || AreOld(db, Words, WordsVersion))
+        {
+            // From here on it is like any other journal that is not read to its end.
+            using var transaction = db.Begin();
+            TraceRows.Forget(db, transaction);
+            Put(db, transaction, Words, WordsVersion);
+            transaction.Commit();
+        }
+
+        for (var more = true; more; )
+        {
+            using var transaction = db.Begin();
+            more = TraceRows.ReadOn(db, transaction, WordsAtOnce);
+            transaction.Commit();
+        }
+
+        return rebuilt;
+    }
+
+    private Rebuilt Orders(Prepared db, Action<int>? progress)
+    {
         var unread = new List<int>();
-        var (made, last) = (0, 0);
+        var last = (int)(At(db, Begun) ?? 0);
+        var made = (int)db.Number("""SELECT count(*) FROM orders WHERE "Number" <= @p0""", null, last)!;
         for (var more = true; more; )
         {
             using var transaction = db.Begin();
             var numbers = Numbers(db, transaction, last);
-            foreach (var number in numbers)
+            foreach (var (number, row) in numbers.AsParallel().AsOrdered().Select(n => (n, Row(n))))
             {
-                if (Row(number) is { } row)
+                if (row is not null)
                 {
                     OrderRows.Put(db, transaction, row);
                     made++;
@@ -52,12 +86,23 @@ public sealed class Rebuild(Connections connections, Journal journal, GuideShelf
                 last = number;
             }
 
+            Put(db, transaction, Begun, last);
             transaction.Commit();
             progress?.Invoke(made);
             more = numbers.Count == AtOnce;
         }
 
-        Finish(db);
+        using var end = db.Begin();
+        db.Command(
+                """
+                DELETE FROM orders WHERE NOT EXISTS (SELECT 1 FROM entries e WHERE e."Order" = orders."Number")
+                """,
+                end
+            )
+            .ExecuteNonQuery();
+        db.Command("""DELETE FROM readers WHERE "Name" LIKE 'rows/%'""", end).ExecuteNonQuery();
+        Put(db, end, Rows, Version);
+        end.Commit();
         return new Rebuilt(made, unread);
     }
 
@@ -83,16 +128,21 @@ public sealed class Rebuild(Connections connections, Journal journal, GuideShelf
         }
     }
 
-    private static void Finish(Prepared db)
-    {
-        using var transaction = db.Begin();
-        db.Command("""DELETE FROM orders WHERE "Number" NOT IN (SELECT "Order" FROM entries)""", transaction)
+    // Words have a version since their first; before that they had none.
+    private static bool AreOld(Prepared db, string name, int version) => (At(db, name) ?? 1) != version;
+
+    private static long? At(Prepared db, string name) =>
+        db.Number("""SELECT "Position" FROM readers WHERE "Name" = @p0""", null, name);
+
+    private static void Put(Prepared db, DbTransaction transaction, string name, long position) =>
+        db.Command(
+                """
+                INSERT INTO readers ("Name", "Position") VALUES (@p0, @p1)
+                ON CONFLICT ("Name") DO UPDATE SET "Position" = @p1
+                """,
+                transaction,
+                name,
+                position
+            )
             .ExecuteNonQuery();
-        while (ChainRows.Fill(db, transaction, AtOnce)) { }
-        TraceRows.Forget(db, transaction);
-        while (TraceRows.ReadOn(db, transaction, WordsAtOnce)) { }
-        db.Command("""UPDATE readers SET "Position" = @p0 WHERE "Name" = 'rows'""", transaction, Version)
-            .ExecuteNonQuery();
-        transaction.Commit();
-    }
 }

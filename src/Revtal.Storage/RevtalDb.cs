@@ -60,6 +60,8 @@ public class RevtalDb : DbContext
             o.HasIndex(r => new { r.Model, r.Way });
             o.HasIndex(r => r.Serial);
             o.HasIndex(r => r.Batch);
+            o.HasIndex(r => new { r.Stage, r.Number });
+            o.HasIndex(r => r.Number, "for_later").HasFilter("\"Later\" IS NOT NULL");
             o.HasIndex(r => r.Number, "unchained").HasFilter("\"Hash\" IS NULL");
         });
         modelBuilder.Entity<GuideRow>().ToTable("guides").HasKey(r => new { r.Code, r.Revision });
@@ -153,7 +155,6 @@ public class RevtalDb : DbContext
         modelBuilder.Entity<PartItemRow>(i =>
         {
             i.ToTable("part_items").HasKey(r => r.Id);
-            i.HasIndex(r => new { r.Kind, r.State });
             i.HasIndex(r => r.Order);
             // A part may come back after it was sold, but is never here twice.
             i.HasIndex(r => new { r.Kind, r.Serial })

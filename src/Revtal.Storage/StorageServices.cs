@@ -50,6 +50,7 @@ public static class StorageServices
             .AddSingleton<StoreTasks>()
             .AddSingleton<Instances>()
             .AddSingleton<BackupWriter>()
+            .AddSingleton<TablesWriter>()
             .AddSingleton<Restore>()
             .AddSingleton<Histories>()
             .AddSingleton<KeyStore>()

@@ -55,6 +55,7 @@ internal static class TraceRows
     /// <summary>All of them are to be read anew.</summary>
     public static void Forget(Prepared db, DbTransaction transaction)
     {
+        db.Dialect.Unindex(db, transaction);
         db.Command("DELETE FROM traces", transaction).ExecuteNonQuery();
         db.Command("DELETE FROM terms", transaction).ExecuteNonQuery();
         db.Command("""UPDATE readers SET "Position" = 0 WHERE "Name" = 'traces'""", transaction).ExecuteNonQuery();
@@ -99,24 +100,25 @@ internal static class TraceRows
     )
     {
         var (model, later) = Order(db, transaction, order);
+        var kept = new Kept(db, transaction, order, uses);
         foreach (var body in bodies)
         {
             foreach (var kind in Traces.Gone(body))
             {
-                Drop(db, transaction, order, kind, "", uses);
+                kept.Drop(kind);
             }
 
-            Add(db, transaction, order, Traces.Of(body), uses);
+            kept.Add(Traces.Of(body));
             if (body is TakenIn)
             {
-                Add(db, transaction, order, [new Trace(TraceKind.Model, model)], uses);
+                kept.Add([new Trace(TraceKind.Model, model)]);
             }
         }
 
-        Drop(db, transaction, order, TraceKind.Later, later ?? "", uses);
+        kept.Drop(TraceKind.Later, later);
         if (later is not null)
         {
-            Add(db, transaction, order, [new Trace(TraceKind.Later, later)], uses);
+            kept.Add([new Trace(TraceKind.Later, later)]);
         }
     }
 
@@ -136,30 +138,38 @@ internal static class TraceRows
         return read.RootElement.GetProperty("machine").GetString();
     }
 
-    private static void Drop(Prepared db, DbTransaction transaction, int order, TraceKind kind, string but, Uses uses)
+    /// <summary>What an order is found by so far.</summary>
+    private sealed class Kept(Prepared db, DbTransaction transaction, int order, Uses uses)
     {
-        var gone = db.All(
-            """
-            DELETE FROM traces WHERE "Id" > @p0 AND "Id" < @p1 AND "Kind" = @p2 AND "Text" <> @p3 RETURNING "Text"
-            """,
-            row => row.GetString(0),
-            transaction,
-            From(order),
-            From(order + 1),
-            kind.ToString(),
-            but
-        );
-        foreach (var text in gone)
-        {
-            uses.Count(text, -1);
-        }
-    }
+        private readonly Dictionary<Trace, long> ids = Rows(db, transaction, order)
+            .ToDictionary(r => r.Trace, r => r.Id);
 
-    private static void Add(Prepared db, DbTransaction transaction, int order, IEnumerable<Trace> traces, Uses uses)
-    {
-        foreach (var trace in traces.Where(t => db.Dialect.Add(db, transaction, order, t)))
+        public void Add(IEnumerable<Trace> traces)
         {
-            uses.Count(trace.Text, 1);
+            // What a machine told of itself may have a sign that not every engine's texts keep.
+            foreach (
+                var trace in traces.Select(t => t with { Text = t.Text.Replace("\0", "", StringComparison.Ordinal) })
+            )
+            {
+                var id = ids.Count == 0 ? From(order) + 1 : ids.Values.Max() + 1;
+                if (ids.TryAdd(trace, id))
+                {
+                    db.Dialect.Add(db, transaction, id, trace);
+                    uses.Count(trace.Text, 1);
+                }
+            }
+        }
+
+        /// <param name="but">A text that stays.</param>
+        public void Drop(TraceKind kind, string? but = null)
+        {
+            foreach (var (trace, id) in ids.Where(r => r.Key.Kind == kind && r.Key.Text != but).ToArray())
+            {
+                db.Command("""DELETE FROM traces WHERE "Id" = @p0""", transaction, id).ExecuteNonQuery();
+                db.Dialect.Unindex(db, transaction, id, trace);
+                uses.Count(trace.Text, -1);
+                ids.Remove(trace);
+            }
         }
     }
 
@@ -201,10 +211,13 @@ internal static class TraceRows
     }
 
     /// <summary>All traces of an order.</summary>
-    public static IReadOnlyList<Trace> Of(Prepared db, int order) =>
+    public static IEnumerable<Trace> Of(Prepared db, int order) => Rows(db, null, order).Select(r => r.Trace);
+
+    private static IReadOnlyList<(long Id, Trace Trace)> Rows(Prepared db, DbTransaction? transaction, int order) =>
         db.All(
-            """SELECT "Kind", "Text" FROM traces WHERE "Id" > @p0 AND "Id" < @p1""",
-            row => new Trace(Enum.Parse<TraceKind>(row.GetString(0)), row.GetString(1)),
+            """SELECT "Id", "Kind", "Text" FROM traces WHERE "Id" > @p0 AND "Id" < @p1 ORDER BY "Id" """,
+            row => (row.GetInt64(0), new Trace(Enum.Parse<TraceKind>(row.GetString(1)), row.GetString(2))),
+            transaction,
             From(order),
             From(order + 1)
         );

@@ -15,6 +15,7 @@ public sealed class PostgresBackupTests : IDisposable
     private static readonly HashSet<string> OfAnother =
     [
         "getStore",
+        "getHeads",
         "fetchBackup",
         "getVerification",
         "getSession",
@@ -43,7 +44,7 @@ public sealed class PostgresBackupTests : IDisposable
 
         await RestoreAsync(await FetchAsync(source, "one"), there);
         await using var moved = await StartAsync(there, source);
-        await RestoreAsync(await FetchAsync(moved, "two"), back);
+        await RestoreAsync(await FetchAsync(moved, "two", asTables: true), back);
         await using var returned = await StartAsync(back, source);
 
         var asked = 0;
@@ -115,11 +116,11 @@ public sealed class PostgresBackupTests : IDisposable
             tokens: source.Tokens
         );
 
-    private async Task<string> FetchAsync(ServiceProcess from, string name)
+    private async Task<string> FetchAsync(ServiceProcess from, string name, bool asTables = false)
     {
         var file = Path.Combine(folder, name);
         await using var to = File.Create(file);
-        await from.As("ines").FetchBackupAsync(to);
+        await from.As("ines").FetchBackupAsync(to, asTables);
         return file;
     }
 

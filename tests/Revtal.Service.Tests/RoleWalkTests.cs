@@ -52,6 +52,7 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         "verifyStore",
         "getVerification",
         "getStore",
+        "getHeads",
         "makeBackup",
         "fetchBackup",
     ];

@@ -200,6 +200,133 @@ public sealed class BackupTests : IAsyncLifetime
         Assert.True(store.Journal.LastPosition() > 335);
     }
 
+    [Fact]
+    public async Task Taken_away_as_tables_it_is_the_same_backup_whatever_its_texts_are()
+    {
+        string[] awkward =
+        [
+            "",
+            "\\",
+            "\\N",
+            "\\\\",
+            " before and after ",
+            "a,b;c\td",
+            "say \"so\"",
+            "\"",
+            "one\ntwo\r\nthree\rfour\n",
+            "\r",
+            "=1+1",
+            "null",
+            "null\0null",
+            "żółć 漢字 🛠",
+        ];
+        foreach (var (text, i) in awkward.Select((t, i) => (t, i)))
+        {
+            store.Connections.Read(db =>
+                db.Command("INSERT INTO door_keys VALUES (@p0, @p1)", null, $"text {i}", text).ExecuteNonQuery()
+            );
+        }
+
+        // How far words are read is told too.
+        await store.Journal.SearchAsync("choir", null, false, null, 1);
+        var tables = await TablesOf(store);
+        Assert.Equal(Lines(await BackupOf(store)), Lines(await ConvertedAsync(tables)));
+        using var copy = await EmptyAsync("copy");
+        await RestoreAsync(copy, await ConvertedAsync(tables));
+        Assert.Equal(Lines(await BackupOf(store)), Lines(await BackupOf(copy)));
+
+        // As a spreadsheet would read it.
+        using var zip = new ZipArchive(new MemoryStream(tables));
+        using var people = new StreamReader(zip.GetEntry("people.csv")!.Open());
+        Assert.StartsWith("Id,Name,", await people.ReadLineAsync(), StringComparison.Ordinal);
+        Assert.Contains("ines,Ines Havgard,", await people.ReadToEndAsync(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Tables_that_were_changed_or_are_not_whole_are_refused()
+    {
+        var tables = await TablesOf(store);
+        using (var zip = new ZipArchive(new MemoryStream(tables)))
+        {
+            foreach (var name in zip.Entries.Select(e => e.Name).ToArray())
+            {
+                await RefusedTablesAsync(Remade(tables, name, _ => null));
+                if (name != "shop.json")
+                {
+                    await RefusedTablesAsync(Remade(tables, name, text => text[..^3] + "7" + text[^2..]));
+                    await RefusedTablesAsync(Remade(tables, name, text => text[..(text.Length / 2)]));
+                }
+            }
+        }
+
+        var random = new Random(20261128);
+        for (var i = 0; i < 50; i++)
+        {
+            await RefusedTablesAsync(tables[..random.Next(tables.Length)]);
+            var damaged = tables.ToArray();
+            damaged[random.Next(tables.Length)] ^= (byte)(1 << random.Next(8));
+            // What a ZIP says beside its files, such as when each was written, is nothing of ours.
+            try
+            {
+                Assert.Equal(Lines(await BackupOf(store)), Lines(await ConvertedAsync(damaged)));
+            }
+            catch (StoreException e)
+            {
+                Assert.Contains("tables", e.Message, StringComparison.Ordinal);
+            }
+        }
+
+        var newer = Remade(tables, "shop.json", text => text.Replace("tables/1", "tables/2", StringComparison.Ordinal));
+        var refused = await Assert.ThrowsAsync<StoreException>(() => ConvertedAsync(newer));
+        Assert.Contains("newer", refused.Message, StringComparison.Ordinal);
+    }
+
+    private static Task<StoreException> RefusedTablesAsync(byte[] tables) =>
+        Assert.ThrowsAsync<StoreException>(() => ConvertedAsync(tables));
+
+    private static async Task<byte[]> TablesOf(TestStore of)
+    {
+        var to = new MemoryStream();
+        await new TablesWriter(of.Engine).WriteAsync(to, "Saltmarsh Road", DateTimeOffset.UnixEpoch, "test");
+        return to.ToArray();
+    }
+
+    private static async Task<byte[]> ConvertedAsync(byte[] tables)
+    {
+        var to = new MemoryStream();
+        await TablesReader.ConvertAsync(new MemoryStream(tables), "the tables", to);
+        return to.ToArray();
+    }
+
+    private static string[] Lines(byte[] backup) => Encoding.UTF8.GetString(Plain(backup)).Split('\n');
+
+    // With one file changed, or without it.
+    private static byte[] Remade(byte[] tables, string name, Func<string, string?> change)
+    {
+        var to = new MemoryStream();
+        using (var from = new ZipArchive(new MemoryStream(tables)))
+        using (var zip = new ZipArchive(to, ZipArchiveMode.Create))
+        {
+            foreach (var entry in from.Entries)
+            {
+                using var text = new StreamReader(entry.Open());
+                var now = text.ReadToEnd();
+                if (entry.Name == name && change(now) is var changed)
+                {
+                    now = changed;
+                }
+
+                if (now is not null)
+                {
+                    using var into = new StreamWriter(zip.CreateEntry(entry.Name).Open());
+                    into.Write(now);
+                }
+            }
+        }
+
+        return to.ToArray();
+    }
+
     private async Task<BackupProof> ProveAsync() =>
         await BackupProver.ProveAsync(new MemoryStream(await BackupOf(store)), "b");
 

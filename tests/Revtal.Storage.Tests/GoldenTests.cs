@@ -204,11 +204,20 @@ public sealed class GoldenTests : IDisposable
         var said = string.Join('\n', rows.Select(r => JsonSerializer.Serialize(r)));
         // Where this differs, rows say something else of the same entries: raise the version, so that they are made
         // anew.
-        Assert.Equal(
-            (1, "0efd2bd0dae0f21f"),
-            (Rebuild.Version, Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(said)))[..16])
+        Assert.Equal((1, "0efd2bd0dae0f21f"), (Rebuild.Version, Print(said)));
+
+        var words = store.Connections.Read(db =>
+            db.All(
+                """SELECT "Id", "Kind", "Text" FROM traces ORDER BY "Id" """,
+                row => $"{row.GetInt64(0)} {row.GetString(1)} {row.GetString(2)}"
+            )
         );
+        // The same of what orders are found by.
+        Assert.Equal((2, "3f81f464eb54d754"), (Rebuild.WordsVersion, Print(string.Join('\n', words))));
     }
+
+    private static string Print(string text) =>
+        Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)))[..16];
 
     private static async Task<List<(int Number, string Stage)>> StagesAsync(IDbContextFactory<RevtalDb> databases)
     {

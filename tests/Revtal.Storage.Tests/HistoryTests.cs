@@ -52,6 +52,56 @@ public sealed class HistoryTests : IDisposable
     }
 
     [Fact]
+    public async Task Rows_that_are_made_anew_when_it_is_killed_are_gone_on_with()
+    {
+        File.Copy(Repository.At("tests", "data", "databases", "terms.db"), Path.Combine(folder, SqliteStore.FileName));
+        using (var store = await TestStore.InAsync(folder))
+        {
+            store.Rebuild.Run();
+            await new Histories(store.Engine, store.Journal, store.Guides).MakeAsync(1_500, DateTimeOffset.UtcNow);
+            Do("""UPDATE readers SET "Position" = 0 WHERE "Name" = 'rows'""");
+            Do("""UPDATE orders SET "Card" = '{}'""");
+            // As a kill would: nothing after the first commit happens.
+            Assert.Throws<OperationCanceledException>(() =>
+                store.Rebuild.Run(all: false, _ => throw new OperationCanceledException())
+            );
+        }
+
+        using var again = await TestStore.InAsync(folder);
+        Assert.True(again.Rebuild.IsDue());
+        // Somebody spoils a row of those that are made: it would be whole again, were they made again.
+        Do("""UPDATE orders SET "Card" = '{}' WHERE "Number" = 101""");
+        var progress = new List<int>();
+        Assert.Equal(1_500, again.Rebuild.Run(all: false, progress.Add).Orders);
+        Assert.Equal([1_000, 1_500, 1_500], progress);
+        Assert.False(again.Rebuild.IsDue());
+        Assert.Equal(["{}"], Read("""SELECT "Card" FROM orders WHERE length("Card") < 10"""));
+
+        // Asked for by hand, all are made, and what was begun is no beginning any more.
+        again.Rebuild.Run();
+        Assert.Empty(Read("""SELECT "Card" FROM orders WHERE length("Card") < 10"""));
+        Assert.Equal(["rows", "traces", "words"], Read("""SELECT "Name" FROM readers ORDER BY "Name" """));
+    }
+
+    private void Do(string sql) => Read(sql);
+
+    private List<string> Read(string sql)
+    {
+        using var db = new SqliteConnection($"Data Source={Path.Combine(folder, SqliteStore.FileName)};Pooling=False");
+        db.Open();
+        using var command = db.CreateCommand();
+        command.CommandText = sql;
+        using var rows = command.ExecuteReader();
+        var all = new List<string>();
+        while (rows.Read())
+        {
+            all.Add(rows.GetString(0));
+        }
+
+        return all;
+    }
+
+    [Fact]
     public async Task A_shop_without_orders_is_not_made_large_of_nothing()
     {
         using var store = await TestStore.InAsync(folder);

@@ -20,14 +20,17 @@ internal sealed class PostgresServer : IDisposable
 
     private readonly string folder = Directory.CreateTempSubdirectory("revtal-postgres-").FullName;
     private readonly int port = FreePort();
+    private readonly bool durable;
     private bool isUp;
 
-    public PostgresServer()
-        : this(null) { }
+    /// <param name="durable">What is committed outlives the machine's end: only to measure with.</param>
+    public PostgresServer(bool durable = false)
+        : this(null, durable) { }
 
     // With what it takes over from another, by that one's own tools.
-    private PostgresServer(PostgresServer? primary)
+    private PostgresServer(PostgresServer? primary, bool durable)
     {
+        this.durable = durable;
         Run("chown", User, folder);
         if (primary is null)
         {
@@ -47,7 +50,7 @@ internal sealed class PostgresServer : IDisposable
     /// <summary>Another server that follows this one; a commit here is answered once it is there too.</summary>
     public PostgresServer Standby()
     {
-        var standby = new PostgresServer(this);
+        var standby = new PostgresServer(this, durable);
         Sql("ALTER SYSTEM SET synchronous_standby_names = '*'");
         Sql("SELECT pg_reload_conf()");
         return standby;
@@ -95,7 +98,7 @@ internal sealed class PostgresServer : IDisposable
 
     public void Start()
     {
-        // Killed processes lose nothing that the system has; only its own end would, and that is not tried here.
+        // Killed processes lose nothing that the system has; only its own end would, and that is not tried.
         As(
             Tool("pg_ctl"),
             "-D",
@@ -104,7 +107,7 @@ internal sealed class PostgresServer : IDisposable
             "-l",
             Path.Combine(folder, "log"),
             "-o",
-            $"-p {port} -h 127.0.0.1 -k {folder} -c fsync=off -c max_connections=300",
+            $"-p {port} -h 127.0.0.1 -k {folder} -c fsync={(durable ? "on" : "off")} -c max_connections=300",
             "start"
         );
         isUp = true;

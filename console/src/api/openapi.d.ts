@@ -1359,7 +1359,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One kind with its parts */
+        /** One kind with its parts that are in the shop or in a machine on its bench */
         get: operations["getPart"];
         /** Add a kind to the catalogue, or change it */
         put: operations["putPart"];
@@ -2867,6 +2867,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/shop/store/heads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One hash a day of all that was recorded before, newest first, ten years of them (leads) */
+        get: operations["getHeads"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/shop/store/verify": {
         parameters: {
             query?: never;
@@ -2914,7 +2931,7 @@ export interface paths {
         };
         /**
          * All of the store as it is now, to be kept elsewhere (leads)
-         * @description Gzip over JSON Lines, as docs/backup-format.md has it; its last line proves the rest. It holds what proves people's passwords and what signs messages: keep it as you would keep those.
+         * @description Gzip over JSON Lines; or a ZIP of tables as CSV, for other programs. Both are as docs/backup-format.md has them, both proved by what they end with, both taken in again by an empty store. They hold what proves people's passwords and what signs messages: keep them as you would keep those.
          */
         get: operations["fetchBackup"];
         put?: never;
@@ -3145,6 +3162,11 @@ export interface components {
          * @enum {unknown}
          */
         Backup: "unknown" | "made" | "waived";
+        /**
+         * @description As what the whole store is taken away.
+         * @enum {unknown}
+         */
+        BackupForm: "lines" | "tables";
         /** @description One backup, while it is made and after it. */
         BackupMade: {
             /**
@@ -6690,6 +6712,11 @@ export interface components {
             total: number;
             /** @description Asks for the next page, as `after`; null on the last. */
             next: null | string;
+            /**
+             * @description True where it was counted only so far: there are as many as the total says, or more.
+             * @default false
+             */
+            atLeast: boolean;
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfEntryView: {
@@ -6702,6 +6729,11 @@ export interface components {
             total: number;
             /** @description Asks for the next page, as `after`; null on the last. */
             next: null | string;
+            /**
+             * @description True where it was counted only so far: there are as many as the total says, or more.
+             * @default false
+             */
+            atLeast: boolean;
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfGuideLine: {
@@ -6714,6 +6746,11 @@ export interface components {
             total: number;
             /** @description Asks for the next page, as `after`; null on the last. */
             next: null | string;
+            /**
+             * @description True where it was counted only so far: there are as many as the total says, or more.
+             * @default false
+             */
+            atLeast: boolean;
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfLedgerView: {
@@ -6726,6 +6763,11 @@ export interface components {
             total: number;
             /** @description Asks for the next page, as `after`; null on the last. */
             next: null | string;
+            /**
+             * @description True where it was counted only so far: there are as many as the total says, or more.
+             * @default false
+             */
+            atLeast: boolean;
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfNoticeLine: {
@@ -6738,6 +6780,11 @@ export interface components {
             total: number;
             /** @description Asks for the next page, as `after`; null on the last. */
             next: null | string;
+            /**
+             * @description True where it was counted only so far: there are as many as the total says, or more.
+             * @default false
+             */
+            atLeast: boolean;
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfOrderCard: {
@@ -6750,6 +6797,11 @@ export interface components {
             total: number;
             /** @description Asks for the next page, as `after`; null on the last. */
             next: null | string;
+            /**
+             * @description True where it was counted only so far: there are as many as the total says, or more.
+             * @default false
+             */
+            atLeast: boolean;
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfPartItem: {
@@ -6762,6 +6814,11 @@ export interface components {
             total: number;
             /** @description Asks for the next page, as `after`; null on the last. */
             next: null | string;
+            /**
+             * @description True where it was counted only so far: there are as many as the total says, or more.
+             * @default false
+             */
+            atLeast: boolean;
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfPartLine: {
@@ -6774,6 +6831,11 @@ export interface components {
             total: number;
             /** @description Asks for the next page, as `after`; null on the last. */
             next: null | string;
+            /**
+             * @description True where it was counted only so far: there are as many as the total says, or more.
+             * @default false
+             */
+            atLeast: boolean;
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfSuggestionView: {
@@ -6786,6 +6848,11 @@ export interface components {
             total: number;
             /** @description Asks for the next page, as `after`; null on the last. */
             next: null | string;
+            /**
+             * @description True where it was counted only so far: there are as many as the total says, or more.
+             * @default false
+             */
+            atLeast: boolean;
         };
         /** @description One page of a list that goes on from a key, so that nothing is shown twice while it grows. */
         PageOfWebhookMessage: {
@@ -6798,6 +6865,11 @@ export interface components {
             total: number;
             /** @description Asks for the next page, as `after`; null on the last. */
             next: null | string;
+            /**
+             * @description True where it was counted only so far: there are as many as the total says, or more.
+             * @default false
+             */
+            atLeast: boolean;
         };
         ParkRequest: {
             /** @description Why. */
@@ -6870,8 +6942,6 @@ export interface components {
             item: components["schemas"]["PartItem"];
             /** @description What it may become by hand; empty where an order decides about it. */
             ways: components["schemas"]["PartState"][];
-            /** @description Whether the shop has it no more. */
-            isGone: boolean;
         };
         /** @description One line of the shop's catalogue: what can be had, at which price. */
         PartKind: {
@@ -6970,8 +7040,13 @@ export interface components {
         PartView: {
             /** @description The kind with its counts. */
             line: components["schemas"]["PartLine"];
-            /** @description Each part of the kind. */
+            /** @description Those in the shop or in a machine on its bench. */
             items: components["schemas"]["PartItemView"][];
+            /**
+             * Format: int32
+             * @description How many of it were sold, sent back or scrapped.
+             */
+            gone: number;
         };
         /** @description What an agreed order cannot begin without: neither set aside for it nor free on the shelf. */
         PartsOwed: {
@@ -8544,8 +8619,7 @@ export interface components {
             warnings: string[];
             /** @description The newest look through it. */
             look: components["schemas"]["VerifyView"];
-            /** @description One hash a day of all that was recorded before, newest first, 400 at most. */
-            heads: components["schemas"]["DayHead"][];
+            head: null | components["schemas"]["DayHead"];
             /**
              * Format: int32
              * @description Messages to other programs that are not tried again by themselves.
@@ -36345,6 +36419,80 @@ export interface operations {
             };
         };
     };
+    getHeads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayHead"][];
+                };
+            };
+            /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody known sent this. Codes `not-signed-in`, `wrong-password`. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another role does this, or another site sent it. Codes `lead-…`, `wall-looks`, `cross-site`. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too often, or too much at once; Retry-After says when. Code `too-many`. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It failed here: the service's log has the reason under the traceId. Code `failed`. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused, or failed: nothing was recorded, and the detail says why and what to do. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     getVerification: {
         parameters: {
             query?: never;
@@ -36632,7 +36780,13 @@ export interface operations {
     };
     fetchBackup: {
         parameters: {
-            query?: never;
+            query?: {
+                /**
+                 * @description As what it comes: lines or tables.
+                 * @example tables
+                 */
+                form?: components["schemas"]["BackupForm"];
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -36646,6 +36800,7 @@ export interface operations {
                 };
                 content: {
                     "application/gzip": string;
+                    "application/zip": string;
                 };
             };
             /** @description It cannot be read: the detail names the member or the parameter. Code `bad-request`. */
@@ -36675,6 +36830,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is nothing of this name or number. Codes `no-such-…`. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A rule of the bench forbids it now, or somebody was there first. The code names the rule. */
             409: {
                 headers: {
@@ -36683,6 +36847,13 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description The address is longer than 8 KB. */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It can be read, and cannot be used as it is. The code names what is wrong. */
             422: {

@@ -2,10 +2,11 @@
 export function More({ list }: { list: Paged }) {
   if (!list.data || !list.hasNextPage) return null
   const shown = items(list).length
+  const all = list.data.pages[0]
   return (
     <p className="row">
       <span className="muted small">
-        {shown} of {list.data.pages[0]?.total}
+        {shown} of {all && counted(all)}
       </span>
       <button className="button" disabled={list.isFetchingNextPage} onClick={() => void list.fetchNextPage()}>
         Show more
@@ -14,8 +15,14 @@ export function More({ list }: { list: Paged }) {
   )
 }
 
+type Counted = { total: number; atLeast: boolean }
+
+/** How many there are; a long list is counted only so far. */
+export const counted = ({ total, atLeast }: Counted) =>
+  `${total.toLocaleString('en')}${atLeast ? ' or more' : ''}`
+
 type Paged = {
-  data?: { pages: { items: unknown[]; total: number }[] }
+  data?: { pages: (Counted & { items: unknown[] })[] }
   hasNextPage: boolean
   isFetchingNextPage: boolean
   fetchNextPage: () => unknown

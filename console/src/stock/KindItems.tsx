@@ -86,10 +86,7 @@ export function KindItems({ line }: { line: PartLine }) {
   const becomes = (id: number, from: string, to: MovePartRequest['to']) =>
     // A faulty part goes back under a claim.
     from === 'faulty' && to === 'returned' ? setClaims(id) : move.mutate({ id, to })
-  const items = view.data?.items ?? []
-  // What left for good has a mere count.
-  const here = items.filter((i) => !i.isGone)
-  const gone = items.length - here.length
+  const { items, gone } = view.data ?? { items: [], gone: 0 }
   return (
     <div className="stack kind-items">
       <p className="muted small">
@@ -103,7 +100,7 @@ export function KindItems({ line }: { line: PartLine }) {
             ` (${line.kind.elsewhere.whose}, ${line.kind.elsewhere.seen})`}
       </p>
       <ul className="items">
-        {here.map(({ item: i, ways }) => (
+        {items.map(({ item: i, ways }) => (
           <li key={i.id} className="row">
             <span className="mono">{i.serial ?? `no. ${i.id}`}</span>
             <span className={i.state === 'in-stock' ? '' : 'muted'}>{i.state.replace('-', ' ')}</span>

@@ -3,7 +3,7 @@ import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-qu
 import { Fragment, useState } from 'react'
 import type { PartLine } from '../api/client'
 import { partsQuery, shopQuery } from '../api/queries'
-import { items, More } from '../parts/More'
+import { counted, items, More } from '../parts/More'
 import { Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
 import { money } from '../words'
@@ -21,7 +21,7 @@ export function PartsPage() {
   const [adding, setAdding] = useState(false)
   const [asked] = useDebouncedValue(text, 120)
   const parts = useInfiniteQuery({ ...partsQuery(asked.trim(), short), placeholderData: keepPreviousData })
-  const toOrder = useInfiniteQuery(partsQuery(asked.trim(), true)).data?.pages[0]?.total
+  const toOrder = useInfiniteQuery(partsQuery(asked.trim(), true)).data?.pages[0]
   const currency = useQuery(shopQuery).data?.terms.currency ?? ''
   if (!parts.data) return <Waiting error={parts.error} />
   const lines = items(parts)
@@ -39,7 +39,7 @@ export function PartsPage() {
         />
         <label className="row small">
           <input type="checkbox" checked={short} onChange={(e) => setShort(e.target.checked)} /> to order (
-          {toOrder})
+          {toOrder && counted(toOrder)})
         </label>
         <button className="button" aria-expanded={adding} onClick={() => setAdding(!adding)}>
           Add a kind

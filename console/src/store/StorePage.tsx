@@ -30,7 +30,7 @@ export function StorePage() {
 }
 
 function Lies({ store }: { store: StoreView }) {
-  const head = store.heads[0]
+  const { head } = store
   return (
     <section className="sheet stack" aria-labelledby="lies">
       <h2 id="lies">Where it lies</h2>
@@ -99,6 +99,9 @@ function Backups({ store }: { store: StoreView }) {
         )}
         <a className="button" href="/api/v1/shop/store/backup" download>
           Take one away
+        </a>
+        <a className="button" href="/api/v1/shop/store/backup?form=tables" download>
+          Take it away as CSV
         </a>
       </div>
       <Trouble error={make.error} />

@@ -259,9 +259,7 @@ internal static class OrderCommands
                         OrderScreen.Cards(found.Items);
                         if (found.Next is { } next)
                         {
-                            Screen.Line(
-                                $"{found.Items.Count} of {found.Total}. More: revtal order list --after {next}"
-                            );
+                            Screen.Line($"{found.Counted(found.Items.Count)}. More: revtal order list --after {next}");
                         }
                     }
                 ),

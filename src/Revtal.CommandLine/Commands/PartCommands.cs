@@ -106,6 +106,11 @@ internal static class PartCommands
                             "on shelf",
                             $"{view.Line.Free} free, {view.Line.Reserved} reserved, {view.Line.Wanted} wanted by plans"
                         );
+                        if (view.Gone > 0)
+                        {
+                            OrderScreen.Fact("gone", $"{view.Gone:N0} sold, sent back or scrapped");
+                        }
+
                         Table([.. view.Items.Select(i => i.Item)]);
                     }
                 ),

@@ -31,6 +31,7 @@ internal static class StoreCommands
             Description = "Where it is put on this machine",
         };
         var there = new Option<bool>("--there") { Description = "Into the service's own folder instead" };
+        var tables = new Option<bool>("--tables") { Description = "As a ZIP of CSV, for other programs" };
         return Cli.Command(
             "backup",
             "Take a backup of the whole store, beside the work (leads)",
@@ -42,9 +43,17 @@ internal static class StoreCommands
                     throw RefusedException.Invalid("no-file", "Name a file, or have it put --there; one of the two.");
                 }
 
+                if (p.GetValue(tables) && p.GetValue(there))
+                {
+                    throw RefusedException.Invalid("tables-there", "Tables are taken away: name a file for them.");
+                }
+
                 if (p.GetValue(file) is { } path)
                 {
-                    var bytes = await Screen.Wait("taking a backup", FetchAsync(client, path, cancel));
+                    var bytes = await Screen.Wait(
+                        "taking a backup",
+                        FetchAsync(client, path, p.GetValue(tables), cancel)
+                    );
                     Screen.Line($"The store as it is now: {path}, {bytes:N0} bytes.");
                     Screen.Line("It opens everybody's sign-in: keep it safe. Prove it with revtald --prove FILE.");
                     return;
@@ -58,7 +67,8 @@ internal static class StoreCommands
                 }
             },
             file,
-            there
+            there,
+            tables
         );
     }
 
@@ -71,7 +81,7 @@ internal static class StoreCommands
             "revtal shop heads > heads.txt",
             async (p, client, cancel) =>
             {
-                var heads = (await client.StoreAsync(cancel)).Heads;
+                var heads = await client.HeadsAsync(cancel);
                 if (p.GetValue(like) is { } file)
                 {
                     string[] kept = Files
@@ -89,7 +99,12 @@ internal static class StoreCommands
     }
 
     // Whole or not there.
-    private static async Task<long> FetchAsync(RevtalClient client, string path, CancellationToken cancel)
+    private static async Task<long> FetchAsync(
+        RevtalClient client,
+        string path,
+        bool asTables,
+        CancellationToken cancel
+    )
     {
         var part = $"{path}.part";
         var to = Files.Make(part);
@@ -97,7 +112,7 @@ internal static class StoreCommands
         {
             await using (to)
             {
-                await client.FetchBackupAsync(to, cancel);
+                await client.FetchBackupAsync(to, asTables, cancel);
                 to.Flush(flushToDisk: true);
             }
 

@@ -20,7 +20,7 @@ public static class PlanParts
     /// <summary>Fills in what the catalogue knows of a part that a wish only names.</summary>
     /// <param name="order">The order that is planned.</param>
     /// <param name="kinds">The catalogue lines of the parts that are named.</param>
-    /// <param name="items">The parts of those kinds.</param>
+    /// <param name="items">The parts of those kinds that the shop has.</param>
     /// <exception cref="RefusedException">The catalogue has no such part, or the very one is another
     /// order's.</exception>
     public static SlotChange Complete(
@@ -103,7 +103,7 @@ public static class PlanParts
     /// What should be known of a plan's parts beyond whether they fit: unknown to the catalogue, or to be ordered.
     /// </summary>
     /// <param name="planned">The order with the plan on it.</param>
-    /// <param name="items">The parts of the plan's kinds, whatever their state.</param>
+    /// <param name="items">The parts of the plan's kinds that the shop has.</param>
     /// <param name="kinds">Their catalogue lines.</param>
     public static IReadOnlyList<FitNote> Notes(
         Order planned,

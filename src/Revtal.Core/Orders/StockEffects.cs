@@ -43,7 +43,7 @@ public static class StockEffects
 
     /// <summary>What of its plan is neither set aside for it nor free on the shelf.</summary>
     /// <param name="held">What is reserved for this order or was fitted by it.</param>
-    /// <param name="shelf">Parts of the plan's kinds, whatever their state.</param>
+    /// <param name="shelf">Parts of the plan's kinds that the shop has; those that are gone do not matter.</param>
     /// <param name="kinds">Their catalogue lines.</param>
     public static IReadOnlyList<PartWish> Lacks(
         Order order,
@@ -65,7 +65,7 @@ public static class StockEffects
 
     /// <param name="order">Before the entry.</param>
     /// <param name="held">What is reserved for this order or was fitted by it.</param>
-    /// <param name="shelf">Parts of the plan's kinds, whatever their state.</param>
+    /// <param name="shelf">Parts of the plan's kinds that the shop has; those that are gone do not matter.</param>
     /// <param name="kinds">Their catalogue lines.</param>
     /// <exception cref="RefusedException">A part named by its serial is another order's, or a kit would be
     /// torn.</exception>

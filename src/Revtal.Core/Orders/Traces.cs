@@ -34,7 +34,14 @@ public enum TraceKind
 }
 
 /// <summary>Something by which an order is found.</summary>
-public sealed record Trace(TraceKind Kind, string Text);
+public sealed record Trace(TraceKind Kind, string Text)
+{
+    /// <summary>Whether it is a serial or a part number, of which a piece finds the order.</summary>
+    public bool IsNumber => Kind is TraceKind.Machine or TraceKind.Module or TraceKind.Drive or TraceKind.Part;
+
+    /// <summary>Its words, plain, with a space between two.</summary>
+    public string Words => string.Join(' ', Traces.Words(Text).Select(Traces.Plain));
+}
 
 /// <summary>Where the words of a search stand in an order.</summary>
 /// <param name="Text">Cut around the first of them.</param>
@@ -161,28 +168,28 @@ public static class Traces
     /// <summary>A word in small letters without the marks of its letters.</summary>
     public static string Plain(string word) => string.Concat(word.Select(c => Unmarked.GetValueOrDefault(c, c)));
 
-    // The marked letters of Latin-1 and Latin Extended-A that are made of a letter and its mark, small: Unicode 16,
-    // chapter 24. The runtime decomposes none without tables of a country's customs.
+    // The marked letters of Latin-1, Latin Extended-A, Vietnamese, Romanian and Pinyin that are made of a letter and
+    // its marks, small: Unicode 16, chapter 24. The runtime decomposes none without tables of a country's customs.
     private static readonly FrozenDictionary<char, char> Unmarked = new[]
     {
-        "aàáâãäåāăą",
+        "aàáâãäåāăąǎảạấầẩẫậắằẳẵặ",
         "cçćĉċč",
         "dď",
-        "eèéêëēĕėęě",
+        "eèéêëēĕėęěẻẽẹếềểễệ",
         "gĝğġģ",
         "hĥ",
-        "iìíîïĩīĭį",
+        "iìíîïĩīĭįǐỉị",
         "jĵ",
         "kķ",
         "lĺļľ",
         "nñńņň",
-        "oòóôõöōŏő",
+        "oòóôõöōŏőǒơỏọốồổỗộớờởỡợ",
         "rŕŗř",
-        "sśŝşš",
-        "tţť",
-        "uùúûüũūŭůűų",
+        "sśŝşšș",
+        "tţťț",
+        "uùúûüũūŭůűųǔǖǘǚǜưủụứừửữự",
         "wŵ",
-        "yýÿŷ",
+        "yýÿŷỳỷỹỵ",
         "zźżž",
     }
         .SelectMany(row => row.Skip(1).Select(c => KeyValuePair.Create(c, row[0])))
@@ -201,7 +208,7 @@ public static class Traces
 
     private static int Begins(Trace trace, string word)
     {
-        var (text, isPiece) = (trace.Text, trace.Kind is >= TraceKind.Machine and <= TraceKind.Part);
+        var (text, isPiece) = (trace.Text, trace.IsNumber);
         for (var at = 0; at <= text.Length - word.Length; at++)
         {
             at = text.IndexOf(word, at, StringComparison.OrdinalIgnoreCase);

@@ -119,7 +119,7 @@ public static class WhoMayWhat
         ),
         (
             Lead("lead-verifies", "The store is looked through by a lead."),
-            Named("verifyStore getVerification getStore")
+            Named("verifyStore getVerification getStore getHeads")
         ),
         (
             Proved(Lead("lead-keeps", "Backups are a lead's: they hold what opens everybody's sign-in.")),

@@ -326,11 +326,7 @@ public sealed class BatchDesk(
             .ToArray();
         return numbers.Length == 0
             ? []
-            : BatchStanding.Parts(
-                planned,
-                await parts.ItemsAsync(numbers, cancel: cancel),
-                await parts.KindsAsync(numbers, cancel)
-            );
+            : BatchStanding.Parts(planned, parts.Here(numbers), await parts.KindsAsync(numbers, cancel));
     }
 
     private async Task<IReadOnlyList<BatchGone>> GoneAsync(

@@ -34,32 +34,32 @@ public static class BoardEndpoints
     private static async Task<CardsView> GetCardsAsync(
         Journal journal,
         OrderDesk desk,
-        TimeProvider clock,
+        Lateness late,
         CancellationToken cancel,
         int[]? order = null,
         [FromQuery] string[]? owner = null
-    ) =>
-        order?.Length > MostCards
-            ? throw RefusedException.Invalid(
+    )
+    {
+        if (order?.Length > MostCards)
+        {
+            throw RefusedException.Invalid(
                 "too-many-cards",
                 $"Ask for at most {MostCards} orders: ?order=104&order=105."
-            )
-            : new CardsView(
-                [
-                    .. (order ?? []).Select(journal.OpenCard).OfType<string>().Select(Read),
-                    .. owner is { Length: > 0 }
-                        ? journal.OpenCards().Select(Read).Where(c => owner.Contains(c.Owner)).Take(MostCards)
-                        : [],
-                ],
-                LateOf(journal, clock),
-                await desk.PartsOwedAsync(cancel)
             );
+        }
 
-    private static IReadOnlyList<Late> LateOf(Journal journal, TimeProvider clock) =>
-        Outlook.Of(
-            journal.PromisedCards().Select(c => PromisedWork.Of(Read(c))).OfType<PromisedWork>(),
-            clock.GetUtcNow()
+        var cards = journal.OpenCards();
+        return new CardsView(
+            [
+                .. (order ?? []).Select(journal.OpenCard).OfType<string>().Select(Read),
+                .. owner is { Length: > 0 }
+                    ? cards.Select(Read).Where(c => owner.Contains(c.Owner)).Take(MostCards)
+                    : [],
+            ],
+            late.Of(cards),
+            await desk.PartsOwedAsync(cancel)
         );
+    }
 
     private static OrderCard Read(string card) => JsonSerializer.Deserialize<OrderCard>(card, RevtalJson.Options)!;
 
@@ -70,7 +70,7 @@ public static class BoardEndpoints
         Journal journal,
         OrderDesk desk,
         IOptions<ShopOptions> shop,
-        TimeProvider clock
+        Lateness late
     )
     {
         // The position first: a change in between is then sent again rather than missed.
@@ -88,7 +88,7 @@ public static class BoardEndpoints
         var batches = BatchCard.Of(journal.BatchCards().Select(Read));
         body.Write(JsonSerializer.SerializeToUtf8Bytes(batches, RevtalJson.Options));
         body.Write(",\"late\":"u8);
-        body.Write(JsonSerializer.SerializeToUtf8Bytes(LateOf(journal, clock), RevtalJson.Options));
+        body.Write(JsonSerializer.SerializeToUtf8Bytes(late.Of(cards), RevtalJson.Options));
         body.Write(",\"partsOwed\":"u8);
         body.Write(
             JsonSerializer.SerializeToUtf8Bytes(await desk.PartsOwedAsync(context.RequestAborted), RevtalJson.Options)

@@ -24,6 +24,7 @@ internal static class ApiParameters
             ("caption", _) => ("What the picture shows, in a line.", "Left latch, before"),
             ("hash", _) => ("SHA-256 of the picture, lower-case hexadecimal.", new string('0', 64)),
             ("small", _) => ("The copy of at most 480 pixels.", true),
+            ("form", _) => ("As what it comes: lines or tables.", "tables"),
             ("dry-run", _) => ("Only tells what it would do.", true),
             ("text", "guides") => ("Found anywhere in a guide's file.", "ribbon"),
             ("text", "parts") => ("Found in number, barcode, name, supplier or what it is.", "16 GB"),

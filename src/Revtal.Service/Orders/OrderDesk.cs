@@ -217,7 +217,7 @@ public sealed partial class OrderDesk(
                     order,
                     body,
                     held,
-                    StockEffects.Moved(await parts.ItemsAsync(numbers, cancel: cancel), taken),
+                    StockEffects.Moved(parts.Here(numbers), taken),
                     await parts.KindsAsync(numbers, cancel)
                 )
                 .Moves;
@@ -226,32 +226,31 @@ public sealed partial class OrderDesk(
     /// <summary>Agreed orders whose parts are neither set aside for them nor free on the shelf, by number.</summary>
     public async Task<IReadOnlyList<PartsOwed>> PartsOwedAsync(CancellationToken cancel)
     {
-        var owed = new List<PartsOwed>();
+        var orders = new List<Order>();
         foreach (var number in parts.Unserved())
         {
-            var order = (await shelf.LoadAsync(number, cancel)).Order;
-            if (PartsOwed.Of(order, await LacksAsync(order, cancel)) is { } some)
-            {
-                owed.Add(some);
-            }
+            orders.Add((await shelf.LoadAsync(number, cancel)).Order);
         }
 
-        return owed;
+        return [.. (await LacksAsync(orders, cancel)).Select(l => PartsOwed.Of(l.Order, l.Lacks)).OfType<PartsOwed>()];
     }
 
     /// <summary>Whether all parts of its plan are set aside for it or lie free on the shelf.</summary>
     public async Task<bool> HasPartsAsync(Order order, CancellationToken cancel) =>
-        (await LacksAsync(order, cancel)).Count == 0;
+        (await LacksAsync([order], cancel))[0].Lacks.Count == 0;
 
-    private async Task<IReadOnlyList<PartWish>> LacksAsync(Order order, CancellationToken cancel)
+    private async Task<IReadOnlyList<(Order Order, IReadOnlyList<PartWish> Lacks)>> LacksAsync(
+        IReadOnlyList<Order> orders,
+        CancellationToken cancel
+    )
     {
-        PartNumber[] numbers = [.. order.PartsWanted.Select(w => w.Number).Distinct()];
-        return StockEffects.Lacks(
-            order,
-            await parts.ItemsAsync(order: order.Number, cancel: cancel),
-            await parts.ItemsAsync(numbers, cancel: cancel),
-            await parts.KindsAsync(numbers, cancel)
-        );
+        PartNumber[] numbers = [.. orders.SelectMany(o => o.PartsWanted).Select(w => w.Number).Distinct()];
+        var here = parts.Here(numbers);
+        var kinds = await parts.KindsAsync(numbers, cancel);
+        return
+        [
+            .. orders.Select(o => (o, StockEffects.Lacks(o, [.. here.Where(i => i.Order == o.Number)], here, kinds))),
+        ];
     }
 
     /// <summary>

@@ -8,6 +8,7 @@ using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Orders;
 using Revtal.Service.Arrivals;
+using Revtal.Service.Board;
 using Revtal.Service.Http;
 using Revtal.Service.Shop;
 using Revtal.Storage;
@@ -23,6 +24,7 @@ public static class OrderEndpoints
         services
             .AddSingleton<OrderShelf>()
             .AddSingleton<OrderDesk>()
+            .AddSingleton<Lateness>()
             .AddHostedService<AlarmClock>()
             .AddHostedService<TraceClerk>();
 

@@ -80,17 +80,13 @@ public static class PartEndpoints
                     var kind = await store.FindAsync(number, cancel);
                     return new PartView(
                         (await store.LinesAsync([kind], cancel)).Single(),
-                        [
-                            .. (await store.ItemsAsync([kind.Number], cancel: cancel)).Select(i => new PartItemView(
-                                i,
-                                StockRules.ByHand(i.State)
-                            )),
-                        ]
+                        [.. store.Here([kind.Number]).Select(i => new PartItemView(i, StockRules.ByHand(i.State)))],
+                        await store.GoneAsync(kind.Number, cancel)
                     );
                 }
             )
             .WithName("getPart")
-            .WithSummary("One kind with its parts");
+            .WithSummary("One kind with its parts that are in the shop or in a machine on its bench");
         parts
             .MapPut(
                 "/kind/{number}",

@@ -62,7 +62,7 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
         }
 
         var kinds = await parts.KindsAsync(named, cancel);
-        var items = await parts.ItemsAsync([.. kinds.Select(k => k.Number)], cancel: cancel);
+        var items = parts.Here([.. kinds.Select(k => k.Number)]);
         PlanParts.NeedWholeKits(changes, kinds);
         return request with { Changes = [.. changes.Select(c => PlanParts.Complete(c, number, kinds, items))] };
     }
@@ -88,7 +88,7 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
     {
         var plan = planned.Plan!.Value;
         var kinds = await quotes.KindsAsync(planned, cancel);
-        var items = kinds.Count == 0 ? [] : await parts.ItemsAsync([.. kinds.Select(k => k.Number)], cancel: cancel);
+        var items = parts.Here([.. kinds.Select(k => k.Number)]);
         return
         [
             .. PlanRules.Sealed(planned, guide, plan) is { } seal ? [seal] : Array.Empty<FitNote>(),

@@ -8,6 +8,7 @@ namespace Revtal.Service.Store;
 /// <summary>Makes backups: files of its own when their time has come, and streams for whoever fetches one.</summary>
 internal sealed class BackupDesk(
     BackupWriter writer,
+    TablesWriter tables,
     StoreTasks tasks,
     BackupOptions options,
     IOptions<ShopOptions> shop,
@@ -56,7 +57,7 @@ internal sealed class BackupDesk(
 
     /// <summary>One to be streamed to whoever asked.</summary>
     /// <exception cref="RefusedException">Another is fetched already.</exception>
-    public Func<Stream, Task> Fetch(string by, CancellationToken cancel)
+    public Func<Stream, Task> Fetch(string by, BackupForm form, CancellationToken cancel)
     {
         var begun = Begun(clock.GetUtcNow(), by);
         var id = tasks.Begin(StoreTask.Fetch, begun, begun.BeganAt) ?? throw GoesOn();
@@ -65,7 +66,7 @@ internal sealed class BackupDesk(
             using var task = Running(id, begun);
             try
             {
-                var end = await WriteAsync(task, to, cancel);
+                var end = await WriteAsync(task, form, to, cancel);
                 End(task, begun with { Rows = end.Rows, Sha256 = end.Sha256 });
             }
             catch (Exception e)
@@ -103,11 +104,15 @@ internal sealed class BackupDesk(
     private async Task MakeAsync(string id, BackupMade begun, CancellationToken cancel)
     {
         using var task = Running(id, begun);
-        var files = new BackupFiles(options.Folder!);
+        var files = new BackupFiles(Path.GetFullPath(options.Folder!));
         try
         {
             var name = BackupFiles.Name(begun.BeganAt);
-            var (path, bytes, proof) = await files.MakeAsync(name, to => WriteAsync(task, to, cancel), cancel);
+            var (path, bytes, proof) = await files.MakeAsync(
+                name,
+                to => WriteAsync(task, BackupForm.Lines, to, cancel),
+                cancel
+            );
             End(
                 task,
                 begun with
@@ -153,15 +158,20 @@ internal sealed class BackupDesk(
 
     private RunningTask<BackupMade> Running(string id, BackupMade begun) => new(tasks, id, begun, clock, log);
 
-    private Task<BackupEnd> WriteAsync(RunningTask<BackupMade> task, Stream to, CancellationToken cancel) =>
-        writer.WriteAsync(
-            to,
-            shop.Value.Name,
-            task.So.BeganAt,
-            BuildVersion.Text,
-            rows => task.So = task.So with { Rows = rows },
-            cancel
-        );
+    private Task<BackupEnd> WriteAsync(
+        RunningTask<BackupMade> task,
+        BackupForm form,
+        Stream to,
+        CancellationToken cancel
+    )
+    {
+        var (name, made, version) = (shop.Value.Name, task.So.BeganAt, BuildVersion.Text);
+        return form == BackupForm.Tables
+            ? tables.WriteAsync(to, name, made, version, Told, cancel)
+            : writer.WriteAsync(to, name, made, version, Told, cancel);
+
+        void Told(long rows) => task.So = task.So with { Rows = rows };
+    }
 
     private void End(RunningTask<BackupMade> task, BackupMade made) =>
         task.End(made with { EndedAt = clock.GetUtcNow() });

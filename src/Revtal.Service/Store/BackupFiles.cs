@@ -10,8 +10,9 @@ internal sealed partial class BackupFiles(string folder)
     private const string Unfinished = ".part";
 
     /// <summary>What a backup of this moment is called.</summary>
-    public static string Name(DateTimeOffset at) =>
-        at.UtcDateTime.ToString("'revtal-'yyyy-MM-dd-HHmmss'.jsonl.gz'", CultureInfo.InvariantCulture);
+    public static string Name(DateTimeOffset at, BackupForm form = BackupForm.Lines) =>
+        at.UtcDateTime.ToString("'revtal-'yyyy-MM-dd-HHmmss", CultureInfo.InvariantCulture)
+        + (form == BackupForm.Tables ? ".zip" : ".jsonl.gz");
 
     /// <summary>Writes one beside its name, on disk, and proves what was written by reading it back.</summary>
     /// <param name="write">To a stream; what it throws leaves nothing behind.</param>

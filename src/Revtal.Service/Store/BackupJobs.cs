@@ -9,7 +9,9 @@ internal static class BackupJobs
     /// <exception cref="StoreException">It is no backup, damaged, or holds what was not recorded so.</exception>
     public static async Task ProveAsync(string path)
     {
-        var proof = await LookAsync(path);
+        await using var given = Open(path);
+        await using var from = await LinesAsync(given, path);
+        var proof = await LookAsync(from, path);
         if (proof.Faults > 0)
         {
             throw new StoreException(
@@ -25,9 +27,11 @@ internal static class BackupJobs
     /// recorded so.</exception>
     public static async Task RestoreAsync(IServiceProvider services, string path)
     {
+        await using var given = Open(path);
+        await using var from = await LinesAsync(given, path);
         // Damage is told before anything is begun.
-        await LookAsync(path);
-        await using var from = Open(path);
+        await LookAsync(from, path);
+        from.Position = 0;
         var end = await services.GetRequiredService<Restore>().RunAsync(from, Path.GetFileName(path));
         var faults = new List<StoreFault>();
         services.GetRequiredService<Verifier>().Run(faults.Add, _ => { });
@@ -45,9 +49,30 @@ internal static class BackupJobs
         Say("All of it is as it was recorded.");
     }
 
-    private static async Task<BackupProof> LookAsync(string path)
+    // Tables are made lines first, in a file that goes when it is closed.
+    private static async Task<Stream> LinesAsync(FileStream given, string path)
     {
-        await using var from = Open(path);
+        if (!TablesReader.IsZip(given))
+        {
+            return given;
+        }
+
+        var lines = new FileStream(
+            Path.GetTempFileName(),
+            new FileStreamOptions
+            {
+                Mode = FileMode.Create,
+                Access = FileAccess.ReadWrite,
+                Options = FileOptions.DeleteOnClose,
+            }
+        );
+        await TablesReader.ConvertAsync(given, Path.GetFileName(path), lines);
+        lines.Position = 0;
+        return lines;
+    }
+
+    private static async Task<BackupProof> LookAsync(Stream from, string path)
+    {
         var proof = await BackupProver.ProveAsync(from, Path.GetFileName(path));
         Say(
             $"{proof.Head.Shop}, {Phrases.Minute(proof.Head.Made)}, by Revtal {proof.Head.Revtal}: "

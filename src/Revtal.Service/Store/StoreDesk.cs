@@ -17,7 +17,11 @@ internal sealed class StoreDesk(
     TimeProvider clock
 )
 {
-    private const int MostHeads = 400;
+    // Ten years.
+    private const int MostHeads = 3_660;
+
+    /// <summary>One hash a day of all that was recorded before, newest first.</summary>
+    public IReadOnlyList<DayHead> Heads() => heads.Newest(MostHeads);
 
     public StoreView Look()
     {
@@ -33,7 +37,7 @@ internal sealed class StoreDesk(
             made,
             BackupRules.Warnings(options.Plan, made, now),
             check.Now,
-            heads.Newest(MostHeads),
+            heads.Newest(1) is [var newest] ? newest : null,
             webhooks.List().Sum(w => w.Dead)
         );
     }

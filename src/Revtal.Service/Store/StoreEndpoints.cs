@@ -9,6 +9,9 @@ namespace Revtal.Service.Store;
 /// </summary>
 internal static class StoreEndpoints
 {
+    private const string Gzip = "application/gzip",
+        Zip = "application/zip";
+
     public static IServiceCollection AddStoreKeeping(this IServiceCollection services, BackupOptions backups) =>
         services
             .AddSingleton(backups)
@@ -24,6 +27,10 @@ internal static class StoreEndpoints
             .MapGet("/", (StoreDesk desk) => desk.Look())
             .WithName("getStore")
             .WithSummary("Where the data lies, the services on it and its backups (leads)");
+        store
+            .MapGet("/heads", (StoreDesk desk) => desk.Heads())
+            .WithName("getHeads")
+            .WithSummary("One hash a day of all that was recorded before, newest first, ten years of them (leads)");
         store
             .MapPost("/verify", (HttpContext context, StoreCheck check) => check.Begin(Door.Need(context).Person.Id))
             .WithName("verifyStore")
@@ -44,12 +51,13 @@ internal static class StoreEndpoints
         store
             .MapGet("/backup", Fetch)
             .WithMetadata(new ApiFacts(RefusesByRule: true))
-            .Produces<byte[]>(contentType: "application/gzip")
+            .Produces<byte[]>(contentType: Gzip, additionalContentTypes: [Zip])
             .WithName("fetchBackup")
             .WithSummary("All of the store as it is now, to be kept elsewhere (leads)")
             .WithDescription(
-                "Gzip over JSON Lines, as docs/backup-format.md has it; its last line proves the rest. It holds what "
-                    + "proves people's passwords and what signs messages: keep it as you would keep those."
+                "Gzip over JSON Lines; or a ZIP of tables as CSV, for other programs. Both are as "
+                    + "docs/backup-format.md has them, both proved by what they end with, both taken in again by an "
+                    + "empty store. They hold what proves people's passwords and what signs messages: keep them as you would keep those."
             );
     }
 
@@ -58,13 +66,14 @@ internal static class StoreEndpoints
         BackupDesk desk,
         SignInStore store,
         TimeProvider clock,
-        CancellationToken cancel
+        CancellationToken cancel,
+        BackupForm form = BackupForm.Lines
     )
     {
         var (by, now) = (Door.Need(context).Person.Id, clock.GetUtcNow());
-        var write = desk.Fetch(by, cancel);
+        var write = desk.Fetch(by, form, cancel);
         store.Note(by, "backup-fetched", now, null, Door.From(context));
         context.Response.Headers.CacheControl = "no-store";
-        return Results.Stream(write, "application/gzip", BackupFiles.Name(now));
+        return Results.Stream(write, form == BackupForm.Tables ? Zip : Gzip, BackupFiles.Name(now, form));
     }
 }

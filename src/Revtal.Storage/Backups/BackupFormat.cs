@@ -1,5 +1,15 @@
 namespace Revtal.Storage;
 
+/// <summary>As what the whole store is taken away.</summary>
+public enum BackupForm
+{
+    /// <summary>Gzip over JSON Lines.</summary>
+    Lines,
+
+    /// <summary>A ZIP of one CSV for each table, for other programs.</summary>
+    Tables,
+}
+
 /// <summary>
 /// What a backup begins with. The whole of it is gzip (RFC 1952) over JSON Lines, as <c>docs/backup-format.md</c> has
 /// it: this line; for each table a line that names it, one for each row and one that proves them; and a last line that

@@ -1,4 +1,5 @@
 using System.Data.Common;
+using System.Globalization;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata;
@@ -43,6 +44,47 @@ internal sealed record BackupColumn(string Name, Type Type, bool IsOptional, boo
             json.WriteStringValue(row.GetString(at));
         }
     }
+
+    /// <summary>
+    /// The value at a place of the row as a field of CSV: bytes in base 64, nothing where there is none. A text that is
+    /// empty, or begins with a backslash, has one before it.
+    /// </summary>
+    public string Field(DbDataReader row, int at) =>
+        row.IsDBNull(at) ? ""
+        : Type == typeof(int) || Type == typeof(long) ? row.GetInt64(at).ToString(CultureInfo.InvariantCulture)
+        : Type == typeof(bool) ? (row.GetBoolean(at) ? "true" : "false")
+        : Type == typeof(decimal) ? row.GetDecimal(at).ToString(CultureInfo.InvariantCulture)
+        : Type == typeof(Guid) ? $"{row.GetGuid(at)}"
+        : Type == typeof(byte[]) ? Written(Convert.ToBase64String((byte[])row.GetValue(at)))
+        : Written(row.GetString(at));
+
+    /// <summary>Writes what stands in a field of CSV as a backup has it.</summary>
+    /// <exception cref="FormatException">It is no value of this column.</exception>
+    public void Write(Utf8JsonWriter json, string field)
+    {
+        if (field.Length == 0)
+        {
+            json.WriteNullValue();
+        }
+        else if (Type == typeof(int) || Type == typeof(long))
+        {
+            json.WriteNumberValue(long.Parse(field, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture));
+        }
+        else if (Type == typeof(bool))
+        {
+            json.WriteBooleanValue(bool.Parse(field));
+        }
+        else if (Type == typeof(decimal))
+        {
+            json.WriteNumberValue(decimal.Parse(field, NumberStyles.Number, CultureInfo.InvariantCulture));
+        }
+        else
+        {
+            json.WriteStringValue(field[0] == '\\' ? field[1..] : field);
+        }
+    }
+
+    private static string Written(string text) => text.Length == 0 || text[0] == '\\' ? $"\\{text}" : text;
 
     /// <exception cref="InvalidOperationException">It is no value of this column.</exception>
     /// <exception cref="FormatException">It is no value of this column.</exception>
@@ -90,6 +132,18 @@ internal static class BackupTables
     public static IReadOnlyList<BackupTable> Of(IDbContextFactory<RevtalDb> databases)
     {
         using var db = databases.CreateDbContext();
+        return Of(db);
+    }
+
+    /// <summary>Those of this program without a store; either engine has the same.</summary>
+    public static IReadOnlyList<BackupTable> Known()
+    {
+        using var db = new DesignTimeFactory().CreateDbContext([]);
+        return Of(db);
+    }
+
+    private static IReadOnlyList<BackupTable> Of(RevtalDb db)
+    {
         return
         [
             .. db

@@ -1,10 +1,5 @@
-using System.Buffers;
 using System.Data.Common;
 using System.IO.Compression;
-using System.Security.Cryptography;
-using System.Text.Encodings.Web;
-using System.Text.Json;
-using Revtal.Core;
 
 namespace Revtal.Storage;
 
@@ -15,8 +10,6 @@ namespace Revtal.Storage;
 public sealed class BackupWriter(IStoreEngine engine)
 {
     private const int SentAtOnce = 128 << 10;
-
-    private static readonly JsonWriterOptions Plain = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
     /// <param name="shop">What the shop is called.</param>
     /// <param name="made">Now.</param>
@@ -38,7 +31,7 @@ public sealed class BackupWriter(IStoreEngine engine)
         using var db = engine.Connections.Open();
         using var still = db.Still();
         await using var gzip = new GZipStream(to, CompressionLevel.Fastest, leaveOpen: true);
-        using var lines = new Lines(gzip);
+        using var lines = new BackupLines(gzip);
         var head = new BackupHead(BackupHead.Known, shop, made, version, Journal.LastPosition(db, still));
         lines.Add(head);
         var rows = 0L;
@@ -58,7 +51,7 @@ public sealed class BackupWriter(IStoreEngine engine)
         BackupTable table,
         Prepared db,
         DbTransaction still,
-        Lines lines,
+        BackupLines lines,
         Action<long> progress,
         CancellationToken cancel
     )
@@ -88,49 +81,5 @@ public sealed class BackupWriter(IStoreEngine engine)
 
         lines.Add(new BackupTableEnd(count, lines.HashOfTable()));
         return count;
-    }
-
-    // Each line goes into both hashes as it is made.
-    private sealed class Lines(Stream to) : IDisposable
-    {
-        private readonly ArrayBufferWriter<byte> buffer = new();
-        private readonly IncrementalHash all = IncrementalHash.CreateHash(HashAlgorithmName.SHA256),
-            table = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-
-        public int Waiting => buffer.WrittenCount;
-
-        public void Begin() => table.GetHashAndReset();
-
-        public string HashOfTable() => Convert.ToHexStringLower(table.GetCurrentHash());
-
-        public string HashOfAll() => Convert.ToHexStringLower(all.GetCurrentHash());
-
-        public void Add<T>(T line) => Add(json => JsonSerializer.Serialize(json, line, RevtalJson.Options));
-
-        public void Add(Action<Utf8JsonWriter> write)
-        {
-            var from = buffer.WrittenCount;
-            using (var json = new Utf8JsonWriter(buffer, Plain))
-            {
-                write(json);
-            }
-
-            buffer.Write("\n"u8);
-            var line = buffer.WrittenSpan[from..];
-            all.AppendData(line);
-            table.AppendData(line);
-        }
-
-        public async Task SendAsync(CancellationToken cancel)
-        {
-            await to.WriteAsync(buffer.WrittenMemory, cancel);
-            buffer.ResetWrittenCount();
-        }
-
-        public void Dispose()
-        {
-            all.Dispose();
-            table.Dispose();
-        }
     }
 }

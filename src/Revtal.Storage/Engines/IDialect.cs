@@ -16,16 +16,23 @@ internal interface IDialect
     string? Call { get; }
 
     /// <summary>Keeps what an order is found by.</summary>
-    /// <returns>False where it is kept already.</returns>
-    bool Add(Prepared db, DbTransaction transaction, int order, Trace trace);
+    void Add(Prepared db, DbTransaction transaction, long id, Trace trace);
+
+    /// <summary>Takes a trace that is gone out of the indices that are not the table's own.</summary>
+    void Unindex(Prepared db, DbTransaction transaction, long id, Trace trace);
+
+    /// <summary>Empties the indices that are not the table's own.</summary>
+    void Unindex(Prepared db, DbTransaction transaction);
 
     /// <summary>Orders that have one of these phrases, the last word of each begun; each order once, growing.</summary>
     /// <param name="phrases">Each the words that stand one after another, in small letters.</param>
-    int[] WithPhrase(Prepared db, IReadOnlyList<IReadOnlyList<string>> phrases);
+    /// <param name="among">Only of these.</param>
+    int[] WithPhrase(Prepared db, IReadOnlyList<IReadOnlyList<string>> phrases, Numbers among);
 
     /// <summary>Orders that have this in a serial or part number; each once, growing.</summary>
     /// <param name="piece">At least three letters.</param>
-    int[] WithPiece(Prepared db, string piece);
+    /// <param name="among">Only of these.</param>
+    int[] WithPiece(Prepared db, string piece, Numbers among);
 
     /// <summary>Those of these that a word begins with which was ever written.</summary>
     IReadOnlyList<string> Written(Prepared db, IReadOnlyList<string> beginnings, int most);

@@ -25,25 +25,23 @@ internal sealed class PostgresDialect : IDialect
     public string Call => $"SELECT pg_notify('{Channel}', @p0)";
 
     // What a machine told of itself may have a sign that no text here keeps.
-    public bool Add(Prepared db, DbTransaction transaction, int order, Trace trace) =>
+    public void Add(Prepared db, DbTransaction transaction, long id, Trace trace) =>
         db.Command(
-                """
-                INSERT INTO traces ("Id", "Kind", "Text", "Words")
-                SELECT (SELECT coalesce(max("Id"), @p0) + 1 FROM traces WHERE "Id" > @p0 AND "Id" < @p1), @p2, @p3, @p4
-                WHERE NOT EXISTS (
-                    SELECT 1 FROM traces WHERE "Id" > @p0 AND "Id" < @p1 AND "Kind" = @p2 AND "Text" = @p3)
-                """,
+                """INSERT INTO traces ("Id", "Kind", "Text", "Words") VALUES (@p0, @p1, @p2, @p3)""",
                 transaction,
-                TraceRows.From(order),
-                TraceRows.From(order + 1),
+                id,
                 trace.Kind.ToString(),
-                trace.Text.Replace("\0", "", StringComparison.Ordinal),
-                string.Join(' ', Traces.Words(trace.Text).Select(Traces.Plain))
+                trace.Text,
+                trace.Words
             )
-            .ExecuteNonQuery() == 1;
+            .ExecuteNonQuery();
+
+    public void Unindex(Prepared db, DbTransaction transaction, long id, Trace trace) { }
+
+    public void Unindex(Prepared db, DbTransaction transaction) { }
 
     // The words together by the index, then one after another by the text itself.
-    public int[] WithPhrase(Prepared db, IReadOnlyList<IReadOnlyList<string>> phrases) =>
+    public int[] WithPhrase(Prepared db, IReadOnlyList<IReadOnlyList<string>> phrases, Numbers among) =>
         [
             .. phrases
                 .SelectMany(p =>
@@ -51,8 +49,9 @@ internal sealed class PostgresDialect : IDialect
                     string[] words = [.. p.Select(Traces.Plain)];
                     return Orders(
                         db,
+                        among,
                         """
-                        array_to_tsvector(string_to_array("Words", ' ')) @@ @p0::tsquery AND ' ' || "Words" LIKE @p1
+                        array_to_tsvector(string_to_array("Words", ' ')) @@ @p2::tsquery AND ' ' || "Words" LIKE @p3
                         """,
                         string.Join(" & ", words.Select((w, i) => i < words.Length - 1 ? $"'{w}'" : $"'{w}':*")),
                         $"% {string.Join(' ', words)}%"
@@ -62,11 +61,12 @@ internal sealed class PostgresDialect : IDialect
                 .Order(),
         ];
 
-    public int[] WithPiece(Prepared db, string piece) =>
+    public int[] WithPiece(Prepared db, string piece, Numbers among) =>
         Orders(
             db,
+            among,
             """
-            "Kind" IN ('Machine', 'Module', 'Drive', 'Part') AND lower("Text") LIKE @p0
+            "Kind" IN ('Machine', 'Module', 'Drive', 'Part') AND lower("Text") LIKE @p2
             """,
             Like.Containing(piece.ToLowerInvariant())
         );
@@ -122,14 +122,15 @@ internal sealed class PostgresDialect : IDialect
             )
             .ExecuteScalar();
 
-    private static int[] Orders(Prepared db, string where, params ReadOnlySpan<object?> values) =>
+    private static int[] Orders(Prepared db, Numbers among, string where, params ReadOnlySpan<object?> values) =>
         [
             .. db.All(
                 $"""
-                SELECT DISTINCT ("Id" >> {TraceRows.Bits})::int AS number FROM traces WHERE {where} ORDER BY number
+                SELECT DISTINCT ("Id" >> {TraceRows.Bits})::int AS number FROM traces
+                WHERE "Id" > @p0 AND "Id" < @p1 AND {where} ORDER BY number
                 """,
                 row => row.GetInt32(0),
-                values
+                [TraceRows.From(among.First), TraceRows.From(among.Last + 1), .. values]
             ),
         ];
 }

@@ -9,30 +9,88 @@ namespace Revtal.Storage;
 /// <summary>SQLite: one writer at a time by itself, words and pieces of serials by FTS5.</summary>
 internal sealed class SqliteDialect : IDialect
 {
+    private const string Words = "trace_words",
+        Pieces = "trace_pieces";
+
+    private const int MostBegun = 32;
+
+    // Of which lengths the index has beginnings of their own.
+    private static readonly int[] Prefixes = [2, 3];
+
     public string? Pen => null;
 
     public string? Call => null;
 
-    public bool Add(Prepared db, DbTransaction transaction, int order, Trace trace) =>
+    // Statements of one row each: before one that may have to be taken back in part, as those of triggers are, the
+    // indices write all that they have to the file.
+    public void Add(Prepared db, DbTransaction transaction, long id, Trace trace)
+    {
         db.Command(
-                """
-                INSERT INTO traces ("Id", "Kind", "Text")
-                SELECT (SELECT coalesce(max("Id"), @p0) + 1 FROM traces WHERE "Id" > @p0 AND "Id" < @p1), @p2, @p3
-                WHERE NOT EXISTS (
-                    SELECT 1 FROM traces WHERE "Id" > @p0 AND "Id" < @p1 AND "Kind" = @p2 AND "Text" = @p3)
-                """,
+                """INSERT INTO traces ("Id", "Kind", "Text", "Words") VALUES (@p0, @p1, @p2, @p3)""",
                 transaction,
-                TraceRows.From(order),
-                TraceRows.From(order + 1),
+                id,
                 trace.Kind.ToString(),
-                trace.Text
+                trace.Text,
+                trace.Words
             )
-            .ExecuteNonQuery() == 1;
+            .ExecuteNonQuery();
+        foreach (var (index, column, text) in Indices(trace))
+        {
+            db.Command($"""INSERT INTO {index} (rowid, "{column}") VALUES (@p0, @p1)""", transaction, id, text)
+                .ExecuteNonQuery();
+        }
+    }
 
-    public int[] WithPhrase(Prepared db, IReadOnlyList<IReadOnlyList<string>> phrases) =>
-        Orders(db, "trace_words", string.Join(" OR ", phrases.Select(p => $"{Quoted(string.Join(' ', p))} *")));
+    public void Unindex(Prepared db, DbTransaction transaction, long id, Trace trace)
+    {
+        foreach (var (index, column, text) in Indices(trace))
+        {
+            db.Command(
+                    $"""INSERT INTO {index} ({index}, rowid, "{column}") VALUES ('delete', @p0, @p1)""",
+                    transaction,
+                    id,
+                    text
+                )
+                .ExecuteNonQuery();
+        }
+    }
 
-    public int[] WithPiece(Prepared db, string piece) => Orders(db, "trace_pieces", Quoted(piece));
+    public void Unindex(Prepared db, DbTransaction transaction)
+    {
+        foreach (var index in new[] { Words, Pieces })
+        {
+            db.Command($"INSERT INTO {index} ({index}) VALUES ('delete-all')", transaction).ExecuteNonQuery();
+        }
+    }
+
+    public int[] WithPhrase(Prepared db, IReadOnlyList<IReadOnlyList<string>> phrases, Numbers among)
+    {
+        var match = string.Join(" OR ", phrases.SelectMany(p => Written(db, [.. p.Select(Traces.Plain)])));
+        return match.Length == 0 ? [] : Orders(db, Words, match, among);
+    }
+
+    // A beginning is looked for in all that it has, however few orders are wanted; whole words are not.
+    private static IEnumerable<string> Written(Prepared db, string[] phrase)
+    {
+        var (before, begun) = (string.Concat(phrase[..^1].Select(w => $"{w} ")), phrase[^1]);
+        var words = Prefixes.Contains(begun.Length) ? null : Begun(db, begun);
+        return words is null ? [$"{Quoted(before + begun)} *"] : words.Select(w => Quoted(before + w));
+    }
+
+    // The words that begin so; null where they are many.
+    private static IReadOnlyList<string>? Begun(Prepared db, string begun)
+    {
+        var words = db.All(
+            """SELECT "Term" FROM terms WHERE "Term" >= @p0 AND "Term" < @p0 || @p1 LIMIT @p2""",
+            row => row.GetString(0),
+            begun,
+            TraceRows.AfterAll,
+            MostBegun + 1
+        );
+        return words.Count <= MostBegun ? words : null;
+    }
+
+    public int[] WithPiece(Prepared db, string piece, Numbers among) => Orders(db, Pieces, Quoted(piece), among);
 
     public IReadOnlyList<string> Written(Prepared db, IReadOnlyList<string> beginnings, int most) =>
         db.All(
@@ -100,16 +158,26 @@ internal sealed class SqliteDialect : IDialect
     // A number of its own is one more than the largest that a table ever had.
     public void GoOn(Prepared db, DbTransaction transaction, string table, string column) { }
 
+    private static IReadOnlyList<(string Index, string Column, string Text)> Indices(Trace trace) =>
+        trace.IsNumber
+            ? [(Words, "Words", trace.Words), (Pieces, "Text", trace.Text)]
+            : [(Words, "Words", trace.Words)];
+
     // One text of all numbers: rows are read one by one, and a word may stand in ten thousands.
-    private static int[] Orders(Prepared db, string table, string match)
+    private static int[] Orders(Prepared db, string table, string match, Numbers among)
     {
         var all = db.Command(
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"SELECT group_concat(rowid >> {TraceRows.Bits}) FROM {table} WHERE {table} MATCH @p0"
+                    $"""
+                    SELECT group_concat(rowid >> {TraceRows.Bits}) FROM {table}
+                    WHERE {table} MATCH @p0 AND rowid > @p1 AND rowid < @p2
+                    """
                 ),
                 null,
-                match
+                match,
+                TraceRows.From(among.First),
+                TraceRows.From(among.Last + 1)
             )
             .ExecuteScalar();
         if (all is not string numbers)

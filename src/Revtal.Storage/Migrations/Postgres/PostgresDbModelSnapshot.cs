@@ -524,6 +524,11 @@ namespace Revtal.Storage.Migrations.Postgres
 
                     b.HasIndex("Model", "Way");
 
+                    b.HasIndex("Stage", "Number");
+
+                    b.HasIndex(new[] { "Number" }, "for_later")
+                        .HasFilter("\"Later\" IS NOT NULL");
+
                     b.HasIndex(new[] { "Number" }, "open_orders")
                         .HasFilter("\"Open\"");
 
@@ -591,8 +596,6 @@ namespace Revtal.Storage.Migrations.Postgres
                     b.HasIndex("Kind", "Serial")
                         .IsUnique()
                         .HasFilter("\"Serial\" IS NOT NULL AND \"State\" NOT IN ('Sold', 'Returned', 'Scrapped')");
-
-                    b.HasIndex("Kind", "State");
 
                     b.ToTable("part_items", (string)null);
                 });
