@@ -209,12 +209,17 @@ public sealed class SignInStore(Connections connections)
     }
 
     /// <summary>A link that sets a password once.</summary>
-    /// <param name="person">Null: whoever opens it becomes a lead. There is one such link at a time.</param>
+    /// <param name="person">Who had one has another instead. Null: whoever opens it becomes the first lead; each
+    /// instance tells its own, and the first that is used is the only one.</param>
     /// <returns>What stands in the link; told only here.</returns>
     public string Link(string? person, DateTimeOffset until)
     {
         var secret = NewSecret();
-        connections.Change("""DELETE FROM set_up_links WHERE "Person" IS NOT DISTINCT FROM @p0""", person);
+        if (person is not null)
+        {
+            DropLinks(person);
+        }
+
         connections.Change(
             """INSERT INTO set_up_links ("Hash", "Person", "ExpiresAt") VALUES (@p0, @p1, @p2)""",
             HashOf(secret),
@@ -240,11 +245,17 @@ public sealed class SignInStore(Connections connections)
 
     /// <returns>Whether this was the one that used it up.</returns>
     public bool UseUp(string secret) =>
-        connections.Change("""DELETE FROM set_up_links WHERE "Hash" = @p0""", HashOf(secret)) == 1;
+        connections.Change(
+            """
+            DELETE FROM set_up_links WHERE "Hash" = @p0
+                OR "Person" IS NULL AND EXISTS (SELECT 1 FROM set_up_links WHERE "Hash" = @p0 AND "Person" IS NULL)
+            """,
+            HashOf(secret)
+        ) > 0;
 
     /// <summary>Links that were made for somebody open nothing any more.</summary>
     private void DropLinks(string person) =>
-        connections.Change("""DELETE FROM set_up_links WHERE "Person" IS NOT DISTINCT FROM @p0""", person);
+        connections.Change("""DELETE FROM set_up_links WHERE "Person" = @p0""", person);
 
     public void Note(string by, string what, DateTimeOffset at, string? about = null, string? from = null) =>
         connections.Change(

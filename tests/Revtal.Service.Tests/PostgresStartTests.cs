@@ -1,3 +1,6 @@
+using System.Net;
+using Revtal.Client;
+using Revtal.Contracts;
 using Xunit;
 
 namespace Revtal.Tests.Service;
@@ -33,7 +36,13 @@ public sealed class PostgresStartTests : IDisposable
         await using var one = others[0];
         await using var two = others[1];
 
+        // Each instance tells a link, and each opens the shop until somebody used one.
         await one.SetUpAsync();
+        var second = new SetUpRequest(Staff.Password, "tobi", "Tobi Kern", "tests");
+        var refused = await Assert.ThrowsAsync<ProblemException>(() =>
+            two.As(null).UseSetUpAsync(two.SetUpLink, second)
+        );
+        Assert.Equal(HttpStatusCode.NotFound, refused.Status);
         two.SignIn(one.Tokens);
         await one.As("ines").PublishGuideAsync(await File.ReadAllTextAsync(Repository.At("guides", "FJ14.yaml")));
         var orders = await Task.WhenAll(

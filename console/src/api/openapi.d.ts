@@ -3162,11 +3162,6 @@ export interface components {
          * @enum {unknown}
          */
         Backup: "unknown" | "made" | "waived";
-        /**
-         * @description As what the whole store is taken away.
-         * @enum {unknown}
-         */
-        BackupForm: "lines" | "tables";
         /** @description One backup, while it is made and after it. */
         BackupMade: {
             /**
@@ -36785,7 +36780,7 @@ export interface operations {
                  * @description As what it comes: lines or tables.
                  * @example tables
                  */
-                form?: components["schemas"]["BackupForm"];
+                form?: "lines" | "tables";
             };
             header?: never;
             path?: never;

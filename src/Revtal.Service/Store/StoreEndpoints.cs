@@ -57,7 +57,8 @@ internal static class StoreEndpoints
             .WithDescription(
                 "Gzip over JSON Lines; or a ZIP of tables as CSV, for other programs. Both are as "
                     + "docs/backup-format.md has them, both proved by what they end with, both taken in again by an "
-                    + "empty store. They hold what proves people's passwords and what signs messages: keep them as you would keep those."
+                    + "empty store. They hold what proves people's passwords and what signs messages: keep them as you "
+                    + "would keep those."
             );
     }
 
@@ -67,13 +68,14 @@ internal static class StoreEndpoints
         SignInStore store,
         TimeProvider clock,
         CancellationToken cancel,
-        BackupForm form = BackupForm.Lines
+        Word<BackupForm>? form = null
     )
     {
         var (by, now) = (Door.Need(context).Person.Id, clock.GetUtcNow());
-        var write = desk.Fetch(by, form, cancel);
+        var asked = form?.Value ?? BackupForm.Lines;
+        var write = desk.Fetch(by, asked, cancel);
         store.Note(by, "backup-fetched", now, null, Door.From(context));
         context.Response.Headers.CacheControl = "no-store";
-        return Results.Stream(write, form == BackupForm.Tables ? Zip : Gzip, BackupFiles.Name(now, form));
+        return Results.Stream(write, asked == BackupForm.Tables ? Zip : Gzip, BackupFiles.Name(now, asked));
     }
 }

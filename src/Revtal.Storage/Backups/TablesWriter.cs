@@ -1,5 +1,6 @@
 using System.Data.Common;
 using System.IO.Compression;
+using System.IO.Pipelines;
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
@@ -27,6 +28,53 @@ public sealed class TablesWriter(IStoreEngine engine)
         string version,
         Action<long>? progress = null,
         CancellationToken cancel = default
+    )
+    {
+        // What packs writes its last bytes of a file at once, which a connection does not take.
+        var pipe = new Pipe();
+        var sending = SendAsync(pipe.Reader, to, cancel);
+        try
+        {
+            var end = await PackAsync(pipe.Writer.AsStream(leaveOpen: true), shop, made, version, progress, cancel);
+            await pipe.Writer.CompleteAsync();
+            return end;
+        }
+        catch (Exception e)
+        {
+            await pipe.Writer.CompleteAsync(e);
+            throw;
+        }
+        finally
+        {
+            await sending;
+        }
+    }
+
+    private static async Task SendAsync(PipeReader from, Stream to, CancellationToken cancel)
+    {
+        Exception? failed = null;
+        try
+        {
+            await from.CopyToAsync(to, cancel);
+        }
+        catch (Exception e)
+        {
+            failed = e;
+            throw;
+        }
+        finally
+        {
+            await from.CompleteAsync(failed);
+        }
+    }
+
+    private async Task<BackupEnd> PackAsync(
+        Stream to,
+        string shop,
+        DateTimeOffset made,
+        string version,
+        Action<long>? progress,
+        CancellationToken cancel
     )
     {
         var tables = BackupTables.Of(engine.Databases);
