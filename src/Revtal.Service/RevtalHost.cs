@@ -328,6 +328,13 @@ public static class RevtalHost
                     {
                         app.Logger.LogInformation("{Orders} orders have their rows made anew", made);
                     }
+                },
+                read =>
+                {
+                    if (read > 0)
+                    {
+                        app.Logger.LogInformation("What orders are found by is read up to entry {Position}", read);
+                    }
                 }
             );
             if (unread.Count > 0)

@@ -38,28 +38,35 @@ public sealed class Rebuild(Connections connections, Journal journal, GuideShelf
 
     /// <param name="all">All of it, also what is this program's.</param>
     /// <param name="progress">How many orders are made so far, from time to time.</param>
-    public Rebuilt Run(bool all = true, Action<int>? progress = null)
+    /// <param name="reading">Up to which entry words are read so far, from time to time.</param>
+    public Rebuilt Run(bool all = true, Action<int>? progress = null, Action<long>? reading = null)
     {
         using var db = connections.Open();
         var rebuilt = all || AreOld(db, Rows, Version) ? Orders(db, progress) : new Rebuilt(0, []);
         ChainRows.Fill(db);
-        if (all || AreOld(db, Words, WordsVersion))
-        {
-            // From here on it is like any other journal that is not read to its end.
-            using var transaction = db.Begin();
-            TraceRows.Forget(db, transaction);
-            Put(db, transaction, Words, WordsVersion);
-            transaction.Commit();
-        }
-
+        ForgetWords(db, all);
         for (var more = true; more; )
         {
             using var transaction = db.Begin();
             more = TraceRows.ReadOn(db, transaction, WordsAtOnce);
             transaction.Commit();
+            reading?.Invoke(TraceRows.ReadTo(db));
         }
 
         return rebuilt;
+    }
+
+    // From then on it is like any other journal that is not read to its end. Of several that begin at once one does it.
+    private static void ForgetWords(Prepared db, bool all)
+    {
+        using var transaction = db.Begin();
+        if (all || AreOld(db, Words, WordsVersion, transaction))
+        {
+            TraceRows.Forget(db, transaction);
+            Put(db, transaction, Words, WordsVersion);
+        }
+
+        transaction.Commit();
     }
 
     private Rebuilt Orders(Prepared db, Action<int>? progress)
@@ -129,10 +136,11 @@ public sealed class Rebuild(Connections connections, Journal journal, GuideShelf
     }
 
     // Words have a version since their first; before that they had none.
-    private static bool AreOld(Prepared db, string name, int version) => (At(db, name) ?? 1) != version;
+    private static bool AreOld(Prepared db, string name, int version, DbTransaction? transaction = null) =>
+        (At(db, name, transaction) ?? 1) != version;
 
-    private static long? At(Prepared db, string name) =>
-        db.Number("""SELECT "Position" FROM readers WHERE "Name" = @p0""", null, name);
+    private static long? At(Prepared db, string name, DbTransaction? transaction = null) =>
+        db.Number("""SELECT "Position" FROM readers WHERE "Name" = @p0""", transaction, name);
 
     private static void Put(Prepared db, DbTransaction transaction, string name, long position) =>
         db.Command(

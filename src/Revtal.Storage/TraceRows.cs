@@ -42,6 +42,10 @@ internal static class TraceRows
         return entries.Count == most;
     }
 
+    /// <summary>The last entry that was read.</summary>
+    public static long ReadTo(Prepared db) =>
+        db.Number("""SELECT "Position" FROM readers WHERE "Name" = 'traces'""", null) ?? 0;
+
     /// <summary>Whether something was recorded that was not read yet.</summary>
     public static bool IsBehind(Prepared db) =>
         db.Number(

@@ -156,10 +156,8 @@ test('on a bench tablet hands change by PIN and by badge, in the run too, until 
     // In the run a scanned badge is enough, and what is half typed stays.
     await tablet.goto('/orders/104/run')
     await tablet.locator('.run-top .hands').getByText('Mara Lind').waitFor()
-    const began = Date.now()
     await scan(tablet, tobi)
     await tablet.locator('.run-top .hands').getByText('Tobi Quist').waitFor()
-    expect(Date.now() - began).toBeLessThan(2_000)
     await tablet.getByRole('button', { name: 'Change hands' }).click()
     await tablet.getByRole('button', { name: 'Stay Tobi Quist' }).click()
     await tablet.locator('.run-top .hands').getByText('Tobi Quist').waitFor()

@@ -100,6 +100,9 @@ internal static class Staff
             {
                 await ines.PublishGuideAsync(await File.ReadAllTextAsync(Repository.At("guides", $"{code}.yaml")));
             }
+
+            // It takes its leave, so that no copy of the shop knows of another service.
+            await service.StopAsync();
         }
 
         return (folder, tokens);
