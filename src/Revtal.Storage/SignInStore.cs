@@ -107,7 +107,7 @@ public sealed class SignInStore(Connections connections)
     /// <param name="idle">How long it may lie unused.</param>
     public Session? Find(string secret, DateTimeOffset now, Func<SessionKind, TimeSpan> idle)
     {
-        var found = connections.Read(db => db.All(Select + """ WHERE "Hash" = @p0""", Read, HashOf(secret)));
+        var found = connections.Read(db => db.All(Select + """ AND "Hash" = @p0""", Read, HashOf(secret)));
         if (found is not [var session] || session.ExpiresAt <= now || session.UsedAt + idle(session.Kind) <= now)
         {
             return null;
@@ -142,7 +142,7 @@ public sealed class SignInStore(Connections connections)
             db.All(
                 Select
                     + """
-                     WHERE (CAST(@p0 AS TEXT) IS NULL OR "Person" = @p0) AND "ExpiresAt" > @p1 ORDER BY "MadeAt" DESC
+                     AND (CAST(@p0 AS TEXT) IS NULL OR "Person" = @p0) AND "ExpiresAt" > @p1 ORDER BY "MadeAt" DESC
                     """,
                 Read,
                 person,
@@ -291,8 +291,10 @@ public sealed class SignInStore(Connections connections)
 
     public int AuditCount() => connections.Read(db => db.All("SELECT count(*) FROM audit", row => row.GetInt32(0)))[0];
 
+    // Somebody may come in at a tablet in the moment in which a lead ends it.
     private const string Select = """
         SELECT "Id", "Person", "Kind", "Name", "Looks", "MadeAt", "UsedAt", "ExpiresAt", "Tablet" FROM sessions
+        WHERE ("Tablet" IS NULL OR EXISTS (SELECT 1 FROM tablets WHERE tablets."Id" = sessions."Tablet"))
         """;
 
     private static Session Read(DbDataReader row) =>

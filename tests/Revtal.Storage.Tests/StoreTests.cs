@@ -1,6 +1,7 @@
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Revtal.Core;
+using Revtal.Core.Orders;
 using Revtal.Storage;
 using Xunit;
 
@@ -39,6 +40,26 @@ public sealed class StoreTests : IDisposable
         const UnixFileMode owner = UnixFileMode.UserRead | UnixFileMode.UserWrite;
         Assert.Equal(owner | UnixFileMode.UserExecute, System.IO.File.GetUnixFileMode(inside));
         Assert.All(Directory.GetFiles(inside), f => Assert.Equal(owner, System.IO.File.GetUnixFileMode(f)));
+    }
+
+    [Fact]
+    public async Task Whoever_comes_in_at_a_tablet_in_the_moment_that_it_is_ended_is_not_in()
+    {
+        using var engine = new SqliteEngine(StoreFolder.Take(folder));
+        await engine.PrepareAsync();
+        var (tablets, store) = (new TabletStore(engine.Connections), new SignInStore(engine.Connections));
+        var now = DateTimeOffset.UnixEpoch.AddYears(56);
+        var (tablet, link) = tablets.Make("Bench 2", now, now.AddHours(1));
+        Assert.NotNull(tablets.Enrol(link, now));
+        string ComeIn() =>
+            store.Begin("mara", SessionKind.Tablet, "Bench 2", false, now, TimeSpan.FromHours(12), tablet.Id).Secret;
+        bool IsIn(string secret) => store.Find(secret, now, _ => TimeSpan.FromHours(1)) is not null;
+
+        Assert.True(IsIn(ComeIn()));
+        Assert.True(tablets.Drop(tablet.Id));
+        store.EndAtTablet(tablet.Id);
+        Assert.False(IsIn(ComeIn()));
+        Assert.Empty(store.Sessions("mara", now));
     }
 
     [Fact]
