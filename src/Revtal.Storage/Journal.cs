@@ -105,25 +105,6 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
             )
         );
 
-    /// <summary>The card of an order, JSON; null where it is closed or there is none.</summary>
-    public string? OpenCard(int number) =>
-        connections.Read(db =>
-            db.All("""SELECT "Card" FROM orders WHERE "Number" = @p0 AND "Open" """, row => row.GetString(0), number)
-        )
-            is [var only]
-            ? only
-            : null;
-
-    /// <summary>The cards of open orders that are of a batch, JSON each, by number.</summary>
-    public IReadOnlyList<string> BatchCards() =>
-        connections.Read(db =>
-            db.All(
-                // By the index of what is open, which the sign leaves as the only one.
-                """SELECT "Card" FROM orders WHERE "Open" AND +"Batch" IS NOT NULL ORDER BY "Number" """,
-                row => row.GetString(0)
-            )
-        );
-
     /// <summary>The orders of a batch, closed ones too, by number.</summary>
     public IReadOnlyList<int> OrdersOfBatch(int batch) =>
         connections.Read(db =>

@@ -60,43 +60,41 @@ public sealed class PartStore(IDbContextFactory<RevtalDb> databases, Connections
     }
 
     /// <summary>The catalogue lines of these numbers; those it does not have are left out.</summary>
-    public Task<IReadOnlyList<PartKind>> KindsAsync(
-        IReadOnlyCollection<PartNumber> numbers,
-        CancellationToken cancel = default
-    ) => CalledAsync([.. numbers.Select(n => n.ToString())], cancel);
+    public IReadOnlyList<PartKind> Kinds(IReadOnlyCollection<PartNumber> numbers) =>
+        Called([.. numbers.Select(n => n.ToString())]);
 
     /// <summary>
     /// The catalogue lines that these typed numbers or scanned codes mean; those it does not have are left out.
     /// </summary>
-    public async Task<IReadOnlyList<PartKind>> CalledAsync(
-        IReadOnlyCollection<string> called,
-        CancellationToken cancel = default
-    )
+    public IReadOnlyList<PartKind> Called(IReadOnlyCollection<string> called)
     {
-        if (called.Count == 0)
-        {
-            return [];
-        }
-
-        await using var db = await databases.CreateDbContextAsync(cancel);
-        string[] codes = [.. called.Select(c => c.Trim())];
-        string[] numbers = [.. codes.Select(c => c.ToUpperInvariant())];
+        var codes = called.Select(c => c.Trim()).ToHashSet();
+        var numbers = codes.Select(c => new PartNumber(c)).ToHashSet();
+        var kinds = connections.Read(db =>
+            codes.Count > MostByKind ? Called(db, null) : codes.SelectMany(c => Called(db, c)).ToArray()
+        );
         return
         [
-            .. (
-                await db
-                    .PartKinds.AsNoTracking()
-                    .Where(k => numbers.Contains(k.Number.ToUpper()) || codes.Contains(k.Barcode))
-                    .Select(k => k.Body)
-                    .ToListAsync(cancel)
-            ).Select(Read),
+            .. kinds
+                .Where(k => numbers.Contains(k.Number) || codes.Contains(k.Barcode ?? ""))
+                .DistinctBy(k => k.Number.ToString()),
         ];
     }
 
+    private static IReadOnlyList<PartKind> Called(Prepared db, string? code) =>
+        db.All(
+            $"""
+            SELECT "Body" FROM part_kinds
+            {(code is null ? "" : "WHERE upper(\"Number\") = @p0 OR \"Barcode\" = @p1")}
+            """,
+            row => Read(row.GetString(0)),
+            code is null ? [] : [code.ToUpperInvariant(), code]
+        );
+
     /// <summary>The kind that a typed number or a scanned code means.</summary>
     /// <exception cref="RefusedException">The catalogue has none.</exception>
-    public async Task<PartKind> FindAsync(string text, CancellationToken cancel = default) =>
-        (await CalledAsync([text], cancel)).OrderByDescending(k => k.Number == new PartNumber(text)).FirstOrDefault()
+    public PartKind Find(string text) =>
+        Called([text]).OrderByDescending(k => k.Number == new PartNumber(text)).FirstOrDefault()
         ?? throw RefusedException.NotFound(
             "no-such-part",
             $"The catalogue has no part “{text.Trim()}”. Add it there first."

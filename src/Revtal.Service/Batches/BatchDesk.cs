@@ -324,9 +324,7 @@ public sealed class BatchDesk(
             .Select(w => w.Number)
             .Distinct()
             .ToArray();
-        return numbers.Length == 0
-            ? []
-            : BatchStanding.Parts(planned, parts.Here(numbers), await parts.KindsAsync(numbers, cancel));
+        return numbers.Length == 0 ? [] : BatchStanding.Parts(planned, parts.Here(numbers), parts.Kinds(numbers));
     }
 
     private async Task<IReadOnlyList<BatchGone>> GoneAsync(

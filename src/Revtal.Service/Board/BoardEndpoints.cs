@@ -10,7 +10,6 @@ using Revtal.Core.Orders;
 using Revtal.Service.Http;
 using Revtal.Service.Orders;
 using Revtal.Service.Shop;
-using Revtal.Storage;
 
 namespace Revtal.Service.Board;
 
@@ -32,9 +31,9 @@ public static class BoardEndpoints
     }
 
     private static async Task<CardsView> GetCardsAsync(
-        Journal journal,
+        OpenOrders orders,
         OrderDesk desk,
-        Lateness late,
+        TimeProvider clock,
         CancellationToken cancel,
         int[]? order = null,
         [FromQuery] string[]? owner = null
@@ -48,63 +47,52 @@ public static class BoardEndpoints
             );
         }
 
-        var cards = journal.OpenCards();
+        var open = orders.Now();
+        var byNumber = open.Cards.ToDictionary(c => c.Card.Number, c => c.Card);
         return new CardsView(
             [
-                .. (order ?? []).Select(journal.OpenCard).OfType<string>().Select(Read),
+                .. (order ?? []).Select(n => byNumber.GetValueOrDefault(n)).OfType<OrderCard>(),
                 .. owner is { Length: > 0 }
-                    ? cards.Select(Read).Where(c => owner.Contains(c.Owner)).Take(MostCards)
+                    ? open.Cards.Select(c => c.Card).Where(c => owner.Contains(c.Owner)).Take(MostCards)
                     : [],
             ],
-            late.Of(cards),
+            open.Late(clock.GetUtcNow()),
             await desk.PartsOwedAsync(cancel)
         );
     }
 
-    private static OrderCard Read(string card) => JsonSerializer.Deserialize<OrderCard>(card, RevtalJson.Options)!;
-
-    // Cards lie in the projection as the JSON that is sent: they are copied through, neither read nor gathered in one
-    // large buffer.
+    // Cards lie in the projection as the JSON that is sent: they are copied through.
     private static async Task GetAsync(
         HttpContext context,
-        Journal journal,
+        OpenOrders orders,
         OrderDesk desk,
         IOptions<ShopOptions> shop,
-        Lateness late
+        TimeProvider clock
     )
     {
-        // The position first: a change in between is then sent again rather than missed.
-        var position = journal.LastPosition();
-        var cards = journal.OpenCards();
+        var open = orders.Now();
+        var owed = await desk.PartsOwedAsync(context.RequestAborted);
         context.Response.ContentType = "application/json; charset=utf-8";
         var body = context.Response.BodyWriter;
         Encoding.UTF8.GetBytes(
             string.Create(
                 CultureInfo.InvariantCulture,
-                $"{{\"position\":{position},\"nearlyFullPercent\":{shop.Value.NearlyFullPercent},\"batches\":"
+                $"{{\"position\":{open.Position},\"nearlyFullPercent\":{shop.Value.NearlyFullPercent}"
             ),
             body
         );
-        var batches = BatchCard.Of(journal.BatchCards().Select(Read));
-        body.Write(JsonSerializer.SerializeToUtf8Bytes(batches, RevtalJson.Options));
-        body.Write(",\"late\":"u8);
-        body.Write(JsonSerializer.SerializeToUtf8Bytes(late.Of(cards), RevtalJson.Options));
-        body.Write(",\"partsOwed\":"u8);
-        body.Write(
-            JsonSerializer.SerializeToUtf8Bytes(await desk.PartsOwedAsync(context.RequestAborted), RevtalJson.Options)
-        );
+        Write(body, ",\"batches\":"u8, open.Batches);
+        Write(body, ",\"late\":"u8, open.Late(clock.GetUtcNow()));
+        Write(body, ",\"partsOwed\":"u8, owed);
         body.Write(",\"cards\":["u8);
-        for (var i = 0; i < cards.Count; i++)
-        {
-            if (i > 0)
-            {
-                body.Write(","u8);
-            }
-
-            Encoding.UTF8.GetBytes(cards[i], body);
-        }
-
+        body.Write(open.Json.Span);
         body.Write("]}"u8);
         await body.FlushAsync(context.RequestAborted);
+    }
+
+    private static void Write<T>(IBufferWriter<byte> body, ReadOnlySpan<byte> name, T value)
+    {
+        body.Write(name);
+        body.Write(JsonSerializer.SerializeToUtf8Bytes(value, RevtalJson.Options));
     }
 }

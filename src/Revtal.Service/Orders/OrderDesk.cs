@@ -213,13 +213,7 @@ public sealed partial class OrderDesk(
         return numbers.Length == 0 && body is not PlanMended
             ? []
             : StockEffects
-                .Of(
-                    order,
-                    body,
-                    held,
-                    StockEffects.Moved(parts.Here(numbers), taken),
-                    await parts.KindsAsync(numbers, cancel)
-                )
+                .Of(order, body, held, StockEffects.Moved(parts.Here(numbers), taken), parts.Kinds(numbers))
                 .Moves;
     }
 
@@ -246,7 +240,7 @@ public sealed partial class OrderDesk(
     {
         PartNumber[] numbers = [.. orders.SelectMany(o => o.PartsWanted).Select(w => w.Number).Distinct()];
         var here = parts.Here(numbers);
-        var kinds = await parts.KindsAsync(numbers, cancel);
+        var kinds = parts.Kinds(numbers);
         return
         [
             .. orders.Select(o => (o, StockEffects.Lacks(o, [.. here.Where(i => i.Order == o.Number)], here, kinds))),

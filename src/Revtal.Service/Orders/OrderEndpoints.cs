@@ -24,7 +24,7 @@ public static class OrderEndpoints
         services
             .AddSingleton<OrderShelf>()
             .AddSingleton<OrderDesk>()
-            .AddSingleton<Lateness>()
+            .AddSingleton<OpenOrders>()
             .AddHostedService<AlarmClock>()
             .AddHostedService<TraceClerk>();
 

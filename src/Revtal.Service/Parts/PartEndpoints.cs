@@ -69,7 +69,7 @@ public static class PartEndpoints
             .WithName("getLedger")
             .WithSummary("Every move of every part, oldest first");
         parts
-            .MapGet("/find", (PartStore store, string text, CancellationToken cancel) => store.FindAsync(text, cancel))
+            .MapGet("/find", (PartStore store, string text) => store.Find(text))
             .WithName("findPart")
             .WithSummary("The kind that a typed number or a scanned code means");
         parts
@@ -77,7 +77,7 @@ public static class PartEndpoints
                 "/kind/{number}",
                 async (string number, PartStore store, CancellationToken cancel) =>
                 {
-                    var kind = await store.FindAsync(number, cancel);
+                    var kind = store.Find(number);
                     return new PartView(
                         (await store.LinesAsync([kind], cancel)).Single(),
                         [.. store.Here([kind.Number]).Select(i => new PartItemView(i, StockRules.ByHand(i.State)))],
@@ -159,7 +159,7 @@ public static class PartEndpoints
                 ) =>
                     await store.SplitAsync(
                         kit,
-                        await store.FindAsync(request.Into, cancel),
+                        store.Find(request.Into),
                         sender.Hand(clock, $"kit/{kit}/split", request),
                         cancel
                     )
@@ -178,7 +178,7 @@ public static class PartEndpoints
         CancellationToken cancel
     )
     {
-        var kind = await store.FindAsync(number, cancel);
+        var kind = store.Find(number);
         var one = new PartItem(
             0,
             kind.Number,

@@ -96,7 +96,7 @@ public sealed class OptionDesk(OrderShelf shelf, QuoteDesk quotes, PartStore par
         var before = Before(snapshot.Order);
         var present = Occupancy.Of(snapshot.Guide, before);
         var wanted = request.Parts ?? [];
-        var kinds = await parts.KindsAsync([.. wanted.Select(p => p.PartNumber).OfType<PartNumber>()], cancel);
+        var kinds = parts.Kinds([.. wanted.Select(p => p.PartNumber).OfType<PartNumber>()]);
         var kept = request.Kept ?? [.. present.Where(p => p.Module is not null).Select(p => p.Slot)];
         var added = wanted
             .Select(p => new NewModule(

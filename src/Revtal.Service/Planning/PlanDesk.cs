@@ -31,7 +31,7 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
             request.Cleans
         );
         var planned = order.With(set);
-        var kinds = await quotes.KindsAsync(planned, cancel);
+        var kinds = quotes.Kinds(planned);
         var view = new PlanView(
             set.Plan,
             Expectation.Of(guide, order.Before!.Value, set.Plan),
@@ -61,7 +61,7 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
             return request;
         }
 
-        var kinds = await parts.KindsAsync(named, cancel);
+        var kinds = parts.Kinds(named);
         var items = parts.Here([.. kinds.Select(k => k.Number)]);
         PlanParts.NeedWholeKits(changes, kinds);
         return request with { Changes = [.. changes.Select(c => PlanParts.Complete(c, number, kinds, items))] };
@@ -87,7 +87,7 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
     private async Task<IReadOnlyList<FitNote>> NotesAsync(Order planned, Guide guide, CancellationToken cancel)
     {
         var plan = planned.Plan!.Value;
-        var kinds = await quotes.KindsAsync(planned, cancel);
+        var kinds = quotes.Kinds(planned);
         var items = parts.Here([.. kinds.Select(k => k.Number)]);
         return
         [

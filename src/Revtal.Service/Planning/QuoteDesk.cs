@@ -20,7 +20,7 @@ public sealed class QuoteDesk(Journal journal, PartStore parts, IOptions<ShopOpt
             throw RefusedException.Rule("no-plan", $"Order {order.Number} has no plan to quote yet.");
         }
 
-        return await QuoteAsync(order, guide, await KindsAsync(order, cancel), cancel);
+        return await QuoteAsync(order, guide, Kinds(order), cancel);
     }
 
     /// <param name="kinds">The catalogue lines of the plan's parts, or more.</param>
@@ -37,6 +37,6 @@ public sealed class QuoteDesk(Journal journal, PartStore parts, IOptions<ShopOpt
     }
 
     /// <summary>The catalogue lines of a plan's parts.</summary>
-    internal Task<IReadOnlyList<PartKind>> KindsAsync(Order planned, CancellationToken cancel) =>
-        parts.KindsAsync([.. StockEffects.Wishes(planned.Plan!.Value).Select(w => w.Number).Distinct()], cancel);
+    internal IReadOnlyList<PartKind> Kinds(Order planned) =>
+        parts.Kinds([.. StockEffects.Wishes(planned.Plan!.Value).Select(w => w.Number).Distinct()]);
 }

@@ -21,6 +21,7 @@ namespace Revtal.Storage.Migrations
 
             // Numbers of parts are the same in any letters, which the model has no index for.
             migrationBuilder.Sql("CREATE INDEX here ON part_items (\"State\", upper(\"Kind\"))");
+            migrationBuilder.Sql("CREATE INDEX called ON part_kinds (upper(\"Number\"))");
 
             // Whoever writes a trace tells the indices of it, and what its words are. They are read anew.
             migrationBuilder.Sql(
@@ -54,6 +55,7 @@ namespace Revtal.Storage.Migrations
             migrationBuilder.Sql(
                 """
                 DROP INDEX here;
+                DROP INDEX called;
                 DROP TABLE trace_words;
                 DELETE FROM traces;
                 DELETE FROM terms;

@@ -21,6 +21,7 @@ namespace Revtal.Storage.Migrations.Postgres
 
             // Numbers of parts are the same in any letters, which the model has no index for.
             migrationBuilder.Sql("CREATE INDEX here ON part_items (\"State\", upper(\"Kind\"))");
+            migrationBuilder.Sql("CREATE INDEX called ON part_kinds (upper(\"Number\"))");
 
             migrationBuilder.CreateIndex(
                 name: "for_later",
@@ -33,6 +34,7 @@ namespace Revtal.Storage.Migrations.Postgres
         protected override void Down(MigrationBuilder migrationBuilder)
         {
             migrationBuilder.Sql("DROP INDEX here");
+            migrationBuilder.Sql("DROP INDEX called");
 
             migrationBuilder.DropIndex(
                 name: "IX_orders_Stage_Number",
