@@ -261,44 +261,9 @@ public sealed class JournalWriter(Connections connections, Changes changes) : ID
 
     private void Commit(Prepared db, List<Appending> together)
     {
-        var answers = new IReadOnlyList<AppendResult>?[together.Count];
-        var failures = new Exception?[together.Count];
-        using (var transaction = db.Begin())
-        {
-            int? next = null;
-            var position = Journal.LastPosition(db, transaction);
-            for (var i = 0; i < together.Count; i++)
-            {
-                var appends = together[i].Appends;
-                var highest = next;
-                Do(db, transaction, "SAVEPOINT entry");
-                try
-                {
-                    answers[i] = RecordAll(db, transaction, appends, ref next, position);
-                }
-                catch (Exception e) when (StoreException.IsTaken(e) || StoreException.Of(e) is null)
-                {
-                    // It fails alone. What the store itself fails at ends the round.
-                    failures[i] = e;
-                }
-
-                if (answers[i] is [AppendResult.Recorded, ..])
-                {
-                    position += appends.Count;
-                }
-                else
-                {
-                    next = highest;
-                    Do(db, transaction, "ROLLBACK TO entry");
-                }
-
-                Do(db, transaction, "RELEASE entry");
-            }
-
-            Call(db, transaction, answers, together);
-            transaction.Commit();
-            connections.Mark(position);
-        }
+        // Mostly all of a round are kept: what takes back one of them alone costs two statements more for each.
+        var (answers, failures) =
+            Commit(db, together, eachAlone: false) ?? Commit(db, together, eachAlone: true)!.Value;
 
         // Told only now: what was acknowledged is on disk, and who was overtaken finds what overtook it.
         for (var i = 0; i < together.Count; i++)
@@ -319,6 +284,60 @@ public sealed class JournalWriter(Connections connections, Changes changes) : ID
             changes.Tell(ShopTopic.Guides, hand);
         }
     }
+
+    // Null, and nothing kept, where one has failed after it had written something that cannot be taken back alone.
+    private (IReadOnlyList<AppendResult>?[] Answers, Exception?[] Failures)? Commit(
+        Prepared db,
+        List<Appending> together,
+        bool eachAlone
+    )
+    {
+        var answers = new IReadOnlyList<AppendResult>?[together.Count];
+        var failures = new Exception?[together.Count];
+        using var transaction = db.Begin();
+        int? next = null;
+        var position = Journal.LastPosition(db, transaction);
+        for (var i = 0; i < together.Count; i++)
+        {
+            var appends = together[i].Appends;
+            var highest = next;
+            Do(db, transaction, "SAVEPOINT entry", eachAlone);
+            try
+            {
+                answers[i] = RecordAll(db, transaction, appends, ref next, position);
+            }
+            catch (Exception e) when (StoreException.IsTaken(e) || StoreException.Of(e) is null)
+            {
+                // It fails alone. What the store itself fails at ends the round.
+                failures[i] = e;
+            }
+
+            if (answers[i] is [AppendResult.Recorded, ..])
+            {
+                position += appends.Count;
+            }
+            else if (eachAlone || WroteNothing(appends, answers[i]))
+            {
+                next = highest;
+                Do(db, transaction, "ROLLBACK TO entry", eachAlone);
+            }
+            else
+            {
+                return null;
+            }
+
+            Do(db, transaction, "RELEASE entry", eachAlone);
+        }
+
+        Call(db, transaction, answers, together);
+        transaction.Commit();
+        connections.Mark(position);
+        return (answers, failures);
+    }
+
+    // A key that was taken stops the first statement.
+    private static bool WroteNothing(IReadOnlyList<Append> appends, IReadOnlyList<AppendResult>? answers) =>
+        appends is [{ Stock: null or [], Sketch: null }] && answers is [AppendResult.Already or AppendResult.Overtaken];
 
     // With the commit itself: nobody hears of what is not kept, and nothing is kept that nobody hears of.
     private static void Call(
@@ -352,8 +371,13 @@ public sealed class JournalWriter(Connections connections, Changes changes) : ID
             .Select(a => new Hand(a.By, a.At, a.Id));
 
     // Prepared like the rest, which the transaction's own methods are not.
-    private static void Do(Prepared db, DbTransaction transaction, string sql) =>
-        db.Command(sql, transaction).ExecuteNonQuery();
+    private static void Do(Prepared db, DbTransaction transaction, string sql, bool isNeeded)
+    {
+        if (isNeeded)
+        {
+            db.Command(sql, transaction).ExecuteNonQuery();
+        }
+    }
 
     // All of them, or the one that is in the way.
     private static IReadOnlyList<AppendResult> RecordAll(

@@ -288,6 +288,50 @@ public abstract class JournalTests : IAsyncLifetime
         Assert.Null(Writer.WhyNotWritable());
     }
 
+    [Fact]
+    public async Task Of_two_that_take_one_part_at_once_the_later_is_not_recorded_at_all()
+    {
+        var orders = new List<Order>();
+        for (var i = 0; i < 4; i++)
+        {
+            orders.Add(await TakeInAsync());
+        }
+
+        var kind = new PartKind(new PartNumber("TM-8S"), "8 GB", null, null, 1, 12);
+        var part = new PartItem(0, kind.Number, "TM8S-001", PartState.InStock);
+        await NoteAsync(orders[3], "it came", newPart: (kind, part));
+        // All three wait for one round.
+        using var begun = new ManualResetEventSlim();
+        using var end = new ManualResetEventSlim();
+        var busy = Task.Run(() =>
+            Writer.InTurn(
+                (_, _) =>
+                {
+                    begun.Set();
+                    return end.Wait(TimeSpan.FromSeconds(30));
+                }
+            )
+        );
+        begun.Wait();
+        var first = TakeAsync(orders[0]);
+        var second = TakeAsync(orders[1]);
+        var beside = NoteAsync(orders[2], "beside");
+        end.Set();
+        Assert.True(await busy);
+        Assert.IsType<AppendResult.Recorded>(await first);
+        Assert.IsType<AppendResult.Overtaken>(await second);
+        Assert.IsType<AppendResult.Recorded>(await beside);
+        Assert.Equal([2, 1, 2], orders.Take(3).Select(o => Journal.Head(o.Number)));
+        Assert.Equal([1, 2, 3, 4, 5, 6, 7], (await Journal.ChangesAsync(0, 100)).Select(c => c.Position));
+
+        Task<AppendResult> TakeAsync(Order order) =>
+            TellAsync(
+                order,
+                new NoteAdded("taken"),
+                stock: [new StockMove(1, PartState.InStock, PartState.Reserved, order.Number, "A2")]
+            );
+    }
+
     internal Task<Order> TakeInAsync() => Store.TakeInAsync();
 
     internal Task<AppendResult> NoteAsync(
@@ -303,7 +347,8 @@ public abstract class JournalTests : IAsyncLifetime
         EntryBody body,
         Guid? id = null,
         (PartKind, PartItem)? newPart = null,
-        JournalWriter? into = null
+        JournalWriter? into = null,
+        IReadOnlyList<StockMove>? stock = null
     )
     {
         var guide = Guides.Get("FJ14", 1);
@@ -317,6 +362,7 @@ public abstract class JournalTests : IAsyncLifetime
                 body,
                 "",
                 e => ProjectionRows.Project(order.Apply(e), guide),
+                Stock: stock,
                 NewPart: newPart
             )
         );

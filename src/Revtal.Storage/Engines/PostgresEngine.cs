@@ -57,12 +57,17 @@ public sealed class PostgresEngine : IStoreEngine
             await using var held = await source.OpenConnectionAsync();
             // However long the first takes over a large shop.
             await DoAsync(held, $"SELECT pg_advisory_lock({PostgresDialect.StartLock})", timeout: 0);
-            if (!await IsCurrentAsync())
+            try
             {
-                await MigrateAsync();
+                if (!await IsCurrentAsync())
+                {
+                    await MigrateAsync();
+                }
             }
-
-            await DoAsync(held, $"SELECT pg_advisory_unlock({PostgresDialect.StartLock})");
+            finally
+            {
+                await DoAsync(held, $"SELECT pg_advisory_unlock({PostgresDialect.StartLock})");
+            }
         }
         catch (NpgsqlException e)
         {
@@ -103,6 +108,8 @@ public sealed class PostgresEngine : IStoreEngine
                 // The few texts that every request sends are planned once a connection.
                 MaxAutoPrepare = MostPrepared,
                 AutoPrepareMinUsages = 2,
+                // Nothing is set on a connection that the next one at it would mind.
+                NoResetOnClose = true,
                 // A server that has gone without a word is missed.
                 KeepAlive = 10,
                 HostRecheckSeconds = AsksAgain,
