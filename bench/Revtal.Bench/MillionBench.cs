@@ -85,6 +85,12 @@ internal static class MillionBench
             arguments: store
         );
         var start = watch.Elapsed.TotalSeconds;
+        // The first day's head counts all of it, once.
+        for (var made = false; !made; made = (await service.As("ines").HeadsAsync()).Count > 0)
+        {
+            await Task.Delay(TimeSpan.FromSeconds(1));
+        }
+
         var token = service.Token("mara");
         var random = new Random(20261128);
         int Any() => random.Next(101, 101 + orders);

@@ -20,7 +20,7 @@ public sealed class DayHeads(Connections connections, ShopKey key)
 
     /// <summary>Makes the head of the last day that has one to be made.</summary>
     /// <returns>Whether there was something to count.</returns>
-    public bool Make(DateTimeOffset now)
+    public bool Make(DateTimeOffset now, CancellationToken cancel = default)
     {
         var midnight = new DateTimeOffset(now.UtcDateTime.Date, TimeSpan.Zero);
         var day = midnight.AddDays(-1).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
@@ -43,7 +43,7 @@ public sealed class DayHeads(Connections connections, ShopKey key)
             return false;
         }
 
-        var hash = HashOf(before, day, to);
+        var hash = HashOf(before, day, to, cancel);
         connections.Change(
             """
             INSERT INTO day_heads ("Day", "Position", "Hash", "Key", "Signature") VALUES (@p0, @p1, @p2, @p3, @p4)
@@ -70,7 +70,7 @@ public sealed class DayHeads(Connections connections, ShopKey key)
                 found(new StoreFault(null, null, $"The head of {head.Day} is not signed by this shop."));
             }
 
-            if (!HashOf(before, head.Day, head.Position).AsSpan().SequenceEqual(head.Hash))
+            if (!HashOf(before, head.Day, head.Position, cancel).AsSpan().SequenceEqual(head.Hash))
             {
                 found(
                     new StoreFault(
@@ -87,13 +87,14 @@ public sealed class DayHeads(Connections connections, ShopKey key)
         }
     }
 
-    private byte[] HashOf(DayHeadRow? before, string day, long to)
+    private byte[] HashOf(DayHeadRow? before, string day, long to, CancellationToken cancel)
     {
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         Add($"{Form}\n{Hex(before?.Hash ?? EntryChain.None)}\n{day}\n");
         var from = before?.Position ?? 0;
         for (var more = true; more; )
         {
+            cancel.ThrowIfCancellationRequested();
             var rows = connections.Read(db => ChainRows.Between(db, from, to, AtOnce));
             foreach (var row in rows)
             {

@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process'
+import { execFileSync, spawn } from 'node:child_process'
 import { cpSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
@@ -68,10 +68,39 @@ export async function signIns(url, people) {
     return file
 }
 
+/** A service's interface, asked by the demo's people. */
+export const at = (url) => ({
+    async get(path) {
+        return (await fetch(`${url}/api/v1/${path}`, { headers: await bearer(url, 'tobi') })).json()
+    },
+    /** A change made elsewhere: another technician at another screen. */
+    async post(path, body, person = 'tobi') {
+        const answer = await fetch(`${url}/api/v1/${path}`, {
+            method: 'POST',
+            headers: { 'Content-Type': 'application/json', ...(await bearer(url, person)) },
+            body: JSON.stringify(body),
+        })
+        if (!answer.ok) throw new Error(await answer.text())
+        return answer.json()
+    },
+})
+
+let made = 0
+
+/** Where the tests' own server has a place for one more shop; nowhere else than in its folder without one. */
+function newStore() {
+    const port = process.env.REVTAL_TEST_SERVER
+    if (!port) return []
+    const name = `shop_${process.pid}_${++made}`
+    execFileSync('createdb', ['-h', '127.0.0.1', '-p', port, '-U', 'revtal', '-T', 'template0', name])
+    return ['--store', `Host=127.0.0.1;Port=${port};Database=${name};Username=revtal`]
+}
+
 /** The built service with the demo data, in a folder of its own: empty, or a copy of one that was filled. */
 export async function startDemo({ like, more = [], program = 'revtal-demo' } = {}) {
     const folder = mkdtempSync(join(tmpdir(), 'revtal-e2e-'))
     if (like) cpSync(like, folder, { recursive: true })
+    const store = like ? [] : newStore()
     let child
     let log = ''
     // The system gives the first start a free port; a later one comes back where it was.
@@ -84,6 +113,7 @@ export async function startDemo({ like, more = [], program = 'revtal-demo' } = {
                 `http://127.0.0.1:${port}`,
                 '--shop:name',
                 'Saltmarsh Road',
+                ...store,
                 ...more,
                 ...settings,
             ]
@@ -110,19 +140,7 @@ export async function startDemo({ like, more = [], program = 'revtal-demo' } = {
         stop,
         start: (settings) => start(new URL(url).port, settings),
         log: () => log,
-        async get(path) {
-            return (await fetch(`${url}/api/v1/${path}`, { headers: await bearer(url, 'tobi') })).json()
-        },
-        /** A change made elsewhere: another technician at another screen. */
-        async post(path, body, person = 'tobi') {
-            const answer = await fetch(`${url}/api/v1/${path}`, {
-                method: 'POST',
-                headers: { 'Content-Type': 'application/json', ...(await bearer(url, person)) },
-                body: JSON.stringify(body),
-            })
-            if (!answer.ok) throw new Error(await answer.text())
-            return answer.json()
-        },
+        ...at(url),
         async end() {
             await stop()
             rmSync(folder, { recursive: true })

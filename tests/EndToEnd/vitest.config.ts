@@ -6,6 +6,7 @@ export default defineConfig({
   root: resolve(import.meta.dirname),
   test: {
     include: ['*.test.ts'],
+    globalSetup: './postgres.mjs',
     fileParallelism: false,
     testTimeout: 60_000,
     // A page on a busy machine may need seconds for what is told live.

@@ -130,6 +130,32 @@ public sealed class ArchitectureTests
         Assert.Empty(found);
     }
 
+    // Instances and their server need not agree about the time: a statement is told what time it is.
+    [Fact]
+    public void No_statement_asks_the_store_s_own_clock()
+    {
+        string[] clocks =
+        [
+            "now()",
+            "current_timestamp",
+            "current_date",
+            "current_time",
+            "localtime",
+            "clock_timestamp",
+            "statement_timestamp",
+            "transaction_timestamp",
+            "unixepoch",
+            "julianday",
+            "strftime",
+        ];
+        var asked =
+            from file in CodeFiles(Repository.At("src", "Revtal.Storage"), ".cs")
+            from clock in clocks.Concat(clocks.Select(c => c.ToUpperInvariant()))
+            where File.ReadAllText(file).Contains(clock, StringComparison.Ordinal)
+            select $"{Path.GetFileName(file)}: {clock}";
+        Assert.Empty(asked);
+    }
+
     private static IEnumerable<string> References(string project, string kind) =>
         XDocument
             .Load(Repository.At("src", $"Revtal.{project}", $"Revtal.{project}.csproj"))

@@ -203,6 +203,8 @@ public sealed class ChainTests : IAsyncLifetime
         Assert.True(days.Count > 1);
         foreach (var (day, _) in days)
         {
+            // Whoever ends does not wait for it, and what was counted so far is no head.
+            Assert.Throws<OperationCanceledException>(() => store.Heads.Make(day.AddHours(26), new(canceled: true)));
             Assert.True(store.Heads.Make(day.AddHours(26)));
             Assert.False(store.Heads.Make(day.AddHours(26)));
             Assert.False(store.Heads.Make(day.AddHours(30)));

@@ -55,25 +55,14 @@ public abstract class JournalTests : IAsyncLifetime
     [Fact]
     public async Task Whoever_comes_when_too_many_wait_is_told_so_and_nobody_else_loses_anything()
     {
-        using var begun = new ManualResetEventSlim();
-        using var end = new ManualResetEventSlim();
-        var busy = Task.Run(() =>
-            Writer.InTurn(
-                (_, _) =>
-                {
-                    begun.Set();
-                    return end.Wait(TimeSpan.FromSeconds(30));
-                }
-            )
-        );
-        begun.Wait();
-        Task<Order>[] waiting = [.. Enumerable.Range(0, 2_500).Select(_ => TakeInAsync())];
-        var refused = waiting.Where(w => w.IsFaulted).ToList();
+        var (waiting, refused) = await WhileNobodyWritesAsync(() =>
+        {
+            Task<Order>[] all = [.. Enumerable.Range(0, 2_500).Select(_ => TakeInAsync())];
+            Assert.Equal(2_048, Writer.Waiting);
+            return (all, all.Where(w => w.IsFaulted).ToList());
+        });
         Assert.Equal(2_500 - 2_048, refused.Count);
         Assert.All(refused, r => Assert.Contains("Try again", StoreException.Of(r.Exception!.InnerException)!.Message));
-        Assert.Equal(2_048, Writer.Waiting);
-        end.Set();
-        Assert.True(await busy);
         var taken = await Task.WhenAll(waiting.Except(refused));
         Assert.Equal(Enumerable.Range(101, 2_048), taken.Select(o => o.Number).Order());
         Assert.Equal(2_048, Journal.LastPosition());
@@ -300,7 +289,27 @@ public abstract class JournalTests : IAsyncLifetime
         var kind = new PartKind(new PartNumber("TM-8S"), "8 GB", null, null, 1, 12);
         var part = new PartItem(0, kind.Number, "TM8S-001", PartState.InStock);
         await NoteAsync(orders[3], "it came", newPart: (kind, part));
-        // All three wait for one round.
+        var round = await WhileNobodyWritesAsync(() =>
+            new[] { TakeAsync(orders[0]), TakeAsync(orders[1]), NoteAsync(orders[2], "beside") }
+        );
+        var results = await Task.WhenAll(round);
+        Assert.IsType<AppendResult.Recorded>(results[0]);
+        Assert.IsType<AppendResult.Overtaken>(results[1]);
+        Assert.IsType<AppendResult.Recorded>(results[2]);
+        Assert.Equal([2, 1, 2], orders.Take(3).Select(o => Journal.Head(o.Number)));
+        Assert.Equal([1, 2, 3, 4, 5, 6, 7], (await Journal.ChangesAsync(0, 100)).Select(c => c.Position));
+
+        Task<AppendResult> TakeAsync(Order order) =>
+            TellAsync(
+                order,
+                new NoteAdded("taken"),
+                stock: [new StockMove(1, PartState.InStock, PartState.Reserved, order.Number, "A2")]
+            );
+    }
+
+    // All that is asked meanwhile waits for one round.
+    private async Task<T> WhileNobodyWritesAsync<T>(Func<T> ask)
+    {
         using var begun = new ManualResetEventSlim();
         using var end = new ManualResetEventSlim();
         var busy = Task.Run(() =>
@@ -313,23 +322,10 @@ public abstract class JournalTests : IAsyncLifetime
             )
         );
         begun.Wait();
-        var first = TakeAsync(orders[0]);
-        var second = TakeAsync(orders[1]);
-        var beside = NoteAsync(orders[2], "beside");
+        var asked = ask();
         end.Set();
         Assert.True(await busy);
-        Assert.IsType<AppendResult.Recorded>(await first);
-        Assert.IsType<AppendResult.Overtaken>(await second);
-        Assert.IsType<AppendResult.Recorded>(await beside);
-        Assert.Equal([2, 1, 2], orders.Take(3).Select(o => Journal.Head(o.Number)));
-        Assert.Equal([1, 2, 3, 4, 5, 6, 7], (await Journal.ChangesAsync(0, 100)).Select(c => c.Position));
-
-        Task<AppendResult> TakeAsync(Order order) =>
-            TellAsync(
-                order,
-                new NoteAdded("taken"),
-                stock: [new StockMove(1, PartState.InStock, PartState.Reserved, order.Number, "A2")]
-            );
+        return asked;
     }
 
     internal Task<Order> TakeInAsync() => Store.TakeInAsync();

@@ -59,7 +59,7 @@ internal sealed class Pulse(
     {
         try
         {
-            heads.Make(clock.GetUtcNow());
+            heads.Make(clock.GetUtcNow(), cancel);
             await backups.LookAsync(cancel);
         }
         catch (OperationCanceledException) when (cancel.IsCancellationRequested)
