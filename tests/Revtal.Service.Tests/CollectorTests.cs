@@ -56,7 +56,8 @@ public sealed class CollectorTests(ServiceFixture fixture) : IClassFixture<Servi
         var script = await fixture.Service.Http.GetStringAsync($"c/{invite.Code}");
         var begun = Stopwatch.StartNew();
         await ShAsync(script, null, "-s", "--", "--for", "3s", "--every", "1");
-        Assert.InRange(begun.Elapsed.TotalSeconds, 2.5, 30);
+        // It counts whole seconds: the first may be nearly over when it begins.
+        Assert.InRange(begun.Elapsed.TotalSeconds, 2, 30);
 
         var watched = Assert.Single((await mara.ScoresAsync(order)).Watched);
         var series = watched.Load.Series;

@@ -150,22 +150,25 @@ public sealed class PostgresInstancesTests : IAsyncLifetime
         Func<bool> over
     )
     {
-        var order = (await ines.TakeInAsync(Story.TakeIn)).Order;
+        var order = (await RecordedAsync(key => ines.TakeInAsync(Story.TakeIn, key))).Order;
         for (var n = 0; !over(); n++)
         {
-            var (text, key) = ($"note {n}", Guid.NewGuid());
-            for (var done = false; !done; )
+            var text = $"note {n}";
+            await RecordedAsync(key => ines.NoteAsync(order, new NoteRequest(text), key));
+            told.Add((order, text));
+        }
+
+        async Task<Receipt> RecordedAsync(Func<Guid, Task<Receipt>> ask)
+        {
+            for (var key = Guid.NewGuid(); ; await Task.Delay(100))
             {
                 try
                 {
-                    await ines.NoteAsync(order, new NoteRequest(text), key);
-                    told.Add((order, text));
-                    done = true;
+                    return await ask(key);
                 }
                 catch (ProblemException e)
                 {
                     refused.Add(((int)e.Status, e.Code));
-                    await Task.Delay(100);
                 }
             }
         }

@@ -7,6 +7,9 @@ import { pictureCache } from './names'
 
 declare const self: ServiceWorkerGlobalScope
 
+/** Static routes, by the Service Workers standard (InstallEvent.addRoutes); not every browser has them yet. */
+type Routing = { addRoutes: (route: { condition: object; source: 'network' }) => void }
+
 // The console itself: every page of it is the same one, so it opens without a network.
 precacheAndRoute(self.__WB_MANIFEST)
 cleanupOutdatedCaches()
@@ -22,6 +25,15 @@ registerRoute(
   new CacheFirst({
     cacheName: pictureCache,
     plugins: [new ExpirationPlugin({ maxEntries: 600, purgeOnQuotaError: true })],
+  }),
+)
+
+// What changes something goes past here: a page that goes ends what it had on its way through its service worker, and
+// its last word is that it goes.
+self.addEventListener('install', (event) =>
+  (event as Partial<Routing>).addRoutes?.({
+    condition: { or: ['POST', 'PUT', 'DELETE'].map((requestMethod) => ({ requestMethod })) },
+    source: 'network',
   }),
 )
 
