@@ -82,7 +82,7 @@ public sealed class BatchDesk(
             [.. members.Select(m => Machine(m, priced.GetValueOrDefault(m.Order.Number)))],
             await GoneAsync(batch, members, cancel),
             BatchStanding.Likenesses([.. members.Select(Member)]),
-            await PartsAsync([.. members.Select(m => m.Order)], cancel),
+            Parts([.. members.Select(m => m.Order)]),
             priced.Count == 0 ? null : BatchStanding.Together([.. priced.Values]),
             Offered(members),
             BatchStanding.Totals([.. members.Select(m => (m.Order, m.Assessment.Check))]),
@@ -214,7 +214,7 @@ public sealed class BatchDesk(
                             )
                     ),
             ],
-            await PartsAsync([.. planned.Select(p => p.Order)], cancel),
+            Parts([.. planned.Select(p => p.Order)]),
             priced.Count == 0 ? null : BatchStanding.Together([.. priced.Values])
         );
     }
@@ -259,7 +259,7 @@ public sealed class BatchDesk(
         }
 
         var cleans = request.Cleans ?? like?.Plan?.Value.Cleans ?? false;
-        var whole = await plans.CompleteAsync(batch, new PlanRequest(changes, Cleans: cleans), cancel);
+        var whole = plans.Complete(batch, new PlanRequest(changes, Cleans: cleans));
         return m =>
             PlanRules.SetPlan(
                 m.Order,
@@ -316,7 +316,7 @@ public sealed class BatchDesk(
         return priced;
     }
 
-    private async Task<IReadOnlyList<BatchPart>> PartsAsync(IReadOnlyList<Order> planned, CancellationToken cancel)
+    private IReadOnlyList<BatchPart> Parts(IReadOnlyList<Order> planned)
     {
         var numbers = planned
             .Where(o => o.Plan is not null)

@@ -101,7 +101,7 @@ internal sealed class AlarmClock(
         foreach (var card in maybe)
         {
             var order = (await shelf.LoadAsync(card.Number, cancel)).Order;
-            var hasParts = order.Parking?.Wakes == WakeOn.PartsArrive && await desk.HasPartsAsync(order, cancel);
+            var hasParts = order.Parking?.Wakes == WakeOn.PartsArrive && desk.HasParts(order);
             if (Waking.IsDue(order, now, () => hasParts))
             {
                 await WakeAsync(order, now, hasParts, cancel);

@@ -226,17 +226,13 @@ public sealed partial class OrderDesk(
             orders.Add((await shelf.LoadAsync(number, cancel)).Order);
         }
 
-        return [.. (await LacksAsync(orders, cancel)).Select(l => PartsOwed.Of(l.Order, l.Lacks)).OfType<PartsOwed>()];
+        return [.. Lacks(orders).Select(l => PartsOwed.Of(l.Order, l.Lacks)).OfType<PartsOwed>()];
     }
 
     /// <summary>Whether all parts of its plan are set aside for it or lie free on the shelf.</summary>
-    public async Task<bool> HasPartsAsync(Order order, CancellationToken cancel) =>
-        (await LacksAsync([order], cancel))[0].Lacks.Count == 0;
+    public bool HasParts(Order order) => Lacks([order])[0].Lacks.Count == 0;
 
-    private async Task<IReadOnlyList<(Order Order, IReadOnlyList<PartWish> Lacks)>> LacksAsync(
-        IReadOnlyList<Order> orders,
-        CancellationToken cancel
-    )
+    private IReadOnlyList<(Order Order, IReadOnlyList<PartWish> Lacks)> Lacks(IReadOnlyList<Order> orders)
     {
         PartNumber[] numbers = [.. orders.SelectMany(o => o.PartsWanted).Select(w => w.Number).Distinct()];
         var here = parts.Here(numbers);

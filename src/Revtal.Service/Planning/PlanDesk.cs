@@ -4,6 +4,7 @@ using Revtal.Core;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
+using Revtal.Core.Parts;
 using Revtal.Core.Planning;
 using Revtal.Service.Orders;
 using Revtal.Service.Shop;
@@ -35,7 +36,7 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
         var view = new PlanView(
             set.Plan,
             Expectation.Of(guide, order.Before!.Value, set.Plan),
-            await NotesAsync(planned, guide, cancel),
+            Notes(planned, guide, kinds),
             set.Discount,
             set.Later
         );
@@ -51,7 +52,7 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
     /// Fills in what the catalogue knows of parts that a wish only names, and proves that a part named by its serial is
     /// free. What the shop does not offer is refused.
     /// </summary>
-    public async Task<PlanRequest> CompleteAsync(int number, PlanRequest request, CancellationToken cancel)
+    public PlanRequest Complete(int number, PlanRequest request)
     {
         shop.Value.Terms.Need(request.Cleans);
         var changes = request.Changes ?? [];
@@ -84,10 +85,9 @@ public sealed class PlanDesk(OrderShelf shelf, QuoteDesk quotes, PartStore parts
     }
 
     // What the plan wants beyond the shelf is told beside what fits.
-    private async Task<IReadOnlyList<FitNote>> NotesAsync(Order planned, Guide guide, CancellationToken cancel)
+    private IReadOnlyList<FitNote> Notes(Order planned, Guide guide, IReadOnlyList<PartKind> kinds)
     {
         var plan = planned.Plan!.Value;
-        var kinds = quotes.Kinds(planned);
         var items = parts.Here([.. kinds.Select(k => k.Number)]);
         return
         [

@@ -26,12 +26,7 @@ public static class PlanEndpoints
             .MapPost(
                 "/plan/preview",
                 async (int number, PlanRequest request, PlanDesk plans, CancellationToken cancel) =>
-                    await plans.PreviewAsync(
-                        number,
-                        await plans.CompleteAsync(number, request, cancel),
-                        Role.Lead,
-                        cancel
-                    )
+                    await plans.PreviewAsync(number, plans.Complete(number, request), Role.Lead, cancel)
             )
             .WithMetadata(new ApiFacts(RefusesByRule: true))
             .WithName("previewPlan")
@@ -48,7 +43,7 @@ public static class PlanEndpoints
                     CancellationToken cancel
                 ) =>
                 {
-                    var whole = await plans.CompleteAsync(number, request, cancel);
+                    var whole = plans.Complete(number, request);
                     return await desk.RecordAsync(
                         number,
                         OrderAct.SetPlan,
@@ -83,7 +78,7 @@ public static class PlanEndpoints
                     CancellationToken cancel
                 ) =>
                 {
-                    var whole = await plans.CompleteAsync(number, new(request.Changes ?? []), cancel);
+                    var whole = plans.Complete(number, new(request.Changes ?? []));
                     return await desk.RecordAsync(
                         number,
                         OrderAct.MendPlan,
@@ -116,7 +111,7 @@ public static class PlanEndpoints
                     CancellationToken cancel
                 ) =>
                 {
-                    var whole = await plans.CompleteAsync(number, new(request.Changes ?? []), cancel);
+                    var whole = plans.Complete(number, new(request.Changes ?? []));
                     var price = await plans.PriceLaterAsync(number, whole.Changes, cancel);
                     return await desk.RecordAsync(
                         number,
