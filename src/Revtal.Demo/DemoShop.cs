@@ -275,10 +275,10 @@ internal sealed partial class DemoShop
 
     private Task Plan(string by, params SlotChange[] changes) => Plan(by, false, changes);
 
-    private async Task Plan(string by, bool cleans, params SlotChange[] changes)
+    private Task Plan(string by, bool cleans, params SlotChange[] changes)
     {
-        var request = await plans.CompleteAsync(order, new PlanRequest(changes), CancellationToken.None);
-        await Do(by, (o, g) => PlanRules.SetPlan(o, g, request.Changes, null, cleans: cleans));
+        var request = plans.Complete(order, new PlanRequest(changes));
+        return Do(by, (o, g) => PlanRules.SetPlan(o, g, request.Changes, null, cleans: cleans));
     }
 
     private async Task Agree(string customer)
