@@ -51,7 +51,7 @@ linker:
 # Chromium for the console's tests, the decoders of tables and EEPROMs as oracles for ours, the PDF tools to look at
 # paper, PostgreSQL and nginx for the tests of shops in a database and on several instances.
 setup: linker
-	@$(call INSTALL,chromium dmidecode i2c-tools poppler-utils postgresql nginx-light)
+	@$(call INSTALL,chromium dmidecode i2c-tools poppler-utils postgresql nginx-light zbar-tools)
 
 demo: build
 	@echo "Revtal with the Saltmarsh Road data: http://127.0.0.1:$(PORT)  (Ctrl+C stops it)"

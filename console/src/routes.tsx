@@ -126,6 +126,24 @@ const quote = createRoute({
   component: lazyRouteComponent(() => import('./plan/CustomerPage'), 'CustomerPage'),
 })
 
+const report = createRoute({
+  getParentRoute: () => root,
+  path: '/report/$link',
+  component: lazyRouteComponent(() => import('./report/CustomerReport'), 'CustomerReport'),
+})
+
+// Whoever holds a report's paper or its file looks here whether it is what the shop signed.
+const proof = createRoute({
+  getParentRoute: () => root,
+  path: '/proof',
+  component: lazyRouteComponent(() => import('./report/ProofPage'), 'ProofPage'),
+})
+const proofOf = createRoute({
+  getParentRoute: () => root,
+  path: '/proof/$id',
+  component: lazyRouteComponent(() => import('./report/ProofPage'), 'ProofOf'),
+})
+
 // Whoever has a set-up link is not signed in yet.
 const setUp = createRoute({
   getParentRoute: () => root,
@@ -163,6 +181,9 @@ export const router = createRouter({
     ]),
     run,
     quote,
+    report,
+    proof,
+    proofOf,
     setUp,
     tablet,
   ]),

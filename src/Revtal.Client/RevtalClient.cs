@@ -1,5 +1,6 @@
 using System.Net.Http.Headers;
 using System.Net.Http.Json;
+using System.Net.Sockets;
 using System.Text;
 using System.Text.Json;
 using Revtal.Core;
@@ -135,7 +136,8 @@ public sealed partial class RevtalClient(HttpClient http, string? token = null)
             {
                 // The answer was lost, maybe after it was recorded; the same key records once.
             }
-            catch (HttpRequestException e)
+            // Whoever is gone before the connection is looked at comes as the socket's own word.
+            catch (Exception e) when (e is HttpRequestException or SocketException)
             {
                 throw new UnreachableException(http.BaseAddress!, e);
             }

@@ -106,6 +106,7 @@ internal static class Cli
                 PartCommands.Make(),
                 GuideCommands.Make(),
                 MachineCommands.Make(),
+                ReportCommands.Make(),
                 DummyCommands.Make(),
                 ShopCommands.Make(),
                 CompletionCommand.Make(),

@@ -6,6 +6,8 @@ namespace Revtal.Contracts;
 
 /// <summary>A line of the catalogue; its number stands in the path.</summary>
 /// <param name="Elsewhere">A price to compare with: what the maker or a list asks.</param>
+/// <param name="WarrantyMonths">How long the shop answers for it, from the hand-back on; 1 to 120, null where nobody
+/// said.</param>
 [Example(
     """
         {
@@ -30,7 +32,8 @@ public sealed record PartRequest(
     int Least = 0,
     string? Barcode = null,
     string? Supplier = null,
-    PriceElsewhere? Elsewhere = null
+    PriceElsewhere? Elsewhere = null,
+    int? WarrantyMonths = null
 );
 
 /// <summary>Parts come in.</summary>

@@ -1,4 +1,5 @@
 using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
@@ -13,6 +14,8 @@ using Revtal.Service.Http;
 using Revtal.Service.Orders;
 using Revtal.Service.Pictures;
 using Revtal.Service.Planning;
+using Revtal.Service.Reports;
+using Revtal.Service.Shop;
 using Revtal.Storage;
 
 namespace Revtal.Demo;
@@ -37,6 +40,7 @@ internal sealed partial class DemoShop
     private readonly OrderShelf shelf;
     private readonly PlanDesk plans;
     private readonly QuoteDesk quotes;
+    private readonly ReportDesk reports;
     private readonly StoryClock clock;
 
     // What a trap taught after some orders: they keep the revision from before.
@@ -58,6 +62,15 @@ internal sealed partial class DemoShop
             services.GetRequiredService<GuideShelf>(),
             services.GetRequiredService<PartStore>(),
             services.GetRequiredService<PeopleStore>(),
+            clock
+        );
+        reports = new ReportDesk(
+            shelf,
+            desk,
+            quotes,
+            services.GetRequiredService<PeopleStore>(),
+            services.GetRequiredService<Proofs>(),
+            services.GetRequiredService<IOptions<ShopOptions>>(),
             clock
         );
     }

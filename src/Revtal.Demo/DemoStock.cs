@@ -66,18 +66,21 @@ internal static class DemoStock
         ("BH-8T", 1, 140, "cabinet"),
     ];
 
+    private const int WarrantyMonths = 24;
+
     public static async Task FillAsync(PartStore store, DateTimeOffset at)
     {
         var seen = DateOnly.FromDateTime(at.Date);
         PartKind[] kinds =
         [
             .. Kinds.Select(k =>
-                MakersList.TryGetValue($"{k.Number}", out var asked)
-                    ? k with
-                    {
-                        Elsewhere = new PriceElsewhere(asked, "the machine maker's list", seen),
-                    }
-                    : k
+                k with
+                {
+                    WarrantyMonths = WarrantyMonths,
+                    Elsewhere = MakersList.TryGetValue($"{k.Number}", out var asked)
+                        ? new PriceElsewhere(asked, "the machine maker's list", seen)
+                        : null,
+                }
             ),
         ];
         await store.PutAsync(kinds, new Hand("ines", at, Guid.CreateVersion7()), _ => kinds.Length);

@@ -39,6 +39,7 @@ internal sealed partial class DemoShop
             "sanne",
             (o, g) => CloseRules.HandBack(o, g, "J. Marsk", "None left over; the 4 GB module moved to S1")
         );
+        await reports.MakeAsync(order, By("sanne"), CancellationToken.None);
     }
 
     // The one that went wrong and was found out.

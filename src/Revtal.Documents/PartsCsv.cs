@@ -42,6 +42,7 @@ public static class PartsCsv
         "elsewhere",
         "whose",
         "seen",
+        "warranty",
     ];
 
     private static readonly string[] PartColumns = ["number", "serial", "cost", "supplier", "place", "grade", "tested"];
@@ -158,7 +159,8 @@ public static class PartsCsv
                     c.Text("whose") ?? throw Bad("a price elsewhere wants “whose”: who asks it"),
                     c.Day("seen") ?? throw Bad("a price elsewhere wants “seen”: the day on which it was")
                 )
-                : null
+                : null,
+            c.Number("warranty")
         ).Checked();
     }
 
@@ -188,6 +190,7 @@ public static class PartsCsv
             k.Elsewhere?.Price,
             k.Elsewhere?.Whose,
             k.Elsewhere is { Seen: var seen } ? Phrases.Day(seen) : null,
+            k.WarrantyMonths,
         ];
 
     private static string? Flag(bool? flag) =>

@@ -24,6 +24,7 @@ using Revtal.Service.Parts;
 using Revtal.Service.People;
 using Revtal.Service.Pictures;
 using Revtal.Service.Planning;
+using Revtal.Service.Reports;
 using Revtal.Service.Shop;
 using Revtal.Service.Store;
 using Revtal.Service.Telemetry;
@@ -216,10 +217,18 @@ public static class RevtalHost
         bool isDemo
     )
     {
-        services.AddSingleton(Options.Create(settings.Shop)).AddSingleton<TimeProvider>(clock);
+        services.AddSingleton(Options.Create(settings.Shop)).AddSingleton<TimeProvider>(clock).AddSingleton<Press>();
         services.AddSingleton<WireJson>().AddSingleton<IOptions<JsonOptions>>(s => s.GetRequiredService<WireJson>());
         services.AddStorage(engine, GuideYaml.Read, GuideYaml.Write, settings.Shop.SignKey);
-        services.AddOrders().AddPlanning().AddLive().AddDummies().AddArrivals().AddBatches().AddCollector();
+        services
+            .AddOrders()
+            .AddPlanning()
+            .AddReports()
+            .AddLive()
+            .AddDummies()
+            .AddArrivals()
+            .AddBatches()
+            .AddCollector();
         services.AddSignIn(isDemo).AddRates(settings.Rate);
         services.AddOtherDoor(settings.Oidc);
         services.AddWebhooks().AddMail(settings.Mail).AddStoreKeeping(settings.Backup);
@@ -275,6 +284,7 @@ public static class RevtalHost
         api.MapBench();
         api.MapPlans();
         api.MapQuotes();
+        api.MapReports();
         api.MapDrives();
         api.MapParts();
         api.MapMachines();

@@ -32,6 +32,23 @@ public sealed class KeyStore(Connections connections)
     /// <summary>The public key of this id, in PEM; null where the shop never signed by it.</summary>
     public string? Public(string id) => Text("""SELECT "Text" FROM door_keys WHERE "Id" = @p0""", Signed + id);
 
+    /// <summary>Of all public keys that the shop ever signed by.</summary>
+    public IReadOnlyList<string> PublicIds() =>
+        connections.Read(db =>
+            db.All(
+                """SELECT "Id" FROM door_keys WHERE "Id" LIKE @p0 ORDER BY "Id" """,
+                row => row.GetString(0)[Signed.Length..],
+                $"{Signed}%"
+            )
+        );
+
+    /// <summary>Another private key takes the place of those that were.</summary>
+    public void ReplacePrivate(string id, string pem)
+    {
+        Add(Signs + id, pem);
+        connections.Change("""DELETE FROM door_keys WHERE "Id" LIKE @p0 AND "Id" <> @p1""", $"{Signs}%", Signs + id);
+    }
+
     public void AddPrivate(string id, string pem) => Add(Signs + id, pem);
 
     public void AddPublic(string id, string pem) => Add(Signed + id, pem);

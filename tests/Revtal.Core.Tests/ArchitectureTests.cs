@@ -30,6 +30,7 @@ public sealed class ArchitectureTests
         ["Parts"] = ["Hardware", "Planning", "Bench"],
         ["Checks"] = ["Hardware", "Captures", "Guides", "Planning"],
         ["Orders"] = ["Hardware", "Captures", "Guides", "Planning", "Bench", "Parts", "Checks"],
+        ["Reports"] = ["Hardware", "Captures", "Guides", "Planning", "Bench", "Parts", "Checks", "Orders"],
     };
 
     private const int WidestLine = 120;

@@ -503,6 +503,8 @@ public sealed class OrderWordsTests
             new HoldReleased("sign", "It beeped.", "known"),
             new HandedBack("M. Alto", "in the bag"),
             new HandedBack("M. Alto", null),
+            new ReportMade("101-7K3M-Q9ZT-W2XB", "a.b.c"),
+            new ReportOffered("hash", At),
             new Parked("waits for a part"),
             new Parked("waits for a part", At),
             new Parked("waits for a part", At, WakeOn.PartsArrive),

@@ -73,13 +73,15 @@ public sealed class WhenMayWhatTests
         OrderAct[] stillOpen = [.. Always, OrderAct.RevokeQuote];
         // What a machine that went home may come back for.
         OrderAct[] ofNextVisit = [OrderAct.NoteLater, OrderAct.DropLater];
+        // What its owner may ask for once more.
+        OrderAct[] ofReport = [OrderAct.MakeReport, OrderAct.OfferReport];
         Assert.All(
             Orders.Where(o => !o.Order.IsOpen),
             o =>
                 Assert.Empty(
                     Acts.Where(a => WhenMayWhat.IsAllowed(a, o.Order))
                         .Except(stillOpen)
-                        .Except(o.Order.Stage == Stage.HandedBack ? ofNextVisit : [])
+                        .Except(o.Order.Stage == Stage.HandedBack ? [.. ofNextVisit, .. ofReport] : [])
                 )
         );
     }

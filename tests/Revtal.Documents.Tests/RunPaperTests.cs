@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Xml.Linq;
 using Revtal.Core.Bench;
 using Revtal.Core.Captures;
@@ -7,7 +6,7 @@ using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
 using Revtal.Core.Planning;
-using Revtal.Documents;
+using Revtal.Documents.Papers;
 using Xunit;
 
 namespace Revtal.Tests.Documents;
@@ -16,6 +15,7 @@ namespace Revtal.Tests.Documents;
 public sealed class RunPaperTests
 {
     private static readonly DateTimeOffset Now = new(2026, 3, 2, 9, 30, 0, TimeSpan.Zero);
+    private static readonly Printing Printing = new("Saltmarsh Road", Now, TimeZoneInfo.Utc);
 
     public static TheoryData<string> Models => ["FJ14", "NS13", "PW24", "QT40", "QW80", "TB6", "NM2"];
 
@@ -26,24 +26,24 @@ public sealed class RunPaperTests
         var guide = Repository.Guide(model);
         var order = Agreed(guide);
         var sheet = order.Sheet(guide)!;
-        var text = Words(Text(RunPaper.Write(order, guide, sheet, "Saltmarsh Road", Now, TimeZoneInfo.Utc)));
-        Assert.Contains(Words($"101 {guide.Model.Maker} {guide.Model.Name}"), text, StringComparison.Ordinal);
-        Assert.All(sheet.Steps, s => Assert.Contains(Words(s.Title), text, StringComparison.Ordinal));
+        var text = Pdf.Bare(Pdf.Text(RunPaper.Write(order, guide, sheet, Printing)));
+        Assert.Contains(Pdf.Bare($"101 {guide.Model.Maker} {guide.Model.Name}"), text, StringComparison.Ordinal);
+        Assert.All(sheet.Steps, s => Assert.Contains(Pdf.Bare(s.Title), text, StringComparison.Ordinal));
         Assert.All(
             sheet.Steps.SelectMany(s => s.Details),
-            d => Assert.Contains(Words(d), text, StringComparison.Ordinal)
+            d => Assert.Contains(Pdf.Bare(d), text, StringComparison.Ordinal)
         );
         Assert.All(
             sheet.Steps.SelectMany(s => s.Precautions),
-            p => Assert.Contains(Words(p.Text), text, StringComparison.Ordinal)
+            p => Assert.Contains(Pdf.Bare(p.Text), text, StringComparison.Ordinal)
         );
         Assert.All(
             sheet.Steps.SelectMany(s => s.Fasteners),
-            f => Assert.Contains(Words($"{f.Count} × {f.Group}"), text, StringComparison.Ordinal)
+            f => Assert.Contains(Pdf.Bare($"{f.Count} × {f.Group}"), text, StringComparison.Ordinal)
         );
         Assert.All(
             guide.Removals.SelectMany(r => r.TakesOut).Where(_ => sheet.Steps.Any(s => s.Records.Count > 1)),
-            b => Assert.Contains(Words($"{b} ____"), text, StringComparison.Ordinal)
+            b => Assert.Contains(Pdf.Bare($"{b} ____"), text, StringComparison.Ordinal)
         );
     }
 
@@ -80,24 +80,24 @@ public sealed class RunPaperTests
             )
         );
         var zone = TimeZoneInfo.CreateCustomTimeZone("bench", TimeSpan.FromHours(2), "bench", "bench");
-        var text = Words(Text(RunPaper.Write(order, guide, order.Sheet(guide)!, "Saltmarsh Road", Now, zone)));
-        Assert.Contains(Words("printed 2026-03-02 11:30"), text, StringComparison.Ordinal);
+        var text = Pdf.Bare(Pdf.Text(RunPaper.Write(order, guide, order.Sheet(guide)!, Printing with { Zone = zone })));
+        Assert.Contains(Pdf.Bare("printed 2026-03-02 11:30"), text, StringComparison.Ordinal);
         Assert.Contains(
-            Words("Waived by mara: power not isolated at “Take the battery pack out”. came in without its pack"),
+            Pdf.Bare("Waived by mara: power not isolated at “Take the battery pack out”. came in without its pack"),
             text,
             StringComparison.Ordinal
         );
         Assert.Contains(
-            Words("Found marks of liquid at “Take off the memory hatch”, mara. white crust"),
+            Pdf.Bare("Found marks of liquid at “Take off the memory hatch”, mara. white crust"),
             text,
             StringComparison.Ordinal
         );
         Assert.Contains(
-            Words("Lay out mat, strap and trays: otherwise, mara. on the field table"),
+            Pdf.Bare("Lay out mat, strap and trays: otherwise, mara. on the field table"),
             text,
             StringComparison.Ordinal
         );
-        Assert.Contains(Words("mara, 2026-03-02 11:30"), text, StringComparison.Ordinal);
+        Assert.Contains(Pdf.Bare("mara, 2026-03-02 11:30"), text, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -111,16 +111,16 @@ public sealed class RunPaperTests
             new("S2", "101-S2", "8 GB DDR4", null, Now.AddHours(14), "tobi", "recycled", "shelf 3"),
         ];
         var zone = TimeZoneInfo.CreateCustomTimeZone("bench", TimeSpan.FromHours(2), "bench", "bench");
-        var text = Words(Text(BagPaper.Write(order, guide, labels, "Saltmarsh Road", zone)));
-        Assert.Contains(Words("101-S1 4 GB DDR4 serial AB12 Norrland Fjell 14"), text, StringComparison.Ordinal);
+        var text = Pdf.Bare(Pdf.Text(BagPaper.Write(order, guide, labels, Printing with { Zone = zone })));
+        Assert.Contains(Pdf.Bare("101-S1 4 GB DDR4 serial AB12 Norrland Fjell 14"), text, StringComparison.Ordinal);
         Assert.Contains(
-            Words("out 2026-03-02, mara: nobody said yet what becomes of it"),
+            Pdf.Bare("out 2026-03-02, mara: nobody said yet what becomes of it"),
             text,
             StringComparison.Ordinal
         );
         // Past midnight at the bench.
-        Assert.Contains(Words("out 2026-03-03, tobi: recycled"), text, StringComparison.Ordinal);
-        Assert.Equal(2, text.Split(Words(order.Intake.Customer)).Length - 1);
+        Assert.Contains(Pdf.Bare("out 2026-03-03, tobi: recycled"), text, StringComparison.Ordinal);
+        Assert.Equal(2, text.Split(Pdf.Bare(order.Intake.Customer)).Length - 1);
     }
 
     [Fact]
@@ -150,13 +150,13 @@ public sealed class RunPaperTests
         {
             Credits = [new QuoteLine("Bought in: " + wordless, 1, 12.50m, 12.50m)],
         };
-        Inside(RunPaper.Write(order, guide, sheet, wordless, Now, TimeZoneInfo.Utc), "199");
-        Inside(QuotePaper.Write(order, guide, quote, wordless, Now, TimeZoneInfo.Utc), "142799998.57");
+        Inside(RunPaper.Write(order, guide, sheet, Printing with { Shop = wordless }), "199");
+        Inside(QuotePaper.Write(order, guide, quote, Printing with { Shop = wordless }), "142799998.57");
 
         static void Inside(byte[] pdf, string last)
         {
             var words = XDocument
-                .Parse(Pdf(pdf, "-bbox"))
+                .Parse(Pdf.Read(pdf, "-bbox"))
                 .Descendants()
                 .Where(e => e.Name.LocalName == "word")
                 .ToArray();
@@ -219,25 +219,4 @@ public sealed class RunPaperTests
         new(101, order.Head + 1, Guid.NewGuid(), Now, "mara", body);
 
     // Lines break where the page wants it, so only the letters are compared.
-    private static string Words(string text) => string.Concat(text.Where(c => !char.IsWhiteSpace(c)));
-
-    // The foot stands between the pages, maybe within a step.
-    private static string Text(byte[] pdf) =>
-        string.Join(
-            '\n',
-            Pdf(pdf, "-raw").Split('\n').Where(line => !line.StartsWith("page ", StringComparison.Ordinal))
-        );
-
-    private static string Pdf(byte[] pdf, string how)
-    {
-        var file = Path.GetTempFileName();
-        File.WriteAllBytes(file, pdf);
-        using var process = Process.Start(
-            new ProcessStartInfo("pdftotext", [how, file, "-"]) { RedirectStandardOutput = true }
-        )!;
-        var text = process.StandardOutput.ReadToEnd();
-        process.WaitForExit();
-        File.Delete(file);
-        return text;
-    }
 }

@@ -22,6 +22,12 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         "enrolTablet",
         "changeHands",
         "signInElsewhere",
+        "readReport",
+        "readReportPaper",
+        "readProof",
+        "getProofMark",
+        "checkProof",
+        "getKeys",
     ];
 
     private static readonly HashSet<string> ForLeads =
@@ -55,6 +61,7 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         "getHeads",
         "makeBackup",
         "fetchBackup",
+        "turnKey",
     ];
 
     // Too much for a badge or a few digits.
@@ -73,6 +80,7 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         "dropWebhook",
         "changeWebhookSecret",
         "tryWebhook",
+        "turnKey",
         "listWebhookMessages",
         "resendWebhookMessages",
         "makeBackup",

@@ -189,6 +189,14 @@ export const quoteQuery = (order: OrderView) =>
     retry: false,
   })
 
+export const reportQuery = (number: number) =>
+  queryOptions({
+    queryKey: ['order', number, 'report'],
+    queryFn: async () =>
+      (await api.GET('/api/v1/orders/{number}/report', { params: { path: { number } } })).data!,
+    retry: false,
+  })
+
 export type OptionsWish = {
   target?: string
   workload?: string

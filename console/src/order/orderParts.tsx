@@ -14,6 +14,7 @@ import { JournalSection } from './Journal'
 import { Mend } from './Mend'
 import { Doubts } from './Doubts'
 import { OldParts } from './OldParts'
+import { ReportPart } from '../report/ReportPart'
 import { QuotePart } from './QuotePart'
 import { ActionButton } from './ActionButton'
 import { may } from './acts'
@@ -57,13 +58,25 @@ const nextOf: Record<OrderView['next']['kind'], Tell | null> = {
 }
 
 export const partsOf = (order: OrderView): Part[] =>
-  [takenIn, before, plan, customer, run, after, check, scores, watch, nextVisit, handBack, journal].map(
-    (tell) => {
-      const now = nextOf[order.next.kind] === tell
-      const told = tell(order, now)
-      return { ...told, line: told.line ?? null, state: now && told.state !== 'open' ? 'now' : told.state }
-    },
-  )
+  [
+    takenIn,
+    before,
+    plan,
+    customer,
+    run,
+    after,
+    check,
+    scores,
+    watch,
+    nextVisit,
+    handBack,
+    report,
+    journal,
+  ].map((tell) => {
+    const now = nextOf[order.next.kind] === tell
+    const told = tell(order, now)
+    return { ...told, line: told.line ?? null, state: now && told.state !== 'open' ? 'now' : told.state }
+  })
 
 function takenIn(order: OrderView): Told {
   return {
@@ -254,6 +267,16 @@ function handBack(order: OrderView): Told {
         <HandBackForm order={order} />
       </>
     ),
+  }
+}
+
+function report(order: OrderView): Told {
+  return {
+    id: 'report',
+    title: 'Report',
+    state: may(order, 'make-report') ? 'offered' : 'later',
+    body: <ReportPart number={order.number} />,
+    fetches: true,
   }
 }
 

@@ -7,6 +7,7 @@ import { Trouble, Waiting } from '../parts/Trouble'
 import { useTitle } from '../parts/title'
 import { counted, exact } from '../words'
 import { QuoteTable } from './QuoteTable'
+import '../parts/customer.css'
 import './plan.css'
 
 /** What the customer sees on the telephone: what is done, what is at risk, what it costs, and two buttons. */

@@ -7,6 +7,24 @@ import './positions.css'
 export const roomy = { column: 132, label: 64 }
 const compact = { column: 84, label: 60 }
 type Scale = typeof roomy
+
+type Held = { spoken: string; module: { size: number } | null } | null
+
+/** What is drawn of a slot. */
+export type Drawn = {
+  slot: Pick<PositionView['slot'], 'id'> &
+    Partial<Pick<PositionView['slot'], 'channel' | 'below' | 'soldered'>>
+  before: Held
+  planned: {
+    use: string
+    from: string | null
+    stays: boolean
+    module: { size: number } | null
+    before: { known: boolean }
+  } | null
+  after: Held
+  match: PositionView['match']
+}
 const height = 40
 const tops = { before: 44, planned: 116, after: 188 }
 const bottom = 240
@@ -16,11 +34,7 @@ const bottom = 240
  * A plain line joins what stayed; where planned and after disagree the slot shouts.
  * Compact fits beside other things.
  */
-export function PositionDrawing(props: {
-  positions: PositionView[]
-  compact?: boolean
-  here?: string | null
-}) {
+export function PositionDrawing(props: { positions: Drawn[]; compact?: boolean; here?: string | null }) {
   const { positions, here } = props
   const scale = props.compact ? compact : roomy
   const perRow = 4
@@ -48,7 +62,7 @@ export function PositionDrawing(props: {
 }
 
 function Rows(props: {
-  row: PositionView[]
+  row: Drawn[]
   columns: number
   largest: number
   scale: Scale
@@ -91,9 +105,9 @@ function Rows(props: {
 }
 
 function Slot(props: {
-  p: PositionView
+  p: Drawn
   x: number
-  row: PositionView[]
+  row: Drawn[]
   largest: number
   hatch: string
   scale: Scale
@@ -198,7 +212,7 @@ function Cell(props: {
   )
 }
 
-function underName({ slot }: PositionView, short: boolean): string {
+function underName({ slot }: Drawn, short: boolean): string {
   const channel = slot.channel ? (short ? slot.channel : `channel ${slot.channel}`) : ''
   return [channel, slot.below && `under ${slot.below}`, slot.soldered && 'soldered']
     .filter(Boolean)
@@ -207,17 +221,17 @@ function underName({ slot }: PositionView, short: boolean): string {
 
 const bytes = (content: { module: { size: number } | null } | null) => content?.module?.size ?? 0
 
-export const isOff = (p: PositionView) =>
+export const isOff = (p: Pick<Drawn, 'match'>) =>
   p.match === 'missing' || p.match === 'different' || p.match === 'unplanned'
 
-function plannedText(p: PositionView): string | undefined {
+function plannedText(p: Drawn): string | undefined {
   if (!p.planned) return undefined
   if (p.planned.module) return size(p.planned.module.size)
   return p.planned.stays && !p.planned.before.known ? 'unknown' : 'empty'
 }
 
 /** The drawing in words, for those who do not see it. */
-export function spoken(positions: PositionView[]): string {
+export function spoken(positions: Drawn[]): string {
   return positions
     .map((p) => {
       const parts = [

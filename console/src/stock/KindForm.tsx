@@ -23,6 +23,7 @@ export function KindForm({ onDone }: { onDone: () => void }) {
           least: n('least') ?? 0,
           barcode: t('barcode'),
           supplier: t('supplier'),
+          warrantyMonths: n('warranty') ?? null,
           elsewhere: t('elsewhere')
             ? {
                 price: n('elsewhere') ?? -1,
@@ -83,6 +84,7 @@ export function KindForm({ onDone }: { onDone: () => void }) {
       {field('least', 'Least on the shelf', '0')}
       {field('barcode', 'Barcode')}
       {field('supplier', 'Supplier')}
+      {field('warranty', 'Warranty, months', '24')}
       {field('elsewhere', 'Price elsewhere, without tax', '64.00')}
       {t('elsewhere') && field('whose', 'Whose price', "the maker's list")}
       {t('elsewhere') && field('seen', 'Seen on', '2026-11-20')}

@@ -95,6 +95,7 @@ export function KindItems({ line }: { line: PartLine }) {
           .join(', ')}
         {line.kind.pieces > 1 && `, kit of ${line.kind.pieces}`}
         {line.kind.supplier && `, from ${line.kind.supplier}`}
+        {line.kind.warrantyMonths && `, ${line.kind.warrantyMonths} months of warranty`}
         {line.kind.elsewhere &&
           `. ${money(line.kind.price)} here, ${money(line.kind.elsewhere.price)} elsewhere` +
             ` (${line.kind.elsewhere.whose}, ${line.kind.elsewhere.seen})`}

@@ -18,6 +18,7 @@ internal static class BatchCommands
             Quote(),
             PlanCommands.Link(
                 "revtal batch link 125 --as sanne",
+                PlanCommands.Answers,
                 Number(),
                 "batch revoke",
                 (client, batch, request, cancel) => client.OfferBatchAsync(batch, request, cancel)

@@ -103,6 +103,10 @@ internal static class PartCommands
                         }
 
                         OrderScreen.Fact(
+                            "warranty",
+                            k.WarrantyMonths is { } months ? $"{months} months from the hand-back" : null
+                        );
+                        OrderScreen.Fact(
                             "on shelf",
                             $"{view.Line.Free} free, {view.Line.Reserved} reserved, {view.Line.Wanted} wanted by plans"
                         );
@@ -136,6 +140,10 @@ internal static class PartCommands
             DefaultValueFactory = _ => "the maker's list",
         };
         var seen = new Option<DateOnly?>("--seen") { Description = "The day on which it was seen; today" };
+        var warranty = new Option<int?>("--warranty")
+        {
+            Description = "How many months the shop answers for it, from the hand-back on",
+        };
         return Cli.Command(
             "add",
             "Add a kind to the catalogue, or change it",
@@ -161,7 +169,8 @@ internal static class PartCommands
                                     p.GetValue(whose)!,
                                     p.GetValue(seen) ?? DateOnly.FromDateTime(DateTime.Today)
                                 )
-                                : null
+                                : null,
+                            p.GetValue(warranty)
                         ),
                         cancel
                     ),
@@ -178,7 +187,8 @@ internal static class PartCommands
             supplier,
             elsewhere,
             whose,
-            seen
+            seen,
+            warranty
         );
     }
 

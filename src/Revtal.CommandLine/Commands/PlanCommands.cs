@@ -33,6 +33,7 @@ internal static class PlanCommands
             Quote(),
             Link(
                 "revtal plan link 106 --days 7 --as sanne",
+                Answers,
                 Cli.Number(),
                 "plan revoke",
                 (client, number, request, cancel) => client.OfferAsync(number, request, cancel)
@@ -470,12 +471,16 @@ internal static class PlanCommands
         );
     }
 
-    /// <summary>A quote's link, of one order or of a batch.</summary>
-    /// <param name="revoke">The command that takes it back.</param>
+    /// <summary>What a quote's link is for.</summary>
+    internal const string Answers = "Make a link on which the customer agrees or declines; it is shown once";
+
+    /// <summary>A customer's link: to a quote, of one order or of a batch, or to a report.</summary>
+    /// <param name="revoke">The command that takes it back; null where another link takes its place.</param>
     internal static Command Link(
         string example,
+        string description,
         Argument<int> number,
-        string revoke,
+        string? revoke,
         Func<RevtalClient, int, OfferRequest, CancellationToken, Task<OfferView>> make
     )
     {
@@ -486,7 +491,7 @@ internal static class PlanCommands
         };
         return Cli.Command(
             "link",
-            "Make a link on which the customer agrees or declines; it is shown once",
+            description,
             example,
             async (p, client, cancel) =>
                 Cli.Show(
@@ -504,8 +509,9 @@ internal static class PlanCommands
                         }
 
                         Screen.Marked(
-                            $"[grey]open until {offer.Until.ToLocalTime():d MMM HH:mm}; take it back with: revtal "
-                                + $"{revoke} {p.GetValue(number)}[/]"
+                            $"[grey]open until {offer.Until.ToLocalTime():d MMM HH:mm}"
+                                + Phrases.When(revoke, r => $"; take it back with: revtal {r} {p.GetValue(number)}")
+                                + "[/]"
                         );
                     }
                 ),

@@ -196,12 +196,12 @@ internal static class OrderScreen
         PlanScreen.Notes(plan.Notes);
     }
 
+    public static void Outcome(Verdict verdict, string sentence) =>
+        Screen.Marked($"[bold {Colour(verdict)}]{Mark(verdict)} {verdict.Spoken()}[/]  {Screen.Safe(sentence)}");
+
     public static void Check(CheckResult check)
     {
-        Screen.Marked(
-            $"[bold {Colour(check.Verdict)}]{Mark(check.Verdict)} {check.Verdict.Spoken()}[/]  "
-                + $"{Screen.Safe(check.Sentence)}"
-        );
+        Outcome(check.Verdict, check.Sentence);
         Screen.Table(
             ["", "before", "planned", "after"],
             [

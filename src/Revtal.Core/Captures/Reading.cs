@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json.Serialization;
 using Revtal.Core.Captures.Spd;
 using Revtal.Core.Captures.Systems;
@@ -327,6 +328,28 @@ public sealed record DriveHealth(
     string? LinkMost
 )
 {
+    /// <summary>“sound, 1200 h, 3 % worn, 2 sectors replaced”; null where it tells none of that.</summary>
+    public string? Told() =>
+        string.Join(
+            ", ",
+            new[]
+            {
+                Passed is { } passed ? (passed ? "sound by its own word" : "failing by its own word") : null,
+                Hours is { } hours ? Figure(hours, "h") : null,
+                WearPercent is { } wear ? Figure(wear, "% worn") : null,
+                Reallocated is > 0 and var moved ? Figure(moved, "sectors replaced") : null,
+                Errors is > 0 and var errors ? Figure(errors, "errors") : null,
+                Pending is > 0 and var pending ? Figure(pending, "sectors in doubt") : null,
+                LinkNow is { } now && LinkMost is { } most && now != most ? $"{now} of {most}" : null,
+            }.OfType<string>()
+        )
+            is { Length: > 0 } told
+            ? told
+            : null;
+
+    private static string Figure(int value, string unit) =>
+        string.Create(CultureInfo.InvariantCulture, $"{value} {unit}");
+
     internal DriveHealth With(DriveHealth o) =>
         new(
             Passed ?? o.Passed,

@@ -32,6 +32,15 @@ public sealed record Order
     /// <summary>When the machine came in.</summary>
     public required DateTimeOffset TakenInAt { get; init; }
 
+    /// <summary>When it went back to the customer; null while it is here.</summary>
+    public DateTimeOffset? HandedBackAt { get; init; }
+
+    /// <summary>The reports that were made of it, oldest first.</summary>
+    public ImmutableList<MadeReport> Reports { get; init; } = [];
+
+    /// <summary>The link by which the customer reads the last of them; null where none was made.</summary>
+    public ReportOffered? ReportLink { get; init; }
+
     /// <summary>When the last entry was recorded.</summary>
     public required DateTimeOffset ChangedAt { get; init; }
 

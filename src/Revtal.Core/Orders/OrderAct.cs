@@ -48,6 +48,8 @@ public enum OrderAct
     MarkReady,
     ReleaseHold,
     HandBack,
+    MakeReport,
+    OfferReport,
     Park,
     Resume,
     Cancel,

@@ -81,3 +81,10 @@ public sealed record SwapResult(
     string By,
     DateTimeOffset At
 );
+
+/// <summary>A report that was made.</summary>
+/// <param name="Id">Of its proof.</param>
+/// <param name="Proof">The report in a JSON Web Signature (RFC 7515), compact.</param>
+/// <param name="Sequence">Of the entry that made it.</param>
+/// <param name="By">Who made it, by id.</param>
+public sealed record MadeReport(string Id, string Proof, int Sequence, DateTimeOffset At, string By);

@@ -69,6 +69,8 @@ public static class WhenMayWhat
         [OrderAct.MarkReady] =       ".        .        .       .      .     x        .    .     .     .    .      .",
         [OrderAct.ReleaseHold] =     ".        .        .       x      x     x        x    x     x     .    x      .",
         [OrderAct.HandBack] =        ".        .        .       .      .     .        .    .     x     .    .      .",
+        [OrderAct.MakeReport] =      ".        .        .       .      .     .        .    .     x     x    .      .",
+        [OrderAct.OfferReport] =     ".        .        .       .      .     .        .    .     x     x    .      .",
         [OrderAct.SettleOldPart] =   ".        .        .       .      x     x        x    x     x     .    x      .",
         [OrderAct.BagOldPart] =      ".        .        .       .      x     x        x    x     x     .    x      .",
         [OrderAct.TakeScores] =      "x        x        x       x      x     x        x    x     x     .    .      .",
@@ -371,6 +373,10 @@ public static class WhenMayWhat
             ),
             OrderAct.HandBack when Holds.Open(order, guide).Where(h => h.StopsReady).ToArray() is [var hold, ..] =>
                 RefusedException.Rule("held", $"{hold.Sentence} {hold.Ends} A lead may release it with a reason."),
+            OrderAct.OfferReport when order.Reports.IsEmpty => RefusedException.Rule(
+                "no-report",
+                $"No report of order {order.Number} was made yet. Make it first."
+            ),
             OrderAct.ReleaseHold when Holds.Open(order, guide).Count == 0 => RefusedException.Rule(
                 "nothing-held",
                 "Nothing holds this order."

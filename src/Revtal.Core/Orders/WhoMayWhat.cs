@@ -58,7 +58,8 @@ public static class WhoMayWhat
             Named(
                 """
                 answerQuote readQuote getSession signIn signInToDemo signOut useSetUpLink
-                readSetUpLink enrolTablet changeHands signInElsewhere
+                readSetUpLink enrolTablet changeHands signInElsewhere readReport readReportPaper
+                readProof getProofMark checkProof getKeys
                 """
             )
         ),
@@ -69,6 +70,7 @@ public static class WhoMayWhat
                 getBoard getCards getMachine matchGuides getPicture listDrafts getCollector
                 streamChanges searchOrders getOrder getEntries getCheck getCapture lookAtAdoption
                 getRunPaper getDriveOptions getOptions getShelf getQuote getQuotePaper getBagLabels
+                getReport getReportPaper getProof
                 getParts getPartItems getLedger findPart getPart exportCatalogue exportShelf
                 listArrivals getArrival getBatch getBatchRun getBatchReport getScores listDummies
                 getDummy captureDummy listGuides getGuide getGuideFile listRevisions compareGuides
@@ -85,7 +87,7 @@ public static class WhoMayWhat
                 handBack park correctIntake vouchReading releaseHold resume cancel addNote
                 confirmStep blockStep takeBackStep waiveGate addFind tellCameOff tellPosition
                 adoptGuide reseat tellVariant tellSeal tellCopy suggest setPlan mend noteLater
-                dropLater agreePlan declinePlan offerQuote revokeQuote beginCopy advanceCopy
+                dropLater makeReport offerReport agreePlan declinePlan offerQuote revokeQuote beginCopy advanceCopy
                 verifyCopy settleOldPart bagOldPart putPart receiveParts movePart splitKit
                 importCatalogue importShelf takeArrival inviteArrival takeInBatch planBatch
                 agreeBatch declineBatch offerBatchQuote revokeBatchQuote spreadBatch
@@ -125,6 +127,7 @@ public static class WhoMayWhat
             Proved(Lead("lead-keeps", "Backups are a lead's: they hold what opens everybody's sign-in.")),
             Named("makeBackup fetchBackup")
         ),
+        (Proved(Lead("lead-turns", "The key by which the shop signs is a lead's to change.")), Named("turnKey")),
         (Lead("lead-watches", "Who signed in when is told to leads."), Named("listAudit")),
         // One's own.
         (Look, Named("listSessions endSession listNotices")),

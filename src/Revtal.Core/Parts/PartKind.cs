@@ -12,6 +12,8 @@ namespace Revtal.Core.Parts;
 /// <param name="Least">How many should lie on the shelf.</param>
 /// <param name="Barcode">As a scanner reads it, where that is not the number.</param>
 /// <param name="Elsewhere">A price to compare with; null where nobody looked.</param>
+/// <param name="WarrantyMonths">How long the shop answers for it, from the hand-back on; 1 to 120, null where nobody
+/// said.</param>
 public sealed record PartKind(
     PartNumber Number,
     string Name,
@@ -22,11 +24,14 @@ public sealed record PartKind(
     int Least = 0,
     string? Barcode = null,
     string? Supplier = null,
-    PriceElsewhere? Elsewhere = null
+    PriceElsewhere? Elsewhere = null,
+    int? WarrantyMonths = null
 )
 {
     /// <summary>The highest price of one, in the currency of the shop.</summary>
     public const decimal HighestPrice = 100_000;
+
+    private const int LongestWarranty = 120;
 
     /// <summary>The most pieces that are sold as one kit.</summary>
     public const int MostPieces = 16;
@@ -56,6 +61,14 @@ public sealed record PartKind(
             throw RefusedException.Invalid(
                 "count-impossible",
                 $"A kit has 1 to {MostPieces} pieces, and 0 to 10000 lie on a shelf."
+            );
+        }
+
+        if (WarrantyMonths is < 1 or > LongestWarranty)
+        {
+            throw RefusedException.Invalid(
+                "warranty-impossible",
+                $"A warranty of {WarrantyMonths} months cannot be. Give 1 to {LongestWarranty}, or nothing."
             );
         }
 

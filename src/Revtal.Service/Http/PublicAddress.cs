@@ -1,3 +1,5 @@
+using Revtal.Contracts;
+using Revtal.Core;
 using Revtal.Service.Shop;
 
 namespace Revtal.Service.Http;
@@ -7,6 +9,31 @@ internal static class PublicAddress
 {
     /// <summary>The shop's own, or the one by which this was asked; without a slash at its end.</summary>
     public static string Of(ShopOptions shop, HttpContext context) => Own(shop) ?? Asked(context);
+
+    /// <summary>A customer's link, shown once it is recorded.</summary>
+    /// <param name="kept">The hash that the journal has of it.</param>
+    /// <param name="page">What it opens: <c>quote</c>, <c>report</c>.</param>
+    /// <exception cref="RefusedException">A retry is answered with what was recorded first, and that link's secret is
+    /// kept nowhere.</exception>
+    public static OfferView Offer(
+        CustomerLink link,
+        string kept,
+        string page,
+        Receipt receipt,
+        ShopOptions shop,
+        HttpContext context
+    ) =>
+        kept == link.Hash
+            ? new OfferView(
+                receipt,
+                $"{Of(shop, context)}/{page}/{link.Of(receipt.Order)}",
+                link.Until,
+                shop.Url is null
+            )
+            : throw RefusedException.Rule(
+                "link-shown-once",
+                "This link was made before, and it is shown once. Make another; it closes the first."
+            );
 
     /// <summary>The shop's own; null where no setting tells it.</summary>
     public static string? Own(ShopOptions shop) => shop.Url?.TrimEnd('/');

@@ -1,12 +1,10 @@
-using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
-using Revtal.Documents;
+using Revtal.Documents.Papers;
 using Revtal.Service.Http;
-using Revtal.Service.Shop;
 using Revtal.Storage;
 
 namespace Revtal.Service.Orders;
@@ -299,8 +297,7 @@ public static class BenchEndpoints
     private static async Task<IResult> PaperAsync(
         int number,
         OrderShelf shelf,
-        IOptions<ShopOptions> shop,
-        TimeProvider clock,
+        Press press,
         HttpResponse response,
         CancellationToken cancel
     )
@@ -312,24 +309,10 @@ public static class BenchEndpoints
                 "no-plan",
                 $"Order {number} has no run sheet before it has a plan. Next: " + $"{snapshot.Assessment.Next.Text}."
             );
-        AsPage(response, $"run-{number}.pdf");
-        return Results.Bytes(
-            RunPaper.Write(
-                snapshot.Order,
-                snapshot.Guide,
-                sheet,
-                shop.Value.Name,
-                clock.GetUtcNow(),
-                shop.Value.TimeZone
-            ),
-            "application/pdf"
+        return press.Print(
+            response,
+            $"run-{number}.pdf",
+            printing => RunPaper.Write(snapshot.Order, snapshot.Guide, sheet, printing)
         );
-    }
-
-    // The browser shows a PDF in a page of its own making, which the policy for the API would leave without style.
-    internal static void AsPage(HttpResponse response, string name)
-    {
-        response.Headers.ContentSecurityPolicy = "frame-ancestors 'none'";
-        response.Headers.ContentDisposition = $"inline; filename=\"{name}\"";
     }
 }

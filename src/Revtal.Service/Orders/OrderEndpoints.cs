@@ -272,6 +272,7 @@ public static class OrderEndpoints
         {
             ReadingInvited invited => invited with { CodeHash = "" },
             QuoteOffered offered => offered with { LinkHash = "" },
+            ReportOffered offered => offered with { LinkHash = "" },
             _ => body,
         };
 

@@ -70,7 +70,13 @@ public sealed class OrderSnapshot(Order order, Guide model, ImmutableList<Entry>
 /// </summary>
 public sealed class OrderShelf(Journal journal, GuideShelf guides) : IDisposable
 {
-    private const int MostKept = 400;
+    private const int MostKept = 400,
+        // A power of two.
+        MostAsked = 4096;
+
+    // Numbers lately asked for, each at its own place. What is asked for once is not kept: of a large shop read through
+    // at random all would be kept for a moment, too long for the collector's first look and never to any use.
+    private readonly int[] asked = new int[MostAsked];
     private readonly MemoryCache kept = new(new MemoryCacheOptions { SizeLimit = MostKept });
 
     /// <summary>The order as the journal has it now.</summary>
@@ -92,8 +98,18 @@ public sealed class OrderShelf(Journal journal, GuideShelf guides) : IDisposable
             known is not null && known.Order.Head < head && known.Proved == guides.Proved(known.Order.Model)
                 ? known.With([.. journal.Entries(number, known.Order.Head).Select(s => s.Entry)], guides.Get)
                 : await ReadAsync(number, cancel);
-        Keep(snapshot);
+        if (known is not null || WasAsked(number))
+        {
+            Keep(snapshot);
+        }
+
         return snapshot;
+    }
+
+    private bool WasAsked(int number)
+    {
+        var place = number & (MostAsked - 1);
+        return Interlocked.Exchange(ref asked[place], number) == number;
     }
 
     /// <summary>The order as it was last known here, maybe behind; null where it is not kept.</summary>

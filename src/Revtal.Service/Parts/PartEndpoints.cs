@@ -109,7 +109,8 @@ public static class PartEndpoints
                         request.Least,
                         request.Barcode,
                         request.Supplier,
-                        request.Elsewhere
+                        request.Elsewhere,
+                        request.WarrantyMonths
                     ).Checked();
                     var (made, isNew) = await store.PutAsync(
                         [kind],

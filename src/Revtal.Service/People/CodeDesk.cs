@@ -2,7 +2,7 @@ using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Orders;
-using Revtal.Documents;
+using Revtal.Documents.Papers;
 using Revtal.Service.Shop;
 using Revtal.Storage;
 

@@ -2,7 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
-using Revtal.Documents;
+using Revtal.Documents.Papers;
 using Revtal.Service.Http;
 using Revtal.Service.Shop;
 using Revtal.Storage;

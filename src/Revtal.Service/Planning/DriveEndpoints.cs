@@ -1,12 +1,10 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.Extensions.Options;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Orders;
-using Revtal.Documents;
+using Revtal.Documents.Papers;
 using Revtal.Service.Http;
 using Revtal.Service.Orders;
-using Revtal.Service.Shop;
 
 namespace Revtal.Service.Planning;
 
@@ -160,7 +158,7 @@ public static class DriveEndpoints
     private static async Task<IResult> BagPaperAsync(
         int number,
         OrderShelf shelf,
-        IOptions<ShopOptions> shop,
+        Press press,
         HttpResponse response,
         CancellationToken cancel
     )
@@ -172,10 +170,10 @@ public static class DriveEndpoints
             throw RefusedException.Rule("nothing-out", $"Nothing came out of the machine of order {number} yet.");
         }
 
-        BenchEndpoints.AsPage(response, $"bags-{number}.pdf");
-        return Results.Bytes(
-            BagPaper.Write(snapshot.Order, snapshot.Guide, labels, shop.Value.Name, shop.Value.TimeZone),
-            "application/pdf"
+        return press.Print(
+            response,
+            $"bags-{number}.pdf",
+            printing => BagPaper.Write(snapshot.Order, snapshot.Guide, labels, printing)
         );
     }
 

@@ -3,7 +3,7 @@ using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
-using Revtal.Documents;
+using Revtal.Documents.Papers;
 using Revtal.Service.Batches;
 using Revtal.Service.Http;
 using Revtal.Service.Orders;
@@ -147,7 +147,7 @@ public static class QuoteEndpoints
         var snapshot = await shelf.LoadAsync(number, cancel);
         WhenMayWhat.Need(OrderAct.OfferQuote, snapshot.Order, snapshot.Guide);
         var quote = await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
-        var link = QuoteLink.New(clock.GetUtcNow(), request.Days);
+        var link = CustomerLink.New(clock.GetUtcNow(), request.Days);
         var receipt = await desk.RecordAsync(
             number,
             OrderAct.OfferQuote,
@@ -159,7 +159,7 @@ public static class QuoteEndpoints
                     : throw Moved(number),
             cancel
         );
-        return await link.ShowAsync(receipt, shelf, shop.Value, context, cancel);
+        return await QuoteLink.ShowAsync(link, receipt, shelf, shop.Value, context, cancel);
     }
 
     private static async Task<OfferView> OfferBatchAsync(
@@ -180,7 +180,7 @@ public static class QuoteEndpoints
             .. (await desk.MembersAsync(batch, cancel)).Where(m => BatchDesk.IsFor(OrderAct.OfferQuote, m)),
         ];
         var priced = await batches.TodayAsync(offered, cancel);
-        var link = QuoteLink.New(clock.GetUtcNow(), request.Days);
+        var link = CustomerLink.New(clock.GetUtcNow(), request.Days);
         int[] with = [.. offered.Select(m => m.Order.Number)];
         var receipts = await BatchEndpoints.RecordAsync(
             desk,
@@ -195,7 +195,7 @@ public static class QuoteEndpoints
                     : throw Moved(m.Order.Number),
             cancel
         );
-        return await link.ShowAsync(receipts.Orders[0], shelf, shop.Value, context, cancel);
+        return await QuoteLink.ShowAsync(link, receipts.Orders[0], shelf, shop.Value, context, cancel);
     }
 
     private static async Task<Receipt> AnswerAsync(
@@ -272,8 +272,7 @@ public static class QuoteEndpoints
         int number,
         QuoteDesk quotes,
         OrderShelf shelf,
-        IOptions<ShopOptions> shop,
-        TimeProvider clock,
+        Press press,
         HttpResponse response,
         CancellationToken cancel
     )
@@ -283,17 +282,10 @@ public static class QuoteEndpoints
             snapshot.Order,
             snapshot.Order.Agreed?.Quote ?? await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel)
         );
-        BenchEndpoints.AsPage(response, $"quote-{number}.pdf");
-        return Results.Bytes(
-            QuotePaper.Write(
-                snapshot.Order,
-                snapshot.Guide,
-                quote,
-                shop.Value.Name,
-                clock.GetUtcNow(),
-                shop.Value.TimeZone
-            ),
-            "application/pdf"
+        return press.Print(
+            response,
+            $"quote-{number}.pdf",
+            printing => QuotePaper.Write(snapshot.Order, snapshot.Guide, quote, printing)
         );
     }
 

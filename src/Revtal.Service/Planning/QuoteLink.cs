@@ -1,7 +1,3 @@
-using System.Buffers.Text;
-using System.Globalization;
-using System.Security.Cryptography;
-using System.Text;
 using Revtal.Contracts;
 using Revtal.Core;
 using Revtal.Core.Orders;
@@ -15,21 +11,14 @@ namespace Revtal.Service.Planning;
 /// <param name="Orders">One, or the machines of a batch that it offers together.</param>
 internal sealed record OpenedQuote(IReadOnlyList<OrderSnapshot> Orders, QuoteOffered Offer);
 
-/// <summary>A link that the customer opens without an account: an order's number, and a secret kept nowhere.</summary>
-internal sealed record QuoteLink(byte[] Secret, DateTimeOffset Now, DateTimeOffset Until)
+/// <summary>The links of quotes.</summary>
+internal static class QuoteLink
 {
-    private const int SecretBytes = 32;
-
-    public static QuoteLink New(DateTimeOffset now, int days) =>
-        new(RandomNumberGenerator.GetBytes(SecretBytes), now, now.AddDays(days));
-
-    /// <summary>As it is kept.</summary>
-    public string Hash { get; } = HashOf(Secret);
-
     /// <summary>The link, once it is recorded.</summary>
     /// <exception cref="RefusedException">A retry is answered with what was recorded first, and that link's secret is
     /// kept nowhere.</exception>
-    public async Task<OfferView> ShowAsync(
+    public static async Task<OfferView> ShowAsync(
+        CustomerLink link,
         Receipt receipt,
         OrderShelf shelf,
         ShopOptions shop,
@@ -38,17 +27,8 @@ internal sealed record QuoteLink(byte[] Secret, DateTimeOffset Now, DateTimeOffs
     ) =>
         (await shelf.LoadAsync(receipt.Order, cancel)).Entries[receipt.Sequence - 1].Body
             is QuoteOffered { LinkHash: var kept }
-        && kept == Hash
-            ? new OfferView(
-                receipt,
-                $"{PublicAddress.Of(shop, context)}/quote/{receipt.Order}-{Base64Url.EncodeToString(Secret)}",
-                Until,
-                shop.Url is null
-            )
-            : throw RefusedException.Rule(
-                "link-shown-once",
-                "This link was made before, and it is shown once. Make another; it closes the first."
-            );
+            ? PublicAddress.Offer(link, kept, "quote", receipt, shop, context)
+            : throw new InvalidOperationException("What was recorded is no quote.");
 
     /// <summary>What a link opens now, or was answered by.</summary>
     /// <exception cref="RefusedException">One answer for all that is wrong with a link, so that guessing teaches
@@ -60,20 +40,12 @@ internal sealed record QuoteLink(byte[] Secret, DateTimeOffset Now, DateTimeOffs
         CancellationToken cancel
     )
     {
-        var parts = link.Split('-', 2);
-        var secret = new byte[SecretBytes];
-        if (
-            parts.Length == 2
-            && int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var number)
-            && Base64Url.IsValid(parts[1], out var length)
-            && length == SecretBytes
-            && Base64Url.TryDecodeFromChars(parts[1], secret, out _)
-        )
+        if (CustomerLink.Read(link) is { Order: var number, Hash: var hash })
         {
             try
             {
                 var first = await shelf.LoadAsync(number, cancel);
-                if (OpenedBy(first, HashOf(secret), clock) is { } offer)
+                if (OpenedBy(first, hash, clock) is { } offer)
                 {
                     var all = new List<OrderSnapshot>();
                     foreach (var other in offer.With ?? [number])
@@ -115,16 +87,8 @@ internal sealed record QuoteLink(byte[] Secret, DateTimeOffset Now, DateTimeOffs
                     ? LastOffer(snapshot)
                     : null
             );
-        return
-            open is not null
-            && open.Until > clock.GetUtcNow()
-            && CryptographicOperations.FixedTimeEquals(
-                Encoding.ASCII.GetBytes(hash),
-                Encoding.ASCII.GetBytes(open.LinkHash)
-            )
+        return open is not null && open.Until > clock.GetUtcNow() && CustomerLink.Opens(hash, open.LinkHash)
             ? open
             : null;
     }
-
-    private static string HashOf(byte[] secret) => Convert.ToHexStringLower(SHA256.HashData(secret));
 }

@@ -7,6 +7,7 @@ using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
+using Revtal.Documents.Papers;
 using Revtal.Service.Http;
 using Revtal.Service.People;
 using Revtal.Storage;
@@ -46,6 +47,9 @@ public sealed class ShopOptions
     /// The file of the key by which the shop signs, in PEM (ECDSA on P-256); null for one that the store keeps.
     /// </summary>
     public string? SignKey { get; set; }
+
+    /// <summary>What papers are printed on: <c>A4</c> or <c>Letter</c>.</summary>
+    public PaperSize Paper { get; set; }
 
     /// <summary>After how many minutes without a touch a bench tablet asks again whose hands; 1 to 120.</summary>
     public int TabletLocksAfter { get; set; } = 10;

@@ -23,6 +23,7 @@ public static class EntryKinds
         .. SwapShapes.Kinds,
         .. WatchShapes.Kinds,
         .. CloseShapes.Kinds,
+        .. ReportShapes.Kinds,
         .. NoteShapes.Kinds,
         .. BatchShapes.Kinds,
         .. SharedShapes.Kinds,

@@ -55,7 +55,12 @@ public sealed record HandedBack(string To, string? OldParts) : EntryBody
     public override string Line(Guide? guide) =>
         $"Handed back to {To}{Phrases.When(OldParts, old => $". Old parts: {old}")}";
 
-    internal override Order Apply(Order order, Entry entry) => order with { Stage = Stage.HandedBack };
+    internal override Order Apply(Order order, Entry entry) =>
+        order with
+        {
+            Stage = Stage.HandedBack,
+            HandedBackAt = entry.HappenedAt,
+        };
 }
 
 /// <summary>Nothing is done on it for now.</summary>

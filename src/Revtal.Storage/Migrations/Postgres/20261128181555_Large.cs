@@ -23,6 +23,11 @@ namespace Revtal.Storage.Migrations.Postgres
             migrationBuilder.Sql("CREATE INDEX here ON part_items (\"State\", upper(\"Kind\"))");
             migrationBuilder.Sql("CREATE INDEX called ON part_kinds (upper(\"Number\"))");
 
+            // What was written lately waits in a list that each search reads through: a short one.
+            migrationBuilder.Sql("ALTER INDEX trace_words SET (gin_pending_list_limit = 64)");
+            migrationBuilder.Sql("ALTER INDEX trace_pieces SET (gin_pending_list_limit = 64)");
+            migrationBuilder.Sql("SELECT gin_clean_pending_list('trace_words'), gin_clean_pending_list('trace_pieces')");
+
             migrationBuilder.CreateIndex(
                 name: "for_later",
                 table: "orders",
@@ -33,6 +38,8 @@ namespace Revtal.Storage.Migrations.Postgres
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
+            migrationBuilder.Sql("ALTER INDEX trace_words RESET (gin_pending_list_limit)");
+            migrationBuilder.Sql("ALTER INDEX trace_pieces RESET (gin_pending_list_limit)");
             migrationBuilder.Sql("DROP INDEX here");
             migrationBuilder.Sql("DROP INDEX called");
 

@@ -5,7 +5,7 @@ using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using SkiaSharp;
 
-namespace Revtal.Documents;
+namespace Revtal.Documents.Papers;
 
 /// <summary>The run sheet on A4, with boxes to tick and lines to write on.</summary>
 public static class RunPaper
@@ -14,23 +14,15 @@ public static class RunPaper
         Box = 11,
         Indent = Left + 22,
         CoverWidth = 132;
-    private const float TextWidth = Paper.Width - Paper.Margin - Indent;
 
     /// <param name="guide">The facts of this build.</param>
-    /// <param name="zone">The bench's.</param>
     /// <returns>PDF 1.4.</returns>
-    public static byte[] Write(
-        Order order,
-        Guide guide,
-        RunSheet sheet,
-        string shop,
-        DateTimeOffset now,
-        TimeZoneInfo zone
-    )
+    public static byte[] Write(Order order, Guide guide, RunSheet sheet, Printing printing)
     {
         using var paper = new Paper(
             $"Order {order.Number}, run {order.Run?.Number ?? 1}",
-            $"{shop} · order {order.Number} · printed {Local(now, zone)}"
+            Paper.Foot(order.Number, printing),
+            printing
         );
         Head(paper, order, guide);
         var state = order.RunState;
@@ -39,7 +31,7 @@ public static class RunPaper
         {
             var heading = step.Part == part ? null : step.Part.ToString().ToUpperInvariant();
             var settled = sheet.IsSettled(step, state);
-            paper.Together(() => Step(paper, step, heading, state.Confirmed(step.Id), settled, zone));
+            paper.Together(() => Step(paper, step, heading, state.Confirmed(step.Id), settled, printing));
             part = step.Part;
         }
 
@@ -67,26 +59,20 @@ public static class RunPaper
             return;
         }
 
-        using var small = Paper.Bold(9);
-        using var text = Paper.Text(9.5f);
-        paper.Need(44);
-        paper.Y += 12;
-        paper.Write("OTHERWISE THAN THE SHEET", Left, 300, small, Paper.Grey);
+        var text = Paper.Text(9.5f);
+        paper.Heading("Otherwise than the sheet");
         foreach (var line in lines)
         {
             paper.Y += 3;
-            paper.Write(line, Indent, TextWidth, text, Paper.Ink);
+            paper.Write(line, Indent, paper.Right - Indent, text, Paper.Ink);
         }
     }
 
-    private static string Local(DateTimeOffset at, TimeZoneInfo zone) =>
-        TimeZoneInfo.ConvertTime(at, zone).ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture);
-
     private static void Head(Paper paper, Order order, Guide guide)
     {
-        paper.Code($"revtal:order:{order.Number}", Paper.Width - Paper.Margin - 62, Paper.Margin, 62);
-        using var large = Paper.Bold(26);
-        using var text = Paper.Text(10.5f);
+        paper.Code($"revtal:order:{order.Number}", paper.Right - 62, Paper.Margin, 62);
+        var large = Paper.Bold(26);
+        var text = Paper.Text(10.5f);
         paper.Write($"{order.Number}  {guide.Model.Maker} {guide.Model.Name}", Left, 420, large, Paper.Ink);
         paper.Write(
             string.Join(
@@ -113,21 +99,21 @@ public static class RunPaper
         string? heading,
         StepConfirmation? done,
         bool settled,
-        TimeZoneInfo zone
+        Printing printing
     )
     {
-        using var title = Paper.Bold(11.5f);
-        using var text = Paper.Text(9.5f);
-        using var mono = Paper.Mono(9);
+        var title = Paper.Bold(11.5f);
+        var text = Paper.Text(9.5f);
+        var mono = Paper.Mono(9);
         var drawn = step.Fasteners.Any(f => f.At.Count > 0);
-        var width = drawn ? TextWidth - CoverWidth - 14 : TextWidth;
+        var width = paper.Right - Indent - (drawn ? CoverWidth + 14 : 0);
         var warnings = step
             .Precautions.Select(p => $"{p.Kind.ToUpperInvariant()}  {p.Text}")
             .Concat(step.Traps.Select(t => $"TRAP  {t}"))
             .ToArray();
         if (heading is not null)
         {
-            using var small = Paper.Bold(9);
+            var small = Paper.Bold(9);
             paper.Y += 12;
             paper.Write(heading, Left, 200, small, Paper.Grey);
         }
@@ -190,7 +176,7 @@ public static class RunPaper
         if (done is not null)
         {
             paper.Write(
-                $"{done.By}, {Local(done.At, zone)}{Phrases.When(done.Explanation, why => $": {why}")}",
+                $"{done.By}, {printing.Minute(done.At)}{Phrases.When(done.Explanation, why => $": {why}")}",
                 Indent,
                 width,
                 text,
@@ -200,14 +186,15 @@ public static class RunPaper
 
         if (drawn)
         {
-            Cover(paper.Canvas, step, Paper.Width - Paper.Margin - CoverWidth, top + 4);
+            Cover(paper, step, paper.Right - CoverWidth, top + 4);
             paper.Y = Math.Max(paper.Y, top + 96);
         }
     }
 
     // Groups differ by shape as on the screen, so that a black printer tells them apart.
-    private static void Cover(SKCanvas canvas, RunStep step, float x, float y)
+    private static void Cover(Paper paper, RunStep step, float x, float y)
     {
+        var canvas = paper.Canvas;
         const float Height = CoverWidth * 2 / 3;
         canvas.DrawRoundRect(x, y, CoverWidth, Height, 4, 4, Paper.Line);
         var loose = 0;
@@ -225,8 +212,8 @@ public static class RunPaper
             }
         }
 
-        using var font = Paper.Text(7.5f);
+        var font = Paper.Text(7.5f);
         var face = loose > 0 ? Paper.Cut(step.Face ?? "", font, CoverWidth) : "";
-        canvas.DrawText(face, x + 3, y + Height + 8, font, Paper.Grey);
+        paper.Beside(face, x + 3, y + Height + 8, font, Paper.Grey);
     }
 }

@@ -1,9 +1,8 @@
-using System.Globalization;
 using Revtal.Core;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 
-namespace Revtal.Documents;
+namespace Revtal.Documents.Papers;
 
 /// <summary>Labels for the bags of what came out: framed on A4, to be cut out or slipped in.</summary>
 public static class BagPaper
@@ -16,33 +15,29 @@ public static class BagPaper
     private const float TextWidth = LabelWidth - CodeSize - (3 * Inset);
 
     /// <param name="labels">At least one.</param>
-    /// <param name="zone">The bench's.</param>
     /// <returns>PDF 1.4.</returns>
-    public static byte[] Write(Order order, Guide guide, IReadOnlyList<BagLabel> labels, string shop, TimeZoneInfo zone)
+    public static byte[] Write(Order order, Guide guide, IReadOnlyList<BagLabel> labels, Printing printing)
     {
-        using var paper = new Paper($"Bags of order {order.Number}", $"{shop} · order {order.Number}");
+        using var paper = new Paper($"Bags of order {order.Number}", Paper.Foot(order.Number, printing), printing);
         var machine = $"{guide.Model.Maker} {guide.Model.Name}{Phrases.When(order.Intake.Serial, s => $", {s}")}";
         foreach (var label in labels)
         {
-            paper.Together(() => Label(paper, label, [machine, order.Intake.Customer, Told(label, zone)]));
+            paper.Together(() => Label(paper, label, [machine, order.Intake.Customer, Told(label, printing)]));
             paper.Y += 14;
         }
 
         return paper.Finish();
     }
 
-    private static string Told(BagLabel label, TimeZoneInfo zone)
-    {
-        var day = TimeZoneInfo.ConvertTime(label.OutAt, zone).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
-        return $"out {day}, {label.OutBy}: {label.Fate ?? "nobody said yet what becomes of it"}";
-    }
+    private static string Told(BagLabel label, Printing printing) =>
+        $"out {printing.Day(label.OutAt)}, {label.OutBy}: {label.Fate ?? "nobody said yet what becomes of it"}";
 
     private static void Label(Paper paper, BagLabel label, IReadOnlyList<string> below)
     {
-        using var large = Paper.Bold(22);
-        using var bold = Paper.Bold(10.5f);
-        using var mono = Paper.Mono(9);
-        using var text = Paper.Text(9);
+        var large = Paper.Bold(22);
+        var bold = Paper.Bold(10.5f);
+        var mono = Paper.Mono(9);
+        var text = Paper.Text(9);
         var top = paper.Y;
         paper.Code(label.Scan, Left + LabelWidth - CodeSize - Inset, top + Inset, CodeSize);
         paper.Y = top + 8;
@@ -61,6 +56,6 @@ public static class BagPaper
         paper.Y = Math.Max(top + LabelHeight, paper.Y + 8);
         paper.Canvas.DrawRect(Left, top, LabelWidth, paper.Y - top, Paper.Line);
 
-        void Write(string line, SkiaSharp.SKFont font) => paper.Write(line, Left + Inset, TextWidth, font, Paper.Ink);
+        void Write(string line, Style style) => paper.Write(line, Left + Inset, TextWidth, style, Paper.Ink);
     }
 }

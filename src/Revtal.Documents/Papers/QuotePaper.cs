@@ -3,40 +3,26 @@ using Revtal.Core;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
-using SkiaSharp;
 
-namespace Revtal.Documents;
+namespace Revtal.Documents.Papers;
 
 /// <summary>The quote on A4, with a line to sign on.</summary>
 public static class QuotePaper
 {
     private const float Left = Paper.Margin,
-        Right = Paper.Width - Paper.Margin,
-        Column = Right - 90;
+        Amounts = 90;
 
     /// <param name="guide">The facts of this build.</param>
-    /// <param name="zone">The bench's.</param>
     /// <returns>PDF 1.4.</returns>
-    public static byte[] Write(
-        Order order,
-        Guide guide,
-        Quote quote,
-        string shop,
-        DateTimeOffset now,
-        TimeZoneInfo zone
-    )
+    public static byte[] Write(Order order, Guide guide, Quote quote, Printing printing)
     {
-        using var paper = new Paper(
-            $"Quote for order {order.Number}",
-            $"{shop} · order {order.Number} · printed "
-                + $"{TimeZoneInfo.ConvertTime(now, zone).ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)}"
-        );
-        using var large = Paper.Bold(26);
-        using var text = Paper.Text(10.5f);
-        using var small = Paper.Bold(9);
-        using var fine = Paper.Text(9);
-        using var bold = Paper.Bold(12);
-        using var mono = Paper.Mono(10.5f);
+        using var paper = new Paper($"Quote for order {order.Number}", Paper.Foot(order.Number, printing), printing);
+        var column = paper.Right - Amounts;
+        var large = Paper.Bold(26);
+        var text = Paper.Text(10.5f);
+        var fine = Paper.Text(9);
+        var bold = Paper.Bold(12);
+        var mono = Paper.Mono(10.5f);
         paper.Write(order.AgreedBy is null ? "Quote" : "Agreed quote", Left, 420, large, Paper.Ink);
         paper.Write(
             $"Order {order.Number} · {guide.Model.Maker} "
@@ -46,9 +32,9 @@ public static class QuotePaper
             text,
             Paper.Ink
         );
-        List("WHAT WILL BE DONE", quote.Work);
-        List("WHAT IS AT RISK", quote.Risks);
-        Heading("PRICE");
+        List("What will be done", quote.Work);
+        List("What is at risk", quote.Risks);
+        paper.Heading("Price");
         foreach (var line in quote.Lines)
         {
             Amount(
@@ -73,11 +59,11 @@ public static class QuotePaper
 
         paper.Together(() =>
         {
-            paper.Canvas.DrawLine(Left, paper.Y + 5, Right, paper.Y + 5, Paper.Line);
+            paper.Canvas.DrawLine(Left, paper.Y + 5, paper.Right, paper.Y + 5, Paper.Line);
             paper.Y += 8;
             paper.Y += bold.Size * 1.3f;
-            paper.Canvas.DrawText($"Total in {quote.Currency}", Left, paper.Y, bold, Paper.Ink);
-            paper.Canvas.DrawText(Number(quote.Total), Right, paper.Y, SKTextAlign.Right, bold, Paper.Ink);
+            paper.Beside($"Total in {quote.Currency}", Left, paper.Y, bold, Paper.Ink);
+            paper.BesideRight(Number(quote.Total), paper.Right, paper.Y, bold, Paper.Ink);
             Credits();
             Elsewhere();
             Signature();
@@ -102,7 +88,7 @@ public static class QuotePaper
             foreach (var line in quote.Compared ?? [])
             {
                 paper.Y += 7;
-                paper.Write(line, Left, Column - Left, fine, Paper.Grey);
+                paper.Write(line, Left, column - Left, fine, Paper.Grey);
             }
         }
 
@@ -111,19 +97,10 @@ public static class QuotePaper
             var agreed = order.Agreed is { } a ? $"agreed: {a.Customer}" : "I agree: name";
             paper.Y += 60;
             paper.Canvas.DrawLine(Left, paper.Y, Left + 240, paper.Y, Paper.Line);
-            paper.Canvas.DrawLine(Left + 280, paper.Y, Right, paper.Y, Paper.Line);
+            paper.Canvas.DrawLine(Left + 280, paper.Y, paper.Right, paper.Y, Paper.Line);
             paper.Y += 3;
-            paper.Canvas.DrawText("date", Left + 280, paper.Y + text.Size, text, Paper.Grey);
+            paper.Beside("date", Left + 280, paper.Y + text.Size, text, Paper.Grey);
             paper.Write(agreed, Left, 240, text, Paper.Grey);
-        }
-
-        void Heading(string title)
-        {
-            // Not the last line of a page.
-            paper.Need(44);
-            paper.Y += 16;
-            paper.Write(title, Left, 300, small, Paper.Grey);
-            paper.Y += 2;
         }
 
         void List(string title, IReadOnlyList<string> lines)
@@ -133,11 +110,11 @@ public static class QuotePaper
                 return;
             }
 
-            Heading(title);
+            paper.Heading(title);
             foreach (var line in lines)
             {
                 paper.Y += 2;
-                paper.Write(line, Left, Right - Left, text, Paper.Ink);
+                paper.Write(line, Left, paper.Right - Left, text, Paper.Ink);
             }
         }
 
@@ -145,8 +122,8 @@ public static class QuotePaper
             paper.Together(() =>
             {
                 paper.Y += 2;
-                paper.Write(what, Left, Column - Left, text, Paper.Ink);
-                paper.Canvas.DrawText(amount, Right, paper.Y - 3, SKTextAlign.Right, mono, Paper.Ink);
+                paper.Write(what, Left, column - Left, text, Paper.Ink);
+                paper.BesideRight(amount, paper.Right, paper.Y - 3, mono, Paper.Ink);
             });
     }
 

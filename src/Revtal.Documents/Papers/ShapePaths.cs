@@ -1,7 +1,7 @@
 using Revtal.Core.Guides;
 using SkiaSharp;
 
-namespace Revtal.Documents;
+namespace Revtal.Documents.Papers;
 
 /// <summary>The shapes of groups of fasteners, drawn.</summary>
 internal static class ShapePaths

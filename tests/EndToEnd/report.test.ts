@@ -1,0 +1,74 @@
+import { readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Page } from 'playwright-core'
+import { expect, test } from 'vitest'
+import { faults } from './browser'
+import { everyTest, type Scene } from './scene'
+
+let page: Page
+let open: Scene['open']
+everyTest({ width: 1280, height: 800 }, (scene) => ({ page, open } = scene))
+
+const section = () => page.locator('#report')
+const make = async () => {
+  await page.goto('/orders/102#report')
+  await section().getByText('Nothing vouches for it yet').waitFor()
+  await section().getByRole('button', { name: 'Make the report' }).click()
+  await section().getByText('Proof 102-').waitFor()
+}
+
+test('a report is made, read on the telephone, and made anew after the hand-back', async () => {
+  await make()
+  expect(await faults(page)).toEqual([])
+  await section().getByRole('button', { name: 'Make a link for the customer' }).click()
+  const link = new URL((await section().locator('.link-once').textContent())!).pathname
+  const phone = await open('', { width: 390, height: 800 })
+  await phone.goto(link)
+  await phone.getByRole('heading', { name: 'Norrland Fjell 14' }).waitFor()
+  await phone.getByText('8 GB before').waitFor()
+  await phone.getByText('Tried a whole plate, opened and turned for 12 min: as wished.').waitFor()
+  expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+  expect(await faults(phone)).toEqual([])
+
+  await page.goto('/orders/102')
+  await page.getByLabel('Handed to').fill('A. Pressel')
+  await page.getByRole('button', { name: 'Hand it back' }).click()
+  await page.locator('.order-head').getByText('handed back', { exact: true }).waitFor()
+  await page.goto('/orders/102#report')
+  await section().getByText('More was recorded since it was made').waitFor()
+  await section().getByRole('button', { name: 'Make it anew' }).click()
+  await section().getByText('More was recorded').waitFor({ state: 'detached' })
+})
+
+test('whoever holds a proof sees whether it is genuine, and one changed letter is seen', async () => {
+  await make()
+  const id = (await section().locator('b.mono').first().textContent())!
+  const [proof] = await Promise.all([
+    page.waitForEvent('download'),
+    section().getByRole('link', { name: 'Its proof' }).click(),
+  ])
+  const file = join(tmpdir(), `${id}.jws`)
+  await proof.saveAs(file)
+
+  const stranger = await open('', { width: 1280, height: 800 })
+  await stranger.goto('/proof')
+  await stranger.getByLabel("Choose the proof's file").setInputFiles(file)
+  await stranger.getByText('✓ Signed by Saltmarsh Road, and unchanged since.').waitFor()
+  await stranger.getByText('Letterpress printer').waitFor()
+  expect(await faults(stranger)).toEqual([])
+
+  const text = readFileSync(file, 'utf8')
+  const at = text.indexOf('.') + 30
+  writeFileSync(file, text.slice(0, at) + (text[at] === 'A' ? 'B' : 'A') + text.slice(at + 1))
+  await stranger.getByLabel("Choose the proof's file").setInputFiles(file)
+  await stranger.getByText('believe nothing of it').waitFor()
+  expect(await stranger.getByText('Letterpress printer').count()).toBe(0)
+
+  await stranger.getByLabel('Or its id').fill(id.toLowerCase())
+  await stranger.getByRole('button', { name: 'Look' }).click()
+  await stranger.getByRole('heading', { name: 'This proof is genuine' }).waitFor()
+  // Whoever knows the id alone learns nothing of the customer.
+  expect(await stranger.getByText('Letterpress').count()).toBe(0)
+  expect(await faults(stranger)).toEqual([])
+})
