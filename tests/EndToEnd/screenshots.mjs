@@ -1,6 +1,6 @@
 // Takes the pictures of docs/screenshots from the demo data: make screenshots.
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync } from 'node:fs'
+import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { bearer, launch, root, signIn, signIns, startDemo } from './demo.mjs'
@@ -231,20 +231,20 @@ try {
         },
         'pell',
     )
-    const pdf = join(service.folder, 'run.pdf')
-    revtal({}, 'run', 'paper', '105', '-o', pdf)
-    execFileSync('pdftoppm', [
-        '-r',
-        '80',
-        '-png',
-        '-singlefile',
-        '-f',
-        '1',
-        '-l',
-        '1',
-        pdf,
-        join(root, 'docs/screenshots/run-paper'),
-    ])
+    revtal({}, 'run', 'paper', '105', '-o', join(service.folder, 'run.pdf'))
+    revtal({ REVTAL_AS: 'sanne' }, 'report', 'make', '102')
+    revtal({ REVTAL_AS: 'sanne' }, 'report', 'save', '102', '--pdf', join(service.folder, 'report.pdf'))
+    const sheets = ['report', 'run'].map((paper) => {
+        const to = join(service.folder, paper)
+        execFileSync('pdftoppm', ['-r', '80', '-png', '-singlefile', '-l', '1', `${to}.pdf`, to])
+        return `<img src="data:image/png;base64,${readFileSync(`${to}.png`).toString('base64')}">`
+    })
+    const desk = await browser.newPage({ viewport: { width: 1400, height: 1000 } })
+    await desk.setContent(
+        `<body style="margin:0;padding:24px;background:#D8D3C6;display:flex;gap:24px">${sheets.join('')}</body>`,
+    )
+    await desk.locator('body').screenshot({ path: join(root, 'docs/screenshots/papers.png') })
+    await desk.close()
     revtal({ REVTAL_AS: 'sanne' }, 'machine', 'tell', join(root, 'tests/data/captures/vm-before-4g'))
     await shoot(
         'take-in',
