@@ -32,7 +32,7 @@ test('a report is made, read on the telephone, and made anew after the hand-back
   expect(await faults(phone)).toEqual([])
 
   await page.goto('/orders/102')
-  await page.getByLabel('Handed to').fill('A. Pressel')
+  await page.getByLabel('Who takes it').fill('A. Pressel')
   await page.getByRole('button', { name: 'Hand it back' }).click()
   await page.locator('.order-head').getByText('handed back', { exact: true }).waitFor()
   await page.goto('/orders/102#report')

@@ -129,6 +129,14 @@ public sealed class ReportPaperTests
         Assert.Matches(@"Page size: +612 x 792", Pdf.Info(pdf));
     }
 
+    [Fact]
+    public void Where_customers_reach_no_page_the_code_is_the_id()
+    {
+        var pdf = ReportPaper.Write(Report, Id, null, Printing);
+        Assert.Equal(Id, Pdf.Codes(pdf));
+        Assert.DoesNotContain("http", Pdf.Text(pdf), StringComparison.Ordinal);
+    }
+
     /// <summary>Each name is of one script: Latin with marks, Greek, Cyrillic, Chinese, Japanese, Korean.</summary>
     [Theory]
     [InlineData("Zoë Åström-Ÿağcı")]

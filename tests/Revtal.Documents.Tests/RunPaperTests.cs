@@ -28,6 +28,9 @@ public sealed class RunPaperTests
         var sheet = order.Sheet(guide)!;
         var text = Pdf.Bare(Pdf.Text(RunPaper.Write(order, guide, sheet, Printing)));
         Assert.Contains(Pdf.Bare($"101 {guide.Model.Maker} {guide.Model.Name}"), text, StringComparison.Ordinal);
+        // Its slots in two rows: what sits there, what will.
+        Assert.Contains("beforeplanned", text, StringComparison.Ordinal);
+        Assert.All(guide.Memory.Slots, s => Assert.Contains($"{Pdf.Bare(s.Id)}4GB", text, StringComparison.Ordinal));
         Assert.All(sheet.Steps, s => Assert.Contains(Pdf.Bare(s.Title), text, StringComparison.Ordinal));
         Assert.All(
             sheet.Steps.SelectMany(s => s.Details),

@@ -20,8 +20,8 @@ export function CustomerReport() {
   if (!r) return <Waiting error={report.error} />
   return (
     <main className="customer stack">
-      <ReportHead report={r.report} />
-      <ReportSheet report={r.report} />
+      <ReportHead report={r.report} level="h1" />
+      <ReportSheet report={r.report} level="h2" />
       <p className="row">
         <a className="button" href={`/api/v1/reports/${link}/report.pdf`} target="_blank" rel="noreferrer">
           On paper

@@ -71,8 +71,8 @@ function Told({ proof }: { proof: Proof }) {
         Proof <b className="mono">{proof.id}</b>, {exact(proof.at!)}
         {proof.isLast === false && '. A later report took its place'}
       </p>
-      <ReportHead report={proof.report} />
-      <ReportSheet report={proof.report} />
+      <ReportHead report={proof.report} level="h2" />
+      <ReportSheet report={proof.report} level="h3" />
     </div>
   )
 }

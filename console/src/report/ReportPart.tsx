@@ -77,7 +77,7 @@ export function ReportPart({ number }: { number: number }) {
           </button>
         )}
       </div>
-      <ReportSheet report={view.report} />
+      <ReportSheet report={view.report} level="h3" />
     </>
   )
 }

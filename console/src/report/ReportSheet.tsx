@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react'
 import type { Report } from '../api/client'
 import { VerdictMark } from '../parts/VerdictMark'
 import { type Drawn, PositionDrawing } from '../positions/PositionDrawing'
@@ -7,42 +8,46 @@ import './report.css'
 
 type Slot = Report['slots'][number]
 
-/** A report as whoever reads it sees it: the verdict first, then what it rests on. */
-export function ReportSheet({ report }: { report: Report }) {
+type Level = 'h1' | 'h2' | 'h3'
+
+/**
+ * A report as whoever reads it sees it: the verdict first, then what it rests on.
+ * @param level Of its headings, below that of the page.
+ */
+export function ReportSheet({ report, level }: { report: Report; level: Level }) {
   return (
     <div className="stack report">
       <p className="report-verdict">
         <VerdictMark verdict={report.verdict} /> {report.sentence}
       </p>
       {report.slots.length > 0 && (
-        <section className="stack">
-          <h3>Memory</h3>
+        <Section level={level} title="Memory">
           <PositionDrawing positions={report.slots.map(drawn)} compact />
           <p>
             {size(report.installed.before)} before, <b>{size(report.installed.after)} now</b>
             {report.usable.after !== null && `, ${size(report.usable.after)} of it for the system to use`}.
           </p>
-        </section>
+        </Section>
       )}
-      {report.drives.length > 0 && <Drives drives={report.drives} />}
-      <Lines title="What was done" lines={report.done} />
-      {report.fitted.length > 0 && <Fitted parts={report.fitted} />}
-      {report.figures.length > 0 && <Figures figures={report.figures} />}
-      <Lines title="What was found" lines={report.found} />
-      <Lines title="What was let be" lines={report.letBe} />
-      <Lines title="What came out" lines={report.cameOut} />
-      <Lines title="What was watched" lines={report.watched ? [report.watched] : []} />
-      <Lines title="For the next visit" lines={report.later ? [report.later] : []} />
+      {report.drives.length > 0 && <Drives level={level} drives={report.drives} />}
+      <Lines level={level} title="What was done" lines={report.done} />
+      {report.fitted.length > 0 && <Fitted level={level} parts={report.fitted} />}
+      {report.figures.length > 0 && <Figures level={level} figures={report.figures} />}
+      <Lines level={level} title="What was found" lines={report.found} />
+      <Lines level={level} title="What was let be" lines={report.letBe} />
+      <Lines level={level} title="What came out" lines={report.cameOut} />
+      <Lines level={level} title="What was watched" lines={report.watched ? [report.watched] : []} />
+      <Lines level={level} title="For the next visit" lines={report.later ? [report.later] : []} />
     </div>
   )
 }
 
 /** Whose machine it is, above the sheet where the page does not say so. */
-export function ReportHead({ report }: { report: Report }) {
+export function ReportHead({ report, level: Title }: { report: Report; level: Level }) {
   return (
     <>
       <p className="muted">{report.shop}</p>
-      <h1>{report.machine}</h1>
+      <Title>{report.machine}</Title>
       <p>
         Order <b className="mono">{report.order}</b>, {report.customer}
         {report.serial && (
@@ -73,24 +78,31 @@ const drawn = (s: Slot): Drawn => ({
 
 const held = (bytes: number | null) => (bytes ? { size: bytes } : null)
 
-function Lines({ title, lines }: { title: string; lines: string[] }) {
-  if (lines.length === 0) return null
+function Section({ level: Title, title, children }: { level: Level; title: string; children: ReactNode }) {
   return (
     <section className="stack">
-      <h3>{title}</h3>
+      <Title>{title}</Title>
+      {children}
+    </section>
+  )
+}
+
+function Lines({ level, title, lines }: { level: Level; title: string; lines: string[] }) {
+  if (lines.length === 0) return null
+  return (
+    <Section level={level} title={title}>
       <ul className="plain">
         {lines.map((line) => (
           <li key={line}>{line}</li>
         ))}
       </ul>
-    </section>
+    </Section>
   )
 }
 
-function Drives({ drives }: { drives: Report['drives'] }) {
+function Drives({ level, drives }: { level: Level; drives: Report['drives'] }) {
   return (
-    <section className="stack">
-      <h3>Drives</h3>
+    <Section level={level} title="Drives">
       <ul className="plain">
         {drives.map((d) => (
           <li key={d.bay}>
@@ -102,17 +114,16 @@ function Drives({ drives }: { drives: Report['drives'] }) {
           </li>
         ))}
       </ul>
-    </section>
+    </Section>
   )
 }
 
 const driveGone = (d: Report['drives'][number]) =>
   d.match === 'unknown' ? 'not read' : d.planned ? 'not seen' : 'empty now'
 
-function Fitted({ parts }: { parts: Report['fitted'] }) {
+function Fitted({ level, parts }: { level: Level; parts: Report['fitted'] }) {
   return (
-    <section className="stack">
-      <h3>What was fitted</h3>
+    <Section level={level} title="What was fitted">
       <ul className="plain">
         {parts.map((p) => (
           <li key={p.position}>
@@ -131,21 +142,20 @@ function Fitted({ parts }: { parts: Report['fitted'] }) {
           </li>
         ))}
       </ul>
-    </section>
+    </Section>
   )
 }
 
-function Figures({ figures }: { figures: Report['figures'] }) {
+function Figures({ level, figures }: { level: Level; figures: Report['figures'] }) {
   return (
-    <section className="stack">
-      <h3>What was measured besides</h3>
+    <Section level={level} title="What was measured besides">
       <table className="figures">
         <thead>
           <tr>
-            <th />
+            <th className="figure-name">figure</th>
             <th>before</th>
             <th>after</th>
-            <th />
+            <th>change</th>
           </tr>
         </thead>
         <tbody>
@@ -161,7 +171,7 @@ function Figures({ figures }: { figures: Report['figures'] }) {
           ))}
         </tbody>
       </table>
-    </section>
+    </Section>
   )
 }
 

@@ -99,13 +99,34 @@ public static class ReportOf
         );
     }
 
+    /// <summary>The slots of a plan before it is carried out: what sits there and what will.</summary>
+    public static IReadOnlyList<ReportSlot> Planned(Plan plan) =>
+        [
+            .. plan.Slots.Select(s => new ReportSlot(
+                s.Slot,
+                s.Before.Spoken,
+                Planned(s.Stays && !s.Before.Known, s.Module),
+                "",
+                SlotMatch.Unknown,
+                s.Stays,
+                Bytes(s.Before),
+                s.Stays && !s.Before.Known ? null : s.Module?.Size.Bytes ?? 0,
+                null,
+                null,
+                null
+            )),
+        ];
+
+    private static string Planned(bool kept, MemoryModule? module) =>
+        kept ? "as it was" : module?.Size.ToString() ?? "empty";
+
     private static ReportSlot Slot(CheckRow row, bool tellsSerials)
     {
         var kept = row is { Stays: true, Before.Known: false };
         return new ReportSlot(
             row.Slot,
             row.Before.Spoken,
-            kept ? "as it was" : row.Planned?.Size.ToString() ?? "empty",
+            Planned(kept, row.Planned),
             row.Match.Spoken(row.After),
             row.Match,
             row.Stays,

@@ -15,9 +15,10 @@ public static class ReportPaper
     private static readonly Style Words = Paper.Text(10);
 
     /// <param name="proof">The id of its proof; null for one that was not made yet, which says so.</param>
-    /// <param name="address">Where the proof is checked; its QR code leads there.</param>
+    /// <param name="address">Where the proof is checked, and its QR code leads; null where customers reach no page of
+    /// the shop: the code is the id then.</param>
     /// <returns>PDF 1.4.</returns>
-    public static byte[] Write(Report report, string? proof, string address, Printing printing)
+    public static byte[] Write(Report report, string? proof, string? address, Printing printing)
     {
         using var paper = new Paper(
             $"Report of order {report.Order}",
@@ -48,12 +49,12 @@ public static class ReportPaper
         return paper.Finish();
     }
 
-    private static void Head(Paper paper, Report report, string? proof, string address, Printing printing)
+    private static void Head(Paper paper, Report report, string? proof, string? address, Printing printing)
     {
         var width = paper.Right - Left - CodeSize - 16;
         if (proof is not null)
         {
-            paper.Code(address, paper.Right - CodeSize, Paper.Margin - 6, CodeSize);
+            paper.Code(address ?? proof, paper.Right - CodeSize, Paper.Margin - 6, CodeSize);
         }
 
         paper.Write(report.Shop, Left, width, Paper.Text(10), Paper.Grey);
@@ -251,15 +252,18 @@ public static class ReportPaper
         }
     }
 
-    private static void Proof(Paper paper, string? proof, string address) =>
+    private static void Proof(Paper paper, string? proof, string? address) =>
         paper.Together(() =>
         {
             paper.Y += 14;
             paper.Write(
-                proof is null
-                    ? "This report was not made yet: nothing vouches for it."
-                    : $"What stands here was signed by the shop. Whether it is unchanged is told at {address}, without "
-                        + $"an account, by its id {proof} or by the proof's file.",
+                (proof, address) switch
+                {
+                    (null, _) => "This report was not made yet: nothing vouches for it.",
+                    (_, null) => $"What stands here was signed by the shop as {proof}. Ask it whether it is unchanged.",
+                    _ => $"What stands here was signed by the shop. Whether it is unchanged is told at {address}, "
+                        + $"without an account, by its id {proof} or by the proof's file.",
+                },
                 Left,
                 paper.Right - Left,
                 Paper.Text(8.5f),

@@ -3,6 +3,7 @@ using Revtal.Core;
 using Revtal.Core.Bench;
 using Revtal.Core.Guides;
 using Revtal.Core.Orders;
+using Revtal.Core.Reports;
 using SkiaSharp;
 
 namespace Revtal.Documents.Papers;
@@ -91,6 +92,7 @@ public static class RunPaper
         }
 
         paper.Y = Math.Max(paper.Y, Paper.Margin + 66);
+        SlotRows.Draw(paper, ReportOf.Planned(order.Plan!.Value), named: false);
     }
 
     private static void Step(

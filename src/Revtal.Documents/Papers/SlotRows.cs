@@ -29,20 +29,24 @@ internal static class SlotRows
     public static void Draw(Paper paper, IReadOnlyList<ReportSlot> slots, bool named)
     {
         var room = paper.Right - Paper.Margin - Label;
-        var across = (int)(room / Narrowest);
-        foreach (var line in slots.Chunk(across))
+        var lines = (slots.Count + (int)(room / Narrowest) - 1) / (int)(room / Narrowest);
+        // As many in each line.
+        var across = (slots.Count + lines - 1) / Math.Max(1, lines);
+        // Before the work there is nothing to draw of after it.
+        var rows = slots.Any(s => s.After.Length > 0) ? Rows : Rows[..^1];
+        foreach (var line in slots.Chunk(Math.Max(1, across)))
         {
-            paper.Together(() => Line(paper, line, Math.Min(Widest, room / line.Length), named));
+            paper.Together(() => Line(paper, line, rows, Math.Min(Widest, room / across), named));
         }
     }
 
-    private static void Line(Paper paper, ReportSlot[] slots, float width, bool named)
+    private static void Line(Paper paper, ReportSlot[] slots, string[] rows, float width, bool named)
     {
         var (small, mono) = (Paper.Text(8), Paper.Mono(7.5f));
         var top = paper.Y + 4;
-        for (var row = 0; row < Rows.Length; row++)
+        for (var row = 0; row < rows.Length; row++)
         {
-            paper.Beside(Rows[row], Paper.Margin, RowTop(top, row) + 13, small, Paper.Grey);
+            paper.Beside(rows[row], Paper.Margin, RowTop(top, row) + 13, small, Paper.Grey);
         }
 
         for (var i = 0; i < slots.Length; i++)
@@ -51,34 +55,39 @@ internal static class SlotRows
             paper.Beside(slot.Slot, x, top + 8, Paper.Bold(9), Paper.Ink);
             Box(paper, slot.Before, slot.BeforeBytes, x, RowTop(top, 0), width - 8, Fill.Hollow);
             Box(paper, slot.Planned, slot.PlannedBytes, x, RowTop(top, 1), width - 8, Fill.Hatched);
-            var wrong = slot.Match is SlotMatch.Missing or SlotMatch.Different or SlotMatch.Unplanned;
-            Box(
-                paper,
-                wrong ? $"! {slot.After}" : slot.After,
-                wrong ? null : slot.AfterBytes,
-                x,
-                RowTop(top, 2),
-                width - 8,
-                Fill.Solid
-            );
-            if (wrong)
+            if (rows.Length == Rows.Length)
             {
-                paper.Canvas.DrawRect(x, RowTop(top, 2), width - 8, Cell, Paper.Thick);
+                After(paper, slot, x, RowTop(top, 2), width - 8);
             }
-            else if (slot is { Stays: true, BeforeBytes: > 0 })
+
+            if (slot is { Stays: true, BeforeBytes: > 0 } && !IsWrong(slot))
             {
-                Joined(paper, x + width - 14, top);
+                Joined(paper, x + width - 14, top, rows.Length);
             }
 
             if (named)
             {
-                var below = RowTop(top, Rows.Length) + 6;
+                var below = RowTop(top, rows.Length) + 6;
                 Told(paper, slot.Part, x, below, width, mono);
                 Told(paper, slot.Serial, x, below + 9, width, mono);
             }
         }
 
-        paper.Y = RowTop(top, Rows.Length) + (named ? 20 : 4);
+        paper.Y = RowTop(top, rows.Length) + (named ? 20 : 4);
+    }
+
+    private static bool IsWrong(ReportSlot slot) =>
+        slot.Match is SlotMatch.Missing or SlotMatch.Different or SlotMatch.Unplanned;
+
+    // What is not as planned is the loudest on the page.
+    private static void After(Paper paper, ReportSlot slot, float x, float y, float width)
+    {
+        var wrong = IsWrong(slot);
+        Box(paper, wrong ? $"! {slot.After}" : slot.After, wrong ? null : slot.AfterBytes, x, y, width, Fill.Solid);
+        if (wrong)
+        {
+            paper.Canvas.DrawRect(x, y, width, Cell, Paper.Thick);
+        }
     }
 
     private static float RowTop(float top, int row) => top + 13 + (row * (Cell + Gap));
@@ -116,9 +125,9 @@ internal static class SlotRows
         canvas.Restore();
     }
 
-    private static void Joined(Paper paper, float x, float top)
+    private static void Joined(Paper paper, float x, float top, int rows)
     {
-        for (var row = 0; row < Rows.Length - 1; row++)
+        for (var row = 0; row < rows - 1; row++)
         {
             paper.Canvas.DrawLine(x, RowTop(top, row) + Cell, x, RowTop(top, row + 1), Paper.Line);
         }

@@ -38,6 +38,12 @@ internal static class PublicAddress
     /// <summary>The shop's own; null where no setting tells it.</summary>
     public static string? Own(ShopOptions shop) => shop.Url?.TrimEnd('/');
 
+    /// <summary>A page of it for whoever stands elsewhere; null where nobody there reaches one.</summary>
+    public static string? Reached(ShopOptions shop, HttpContext context, string page) =>
+        Own(shop) is { } own ? $"{own}/{page}"
+        : IsHereOnly(Asked(context)) ? null
+        : $"{Asked(context)}/{page}";
+
     /// <summary>The one by which this was asked.</summary>
     public static string Asked(HttpContext context) => $"{context.Request.Scheme}://{context.Request.Host}";
 

@@ -35,7 +35,7 @@ public sealed class ReportDesk(
         if (order.Reports is not [.., var made])
         {
             WhenMayWhat.Need(OrderAct.MakeReport, order, snapshot.Guide);
-            return new ReportView(Of(snapshot), null, null, null, false, null);
+            return new ReportView(Of(snapshot, order.ChangedAt), null, null, null, false, null);
         }
 
         return new ReportView(
@@ -58,7 +58,7 @@ public sealed class ReportDesk(
             snapshot =>
             {
                 var id = ProofId.Of(number, RandomNumberGenerator.GetBytes(ProofId.Bytes));
-                return new ReportMade(id.ToString(), proofs.Sign(id, Of(snapshot)));
+                return new ReportMade(id.ToString(), proofs.Sign(id, Of(snapshot, clock.GetUtcNow())));
             },
             cancel
         );
@@ -172,7 +172,7 @@ public sealed class ReportDesk(
         }
     }
 
-    private Report Of(OrderSnapshot snapshot) =>
+    private Report Of(OrderSnapshot snapshot, DateTimeOffset at) =>
         ReportOf.Order(
             snapshot.Order,
             snapshot.Guide,
@@ -180,7 +180,7 @@ public sealed class ReportDesk(
             people.List(),
             shop.Value.Name,
             shop.Value.Terms,
-            clock.GetUtcNow()
+            at
         );
 
     private static bool Tells(OrderAct act) => !Aside.Contains(act) && OrderActs.Topic(act) != JournalTopic.Words;

@@ -156,7 +156,7 @@ public static class ReportEndpoints
             context.Response,
             $"report-{report.Order}.pdf",
             printing =>
-                ReportPaper.Write(report, made.Id, $"{PublicAddress.Of(shop, context)}/proof/{made.Id}", printing)
+                ReportPaper.Write(report, made.Id, PublicAddress.Reached(shop, context, $"proof/{made.Id}"), printing)
         );
     }
 
