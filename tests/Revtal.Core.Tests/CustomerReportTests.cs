@@ -19,7 +19,7 @@ public sealed class CustomerReportTests
     private static readonly ShopTerms Terms = new("EUR", 60, 0);
 
     private static Report Report(Order order, params PartKind[] kinds) =>
-        ReportOf.Order(order, Make.Fjell, kinds, [Make.Mara, Ines], "Saltmarsh Road", Terms, Now);
+        ReportOf.Order(order, Make.Fjell, kinds, [Make.Mara, Ines], "Saltmarsh Road", Terms, TimeZoneInfo.Utc, Now);
 
     private static EntryBody[] Read(params string?[] serials) =>
         [
@@ -51,6 +51,34 @@ public sealed class CustomerReportTests
         Assert.Null(report.HandedBackAt);
         Assert.Equal(("S1", "A1"), (report.Fitted[0].Position, report.Fitted[0].Serial));
         Assert.Single(report.Fitted);
+    }
+
+    [Fact]
+    public void What_was_short_is_told_as_it_is_and_promises_nothing()
+    {
+        var report = Report(
+            Make.Order([
+                .. Make.Run(),
+                new ReadingTaken(Phase.After, Make.Reading(Make.Fjell, [0, 8], 7.6), null, null),
+            ])
+        );
+        Assert.Contains("8 GB, as before. Nothing of the work is seen.", report.Found);
+        Assert.DoesNotContain(report.Found, f => f.Contains("we ", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void Seated_anew_is_what_hands_seated_and_not_what_a_run_was_begun_for()
+    {
+        EntryBody[] begun =
+        [
+            .. Make.Run(),
+            new ReadingTaken(Phase.After, Make.Reading(Make.Fjell, [0, 8], 7.6), null, null),
+            new ReseatBegun(["S1"], "only 8 GB seen"),
+            new ReadingTaken(Phase.After, Make.Reading(Make.Fjell, [8, 8], 15.6), null, null),
+        ];
+        Assert.DoesNotContain(Report(Make.Order(begun)).Done, d => d.Contains("seated anew", StringComparison.Ordinal));
+        EntryBody[] done = [.. begun, new StepConfirmed(2, StepId.Fit("S1"), null, null, null)];
+        Assert.Contains("S1 seated anew: only 8 GB seen.", Report(Make.Order(done)).Done);
     }
 
     [Fact]

@@ -1,3 +1,4 @@
+using Revtal.Core.Bench;
 using Revtal.Core.Captures;
 using Revtal.Core.Checks;
 using Revtal.Core.Guides;
@@ -15,6 +16,7 @@ public static class ReportOf
     /// <param name="kinds">The catalogue lines of the plan's parts.</param>
     /// <param name="people">Everybody of the shop: names stand on it, not ids.</param>
     /// <param name="terms">The money that a later visit is told in.</param>
+    /// <param name="zone">The bench's: days are its days.</param>
     /// <exception cref="RefusedException">Nothing was compared yet.</exception>
     public static Report Order(
         Order order,
@@ -23,6 +25,7 @@ public static class ReportOf
         IReadOnlyList<Person> people,
         string shop,
         ShopTerms terms,
+        TimeZoneInfo zone,
         DateTimeOffset now
     )
     {
@@ -43,7 +46,7 @@ public static class ReportOf
             order.Intake.Complaint,
             order.Intake.Goal,
             [.. WorkDone.Of(order, guide)],
-            [.. Fitted(order, check, kinds)],
+            [.. Fitted(order, check, kinds, zone)],
             check.Verdict,
             check.Sentence,
             [.. check.Rows.Select(r => Slot(r, TellsSerials(check)))],
@@ -54,17 +57,30 @@ public static class ReportOf
             [.. Found(order, check)],
             [.. LetBe(order, guide, check, people)],
             [.. order.CameOut(guide).Select(p => CameOut(order, p))],
-            order.Watch is { } watch ? Watched(watch) : null,
-            order.Later is { } later ? Later(later, terms) : null
+            order.Watch is { } watch ? Watched(watch, zone) : null,
+            order.Later is { } later ? Later(later, terms, zone) : null
         );
     }
 
-    private static IEnumerable<ReportPart> Fitted(Order order, CheckResult check, IReadOnlyList<PartKind> kinds)
+    private static IEnumerable<ReportPart> Fitted(
+        Order order,
+        CheckResult check,
+        IReadOnlyList<PartKind> kinds,
+        TimeZoneInfo zone
+    )
     {
         foreach (var slot in order.Fitted.Slots.Where(s => s.Use == SlotUse.Fit && WorkDone.WasFitted(order, s.Slot)))
         {
             var seen = TellsSerials(check) ? check.Rows.First(r => r.Slot == slot.Slot).After.Module : null;
-            yield return Part(order, slot.Slot, slot.Module!.ToString(), slot.Module.PartNumber, seen?.Serial, kinds);
+            yield return Part(
+                order,
+                slot.Slot,
+                slot.Module!.ToString(),
+                slot.Module.PartNumber,
+                seen?.Serial,
+                kinds,
+                zone
+            );
         }
 
         foreach (var bay in order.Fitted.Bays.Where(b => b.Use == BayUse.Fit && WorkDone.WasFitted(order, b.Bay)))
@@ -73,7 +89,7 @@ public static class ReportOf
                 ? d
                 : null;
             var drive = bay.Wish!.Drive;
-            yield return Part(order, bay.Bay, drive.ToString(), drive.PartNumber, seen?.Serial, kinds);
+            yield return Part(order, bay.Bay, drive.ToString(), drive.PartNumber, seen?.Serial, kinds, zone);
         }
     }
 
@@ -83,7 +99,8 @@ public static class ReportOf
         string what,
         PartNumber? number,
         string? read,
-        IReadOnlyList<PartKind> kinds
+        IReadOnlyList<PartKind> kinds,
+        TimeZoneInfo zone
     )
     {
         var kind = kinds.FirstOrDefault(k => k.Number == number);
@@ -94,7 +111,7 @@ public static class ReportOf
             read ?? order.Booked?.GetValueOrDefault(position),
             kind?.WarrantyMonths,
             kind?.WarrantyMonths is { } months && order.HandedBackAt is { } back
-                ? DateOnly.FromDateTime(back.UtcDateTime).AddMonths(months)
+                ? Day(back, zone).AddMonths(months)
                 : null
         );
     }
@@ -199,28 +216,29 @@ public static class ReportOf
 
     private static IEnumerable<string> Found(Order order, CheckResult check) =>
         check
-            .Findings.Select(f => f.Customer)
+            // What was still to be done when it was noticed is no matter of a report: what is so is told.
+            .Findings.Select(f => f.Severity == Severity.Note ? f.Customer : f.Sentence)
             .Concat(order.Runs.SelectMany(r => r.Found).Where(f => ForCustomer.Contains(f.Kind)).Select(Found))
             .Concat(order.SwapResults.Select(r => r.Conclusion?.Sentence).OfType<string>())
             .Distinct();
 
-    private static string Found(Bench.BenchFind find) =>
+    private static string Found(BenchFind find) =>
         Phrases.Sentence($"{find.Told}{Phrases.When(find.Text, t => $": {t}")}.");
 
     // What is of the machine, and not of the bench's way into it.
-    private static readonly HashSet<Bench.FindKind> ForCustomer =
+    private static readonly HashSet<FindKind> ForCustomer =
     [
-        Bench.FindKind.MissingFastener,
-        Bench.FindKind.BrokenClip,
-        Bench.FindKind.Dust,
-        Bench.FindKind.SwollenBattery,
-        Bench.FindKind.LiquidMark,
-        Bench.FindKind.Other,
-        Bench.FindKind.LoudFan,
-        Bench.FindKind.Heat,
-        Bench.FindKind.Noise,
-        Bench.FindKind.Freeze,
-        Bench.FindKind.LeftAlone,
+        FindKind.MissingFastener,
+        FindKind.BrokenClip,
+        FindKind.Dust,
+        FindKind.SwollenBattery,
+        FindKind.LiquidMark,
+        FindKind.Other,
+        FindKind.LoudFan,
+        FindKind.Heat,
+        FindKind.Noise,
+        FindKind.Freeze,
+        FindKind.LeftAlone,
     ];
 
     private static IEnumerable<string> LetBe(
@@ -232,7 +250,7 @@ public static class ReportOf
         order
             .Runs.SelectMany(r => r.Waivers)
             .Select(w =>
-                $"{Phrases.Sentence(Bench.BenchWords.Spoken(w.Gate))}{StepWords.At(w.Step, guide)}, let be: "
+                $"{Phrases.Sentence(w.Gate.Spoken())}{StepWords.At(w.Step, guide)}, let be: "
                 + $"{w.Reason} ({Person.Called(people, w.By)})"
             )
             .Concat(
@@ -251,8 +269,8 @@ public static class ReportOf
         )
         + ".";
 
-    private static string Watched(Watch watch) =>
-        $"{watch.For}: watched from {Day(watch.BeganAt)} to {Day(watch.EndedAt ?? watch.Until)}, "
+    private static string Watched(Watch watch, TimeZoneInfo zone) =>
+        $"{watch.For}: watched from {Told(watch.BeganAt, zone)} to {Told(watch.EndedAt ?? watch.Until, zone)}, "
         + watch.Outcome switch
         {
             WatchOutcome.Gone => "it did not come back",
@@ -262,9 +280,12 @@ public static class ReportOf
         }
         + $"{Phrases.Added(watch.Text)}.";
 
-    private static string Day(DateTimeOffset at) => Phrases.Day(DateOnly.FromDateTime(at.UtcDateTime));
+    private static string Told(DateTimeOffset at, TimeZoneInfo zone) => Phrases.Day(Day(at, zone));
 
-    private static string Later(LaterVisit visit, ShopTerms terms) =>
+    private static DateOnly Day(DateTimeOffset at, TimeZoneInfo zone) =>
+        DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, zone).DateTime);
+
+    private static string Later(LaterVisit visit, ShopTerms terms, TimeZoneInfo zone) =>
         visit.Words
-        + Phrases.When(visit.Price, price => $", {Phrases.Amount(price, terms.Currency)} on {Day(visit.At)}");
+        + Phrases.When(visit.Price, price => $", {Phrases.Amount(price, terms.Currency)} on {Told(visit.At, zone)}");
 }

@@ -15,8 +15,10 @@ internal static class WorkDone
             .. order.Fitted.Slots.Where(s => s.Use != SlotUse.Keep).Select(s => Slot(order, guide, s)),
             .. order.Fitted.Bays.Select(b => Bay(order, guide, b)),
             .. order
-                .Runs.Where(r => r is { Reseat.Count: > 0, Mends: false })
-                .Select(r => $"{Phrases.Listed(r.Reseat)} seated anew{Phrases.When(r.Reason, why => $": {why}")}."),
+                .Runs.Where(r => !r.Mends)
+                .Select(r => (Slots: Seated(r), r.Reason))
+                .Where(r => r.Slots.Length > 0)
+                .Select(r => $"{Phrases.Listed(r.Slots)} seated anew{Phrases.When(r.Reason, why => $": {why}")}."),
             .. Steps(order)
                 .Where(d => d.Step.Verb == StepVerb.SetUp || d.Step == StepId.StartOrder)
                 .Select(d => $"{StepWords.Done(d.Step, guide)}.")
@@ -38,12 +40,17 @@ internal static class WorkDone
             SlotUse.Move when fitted => $"The module of slot {slot.From} moved to slot {slot.Slot}.",
             SlotUse.Reseat when fitted => $"The memory of slot {slot.Slot} was seated anew.",
             SlotUse.Empty when !slot.Pulls => $"Slot {slot.Slot} stayed empty.",
-            SlotUse.Empty when order.Fitted.Slots.Any(o => o.From == slot.Slot) => $"Slot {slot.Slot} is empty now.",
+            SlotUse.Empty when order.Fitted.Slots.Any(o => o.From == slot.Slot && WasFitted(order, o.Slot)) =>
+                $"Slot {slot.Slot} is empty now.",
             SlotUse.Empty when pulled => $"The module of slot {slot.Slot} came out.",
-            SlotUse.Inspect when Did(order, new StepId(StepVerb.Look, slot.Slot)) => $"Slot {slot.Slot} was looked at.",
+            SlotUse.Inspect when Did(order, StepId.Look(slot.Slot)) => $"Slot {slot.Slot} was looked at.",
             _ => $"Slot {slot.Slot} was left as it was.",
         };
     }
+
+    // What a run that only seats anew was begun for, and did.
+    private static string[] Seated(Run run) =>
+        [.. run.Reseat.Where(s => run.Done.Any(d => d.Step == StepId.Fit(s) && d.Deviation != Deviation.Skipped))];
 
     private static string Left(Order order, PlannedSlot slot) =>
         slot.Before.Module is { } old && order.Fitted.Slots.All(o => o.From != slot.Slot)
@@ -59,7 +66,7 @@ internal static class WorkDone
             BayUse.Move when fitted => $"The drive of bay {bay.From} moved to bay {bay.Bay}.",
             BayUse.Reseat when fitted => $"The drive of bay {bay.Bay} was seated anew.",
             BayUse.Empty when order.TakenOut(guide, bay.Bay) is not null => $"The drive of bay {bay.Bay} came out.",
-            BayUse.Inspect when Did(order, new StepId(StepVerb.Look, bay.Bay)) => $"Bay {bay.Bay} was looked at.",
+            BayUse.Inspect when Did(order, StepId.Look(bay.Bay)) => $"Bay {bay.Bay} was looked at.",
             _ => $"Bay {bay.Bay} was left as it was.",
         };
     }

@@ -180,6 +180,7 @@ public sealed class ReportDesk(
             people.List(),
             shop.Value.Name,
             shop.Value.Terms,
+            shop.Value.TimeZone,
             at
         );
 
