@@ -20,11 +20,18 @@ public sealed class ShopKey(KeyStore keys, string? file)
     /// <summary>The hash of its public key, in hex, short.</summary>
     public string Id => Now().Id;
 
-    /// <summary>The key with its private half.</summary>
-    public ECDsa Key => Now().Key;
+    /// <summary>The key with its private half, and its id: read as one, since it may be turned between two.</summary>
+    public (string Id, ECDsa Key) Own
+    {
+        get
+        {
+            var now = Now();
+            return (now.Id, now.Key);
+        }
+    }
 
     /// <returns>As IEEE P1363 writes it, 64 bytes.</returns>
-    public byte[] Sign(string text) => Key.SignData(Encoding.UTF8.GetBytes(text), HashAlgorithmName.SHA256);
+    public byte[] Sign(string text) => Now().Key.SignData(Encoding.UTF8.GetBytes(text), HashAlgorithmName.SHA256);
 
     /// <summary>Whether a key of this shop signed it, the one of now or an earlier one.</summary>
     public bool IsSigned(string text, byte[] signature, string id)

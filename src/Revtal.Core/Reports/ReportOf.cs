@@ -71,7 +71,8 @@ public static class ReportOf
     {
         foreach (var slot in order.Fitted.Slots.Where(s => s.Use == SlotUse.Fit && WorkDone.WasFitted(order, s.Slot)))
         {
-            var seen = TellsSerials(check) ? check.Rows.First(r => r.Slot == slot.Slot).After.Module : null;
+            var row = check.Rows.First(r => r.Slot == slot.Slot);
+            var seen = row.Match == SlotMatch.Same && TellsSerials(check) ? row.After.Module : null;
             yield return Part(
                 order,
                 slot.Slot,

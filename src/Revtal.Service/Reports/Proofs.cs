@@ -28,6 +28,7 @@ public sealed class Proofs(ShopKey key)
     /// <summary>Signs a report by the shop's key of now.</summary>
     public string Sign(ProofId id, Report report)
     {
+        var (kid, own) = key.Own;
         var payload = new JsonObject
         {
             [JwtRegisteredClaimNames.Iss] = report.Shop,
@@ -37,7 +38,7 @@ public sealed class Proofs(ShopKey key)
         };
         return Handler.CreateToken(
             payload.ToJsonString(),
-            new SigningCredentials(new ECDsaSecurityKey(key.Key) { KeyId = key.Id }, SecurityAlgorithms.EcdsaSha256),
+            new SigningCredentials(new ECDsaSecurityKey(own) { KeyId = kid }, SecurityAlgorithms.EcdsaSha256),
             new Dictionary<string, object> { [JwtHeaderParameterNames.Typ] = Type }
         );
     }
