@@ -241,7 +241,8 @@ try {
     })
     const desk = await browser.newPage({ viewport: { width: 1400, height: 1000 } })
     await desk.setContent(
-        `<body style="margin:0;padding:24px;background:#D8D3C6;display:flex;gap:24px;width:max-content">${sheets.join('')}</body>`,
+        `<body style="margin:0;padding:24px;background:#D8D3C6;display:flex;gap:24px;width:max-content">
+        ${sheets.join('')}</body>`,
     )
     await desk.locator('body').screenshot({ path: join(root, 'docs/screenshots/papers.png') })
     await desk.close()
