@@ -13,17 +13,18 @@ import '@mantine/core/styles/UnstyledButton.css'
 import './tokens.css'
 import './base.css'
 import { MantineProvider } from '@mantine/core'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { QueryClientProvider } from '@tanstack/react-query'
 import { RouterProvider } from '@tanstack/react-router'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { Problem, seat } from './api/client'
+import { FreshClient } from './api/fresh'
 import { sessionQuery } from './api/me'
 import { keepAnswers, restoreKept } from './away/kept'
 import { router } from './routes'
 import { cssVariables, theme } from './theme'
 
-const queries = new QueryClient({
+const queries = new FreshClient({
   defaultOptions: {
     queries: {
       staleTime: 5_000,

@@ -26,8 +26,7 @@ export const cardsQuery = (order: number[]) =>
 
 async function patch(client: QueryClient, orders: number[]) {
   const board = client.getQueryData(boardQuery.queryKey)
-  if (!board) return
-  if (orders.length > most) return client.invalidateQueries({ queryKey: boardQuery.queryKey })
+  if (!board || orders.length > most) return client.invalidateQueries({ queryKey: boardQuery.queryKey })
   const now = (await api.GET('/api/v1/board/cards', { params: { query: { order: orders } } })).data!
   const { batches } = board
   // What a batch tells is the service's to say.

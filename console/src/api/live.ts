@@ -77,9 +77,9 @@ export function useLiveChanges() {
     source.onopen = () => {
       setConnected(true)
       window.dispatchEvent(new Event('revtal:hears'))
-      // Orders catch up by themselves, but for what changed before this page was opened.
-      if (away) refreshShop(null)
-      if (away && !heard) void client.invalidateQueries()
+      // Orders catch up by themselves, but for what changed before this page first listened.
+      if (!heard) void client.invalidateQueries()
+      else if (away) refreshShop(null)
       away = false
       heard = true
     }
