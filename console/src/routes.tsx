@@ -78,6 +78,11 @@ const notices = createRoute({
   path: '/notices',
   component: lazyRouteComponent(() => import('./people/Notices'), 'NoticesPage'),
 })
+const invoices = createRoute({
+  getParentRoute: () => shell,
+  path: '/invoices',
+  component: lazyRouteComponent(() => import('./invoice/Invoices'), 'Invoices'),
+})
 const kept = createRoute({
   getParentRoute: () => shell,
   path: '/kept',
@@ -177,6 +182,7 @@ export const router = createRouter({
       people,
       store,
       notices,
+      invoices,
       kept,
     ]),
     run,

@@ -31,14 +31,14 @@ export function stored(bytes: number): string {
 export const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
 
 // As many decimals as the currency has (ISO 4217).
-const decimals = (currency: string) =>
+export const decimals = (currency: string) =>
   currency
     ? (new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ??
       2)
     : 2
 
 export const money = (amount: number, currency = '') =>
-  `${amount.toFixed(decimals(currency))}${currency ? ` ${currency}` : ''}`
+  `${amount.toFixed(decimals(currency)).replace('-', '−')}${currency ? ` ${currency}` : ''}`
 
 export const stages: Stage[] = [
   'taken-in',
@@ -97,6 +97,10 @@ export function ago(at: string, zone?: string, now = Date.now()): string {
 }
 
 /** Day and minute, the same in every browser: 2026-12-04 08:30. */
+/** “1 Dec 2026”. */
+export const exactDay = (at: string) =>
+  new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' })
+
 export const exact = (at: string, zone?: string) =>
   new Date(at).toLocaleString('sv', { timeZone: zone, dateStyle: 'short', timeStyle: 'short' })
 

@@ -58,6 +58,9 @@ public static class Phrases
     public static string Amount(decimal amount, string currency) =>
         amount.ToString($"F{Parts.Currency.Decimals(currency)}", CultureInfo.InvariantCulture) + $" {currency}";
 
+    /// <summary>“12.50”, where everybody knows in what: as many decimals as it has.</summary>
+    public static string Sum(decimal amount) => amount.ToString("0.00#", CultureInfo.InvariantCulture);
+
     private static string Strung(IEnumerable<string> items, string last)
     {
         var all = items.ToArray();

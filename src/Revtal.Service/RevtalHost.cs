@@ -224,6 +224,7 @@ public static class RevtalHost
             .AddOrders()
             .AddPlanning()
             .AddReports()
+            .AddInvoices()
             .AddLive()
             .AddDummies()
             .AddArrivals()
@@ -285,6 +286,7 @@ public static class RevtalHost
         api.MapPlans();
         api.MapQuotes();
         api.MapReports();
+        api.MapInvoices();
         api.MapDrives();
         api.MapParts();
         api.MapMachines();

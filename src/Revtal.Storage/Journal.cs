@@ -231,6 +231,25 @@ public sealed class Journal(IDbContextFactory<RevtalDb> databases, Connections c
         return [.. rows.GroupBy(r => r.Order, (n, own) => (n, (IReadOnlyList<EntryBody>)[.. own.Select(r => r.Body)]))];
     }
 
+    /// <summary>The numbers of the shop's invoices, oldest first, each with the order whose it is.</summary>
+    /// <param name="above">Only numbers above this one.</param>
+    public async Task<Page<(int Number, int Order)>> InvoicesAsync(
+        int above,
+        int most,
+        CancellationToken cancel = default
+    )
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        var page = await db
+            .Invoices.Where(i => i.Number > above)
+            .OrderBy(i => i.Number)
+            .Take(most + 1)
+            .Select(i => new { i.Number, i.Order })
+            .ToListAsync(cancel);
+        var counted = await db.Invoices.Take(Page.MostCounted + 1).CountAsync(cancel);
+        return Page.Of(page, most, counted, i => $"{i.Number}").Select(i => (i.Number, i.Order));
+    }
+
     /// <summary>The orders of one machine, newest first.</summary>
     /// <param name="serial">The machine's.</param>
     public async Task<IReadOnlyList<int>> OrdersOfAsync(string serial, CancellationToken cancel = default)

@@ -405,7 +405,8 @@ public sealed class JournalWriter(Connections connections, Changes changes) : ID
     // The unique keys decide: a doubled id is a retry, a taken sequence means that somebody else was next.
     private static AppendResult Record(Prepared db, DbTransaction transaction, Append append, int number, long position)
     {
-        var entry = new Entry(number, append.Head + 1, append.Id, append.At, append.By, append.Body, append.Said);
+        var body = InvoiceRows.Numbered(db, transaction, append.Body);
+        var entry = new Entry(number, append.Head + 1, append.Id, append.At, append.By, body, append.Said);
         var kept = Kept(entry, position, append.Print, Before(db, transaction, entry));
         var moves = append.Stock ?? [];
         var recorded = db.Command(
@@ -442,6 +443,7 @@ public sealed class JournalWriter(Connections connections, Changes changes) : ID
         var row = ProjectionRows.Of(after);
         row.Hash = EntryChain.HashOf(kept);
         OrderRows.Change(db, transaction, row);
+        InvoiceRows.Put(db, transaction, entry);
         if (append.Sketch is null && ProjectionRows.Suggestion(entry) is { } change)
         {
             db.Command(

@@ -16,6 +16,8 @@ public class RevtalDb : DbContext
 
     public DbSet<OrderRow> Orders => Set<OrderRow>();
 
+    public DbSet<InvoiceRow> Invoices => Set<InvoiceRow>();
+
     public DbSet<GuideRow> Guides => Set<GuideRow>();
 
     public DbSet<GuideDraftRow> Drafts => Set<GuideDraftRow>();
@@ -118,6 +120,12 @@ public class RevtalDb : DbContext
             t.HasIndex(r => new { r.Kind, r.BeganAt });
         });
         modelBuilder.Entity<InstanceRow>().ToTable("instances").HasKey(r => r.Id);
+        modelBuilder.Entity<InvoiceRow>(i =>
+        {
+            i.ToTable("invoices").HasKey(r => r.Number);
+            i.Property(r => r.Number).ValueGeneratedNever();
+            i.HasIndex(r => r.Order);
+        });
         modelBuilder.Entity<DayHeadRow>().ToTable("day_heads").HasKey(r => r.Day);
         modelBuilder.Entity<DoorKeyRow>().ToTable("door_keys").HasKey(r => r.Id);
         modelBuilder.Entity<TermRow>().ToTable("terms").HasKey(r => r.Term);

@@ -117,6 +117,17 @@ public sealed class GuideDraftRow
     public long At { get; set; }
 }
 
+/// <summary>Which entry has which number of the shop's invoices.</summary>
+public sealed class InvoiceRow
+{
+    /// <summary>From 1, without gaps.</summary>
+    public int Number { get; set; }
+
+    public int Order { get; set; }
+
+    public int Sequence { get; set; }
+}
+
 /// <summary>What an order's entry suggests for the guide, and what became of it.</summary>
 public sealed class SuggestionRow
 {

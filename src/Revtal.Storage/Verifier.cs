@@ -49,6 +49,11 @@ public sealed class Verifier(Connections connections, GuideShelf guides, DayHead
             more = numbers.Count == AtOnce;
         }
 
+        if (connections.Read(InvoiceRows.Gap) is { } gap)
+        {
+            found(new StoreFault(null, null, $"Invoice {gap} is gone: there are later ones."));
+        }
+
         heads.Verify(found, cancel);
         foreach (var damage in connections.Read(connections.Dialect.Damage))
         {
@@ -109,6 +114,16 @@ public sealed class Verifier(Connections connections, GuideShelf guides, DayHead
         {
             var order = Order.Fold(entries);
             var says = ProjectionRows.Of(ProjectionRows.Project(order, guides.Of(order)));
+            int[] numbers = [.. entries.Select(e => e.Body).OfType<InvoiceEntry>().Select(i => i.Number)];
+            if (!numbers.SequenceEqual(connections.Read(db => InvoiceRows.Of(db, number, entries.Count))))
+            {
+                return new StoreFault(
+                    number,
+                    null,
+                    $"The list of invoices has others of order {number} than its entries. Restore a backup."
+                );
+            }
+
             return kept is not null && Same(says, kept)
                 ? null
                 : new StoreFault(

@@ -43,6 +43,7 @@ const pages = [
   '/people',
   '/store',
   '/notices',
+  '/invoices',
   '/kept',
   '/parts',
   '/dummies',

@@ -281,8 +281,5 @@ public sealed class BatchTests
             net,
             "EUR",
             []
-        )
-        {
-            Credits = [],
-        };
+        );
 }

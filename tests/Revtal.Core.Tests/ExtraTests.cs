@@ -1,5 +1,6 @@
 using Revtal.Core;
 using Revtal.Core.Bench;
+using Revtal.Core.Checks;
 using Revtal.Core.Guides;
 using Revtal.Core.Hardware;
 using Revtal.Core.Orders;
@@ -83,9 +84,10 @@ public sealed class ExtraTests
         var quote = Quoted(let);
         var lead = CloseRules.Release(let.Order, let.Guide, Role.Lead, "cleaning-owed", "the customer is in a hurry");
         let.Add(lead).Add(CloseRules.MarkReady(let.Order, let.Guide, Role.Lead, "in a hurry"));
-        var credit = Assert.Single(Quotes.Credited(let.Order, quote).Credits);
-        Assert.Equal(("Cleaning inside: not done", 21.6m), (credit.Text, credit.Sum));
-        Assert.Empty(Quotes.Credited(bench.Order, quote).Credits);
+        let.Add(new PlanAgreed("M. Alto", null, quote)).Add(new MarkedReady(Verdict.AsPlanned, "in a hurry"));
+        var invoice = Invoices.Of(let.Order, let.Guide, [Sixteen], TimeZoneInfo.Utc);
+        Assert.Equal(["Cleaning inside: not done."], invoice.Uncharged);
+        Assert.Equal(quote.Total - (18m * 1.2m), invoice.Total);
 
         // The next time it is open it is asked for again.
         bench.Add(BenchRules.Reseat(bench.Order, bench.Guide, ["S1"], "not cleaned"));

@@ -17,10 +17,23 @@ public sealed class OrderWordsTests
 {
     private static readonly Guide Guide = Make.Fjell;
     private static readonly DateTimeOffset At = new(2026, 3, 2, 9, 0, 0, TimeSpan.Zero);
-    private static readonly Quote Quote = new([], [], [], 30, 0, 0, 0, 80, 19, 15.2m, 95.2m, "EUR", [])
-    {
-        Credits = [],
-    };
+    private static readonly Quote Quote = new([], [], [], 30, 0, 0, 0, 80, 19, 15.2m, 95.2m, "EUR", []);
+    private static readonly Invoice Invoice = new(
+        "M. Alto",
+        "Norrland Fjell 14",
+        null,
+        [],
+        [],
+        [],
+        0,
+        0,
+        80,
+        19,
+        15.2m,
+        95.2m,
+        "EUR",
+        []
+    );
     private static readonly LaterStage Later = new(new PartNumber("TM-8S"), 1, 19, "1 × 8 GB, TM-8S");
 
     [Fact]
@@ -505,6 +518,12 @@ public sealed class OrderWordsTests
             new HandedBack("M. Alto", null),
             new ReportMade("101-7K3M-Q9ZT-W2XB", "a.b.c"),
             new ReportOffered("hash", At),
+            new ExtraAgreed("New rubber feet", 8.5m, "M. Alto"),
+            new ExtraDropped(9, "New rubber feet"),
+            new InvoiceMade(Invoice) { Number = 12 },
+            new InvoiceReversed(12, "the discount was forgotten") { Number = 13 },
+            .. Enum.GetValues<PaymentWay>().Select(w => new PaymentTaken(95.2m, w, null)),
+            new PaymentTaken(-5m, PaymentWay.Other, "a voucher"),
             new Parked("waits for a part"),
             new Parked("waits for a part", At),
             new Parked("waits for a part", At, WakeOn.PartsArrive),

@@ -225,20 +225,6 @@ public sealed class QuoteTests
     }
 
     [Fact]
-    public void What_the_shop_buys_in_is_credited_and_changes_no_price()
-    {
-        var order = Planned(0, new SlotChange("S2", Make.Module(16, part: "TM-8S"))) with
-        {
-            Settled = [new OldPartSettled("S2", PartFate.BoughtIn, null, null, "A", "memory test", 12.50m)],
-        };
-        var quote = Quotes.Of(order, Make.Fjell, [Kind], new WorkTime(30, 0), new ShopTerms("EUR", 60, 19));
-        var credited = Quotes.Credited(order, quote);
-        Assert.Equal((quote.Total, quote.Total - 12.50m), (credited.Total, credited.ToPay));
-        Assert.Equal("Bought in: the part out of S2", Assert.Single(credited.Credits).Text);
-        Assert.Equal(quote.Total, quote.ToPay);
-    }
-
-    [Fact]
     public void By_hand_a_part_goes_only_where_it_can()
     {
         foreach (var from in Enum.GetValues<PartState>())

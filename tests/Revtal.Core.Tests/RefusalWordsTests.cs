@@ -437,8 +437,7 @@ public sealed class RefusalWordsTests
         ask(order, DateOnly.FromDateTime(order.Watch!.BeganAt.UtcDateTime).AddDays(-30));
     }
 
-    private static Quote Quote(params string[] unpriced) =>
-        new([], [], [], 30, 0, 0, 0, 80, 0, 0, 80, "EUR", unpriced) { Credits = [] };
+    private static Quote Quote(params string[] unpriced) => new([], [], [], 30, 0, 0, 0, 80, 0, 0, 80, "EUR", unpriced);
 
     private static void Holds(string topic, params (string Tried, Action Try)[] cases) =>
         WordFile.Holds(

@@ -176,11 +176,7 @@ public sealed class SharedWorkTests
         Make.Order([
             .. Measured(),
             Wishing(),
-            new QuoteOffered(
-                new Quote([], [], [], 30, 0, 0, 0, 80, 19, 15.2m, 95.2m, "EUR", []) { Credits = [] },
-                "00",
-                Now.AddDays(7)
-            ),
+            new QuoteOffered(new Quote([], [], [], 30, 0, 0, 0, 80, 19, 15.2m, 95.2m, "EUR", []), "00", Now.AddDays(7)),
         ]);
 
     private static Order Wanting() => Make.Order([.. Measured(), Wishing(), new PlanAgreed("M. Alto", null)]);

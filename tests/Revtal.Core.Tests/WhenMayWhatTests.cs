@@ -74,7 +74,16 @@ public sealed class WhenMayWhatTests
         // What a machine that went home may come back for.
         OrderAct[] ofNextVisit = [OrderAct.NoteLater, OrderAct.DropLater];
         // What its owner may ask for once more.
-        OrderAct[] ofReport = [OrderAct.MakeReport, OrderAct.OfferReport];
+        OrderAct[] ofReport =
+        [
+            OrderAct.MakeReport,
+            OrderAct.OfferReport,
+            OrderAct.AgreeExtra,
+            OrderAct.DropExtra,
+            OrderAct.MakeInvoice,
+            OrderAct.ReverseInvoice,
+            OrderAct.TakePayment,
+        ];
         Assert.All(
             Orders.Where(o => !o.Order.IsOpen),
             o =>

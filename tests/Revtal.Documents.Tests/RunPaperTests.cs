@@ -149,10 +149,7 @@ public sealed class RunPaperTests
             142799998.57m,
             "EUR",
             []
-        )
-        {
-            Credits = [new QuoteLine("Bought in: " + wordless, 1, 12.50m, 12.50m)],
-        };
+        );
         Inside(RunPaper.Write(order, guide, sheet, Printing with { Shop = wordless }), "199");
         Inside(QuotePaper.Write(order, guide, quote, Printing with { Shop = wordless }), "142799998.57");
 

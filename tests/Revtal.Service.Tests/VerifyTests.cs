@@ -66,6 +66,22 @@ public class VerifyTests
     }
 
     [Fact]
+    public async Task An_invoice_s_number_that_is_gone_or_another_order_s_is_named()
+    {
+        await using var service = await ServiceProcess.StartAsync();
+        var ines = service.As("ines");
+        var order = (await ines.TakeInAsync(new TakeInRequest("FJ14", "Choir's archive", "slow"))).Order;
+        Change(service, $"INSERT INTO invoices VALUES (1, {order}, 1)");
+        Change(service, "INSERT INTO invoices VALUES (3, 102, 1)");
+        var told = (await Looked(ines)).First.Select(f => f.Sentence).ToArray();
+        Assert.Contains(
+            told,
+            s => s.StartsWith($"The list of invoices has others of order {order}", StringComparison.Ordinal)
+        );
+        Assert.Contains("Invoice 2 is gone: there are later ones.", told);
+    }
+
+    [Fact]
     public async Task The_demo_shop_s_rows_say_what_its_entries_say()
     {
         await using var demo = await ServiceProcess.StartAsync(program: "revtal-demo");

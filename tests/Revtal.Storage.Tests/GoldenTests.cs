@@ -33,6 +33,7 @@ public sealed class GoldenTests : IDisposable
         ["journal/golden-shared.jsonl"] = "79075d70f8a1b675807357a2e19b2cfea37409f817cdea08c711024ac01283dc",
         ["journal/golden-answers.jsonl"] = "783359f3ea5afcd6f6ec31796c6863fb5cff13fc7a5fa987bfeb93280855aed2",
         ["journal/golden-reports.jsonl"] = "510d99621c15d28da28487ca0b00e8aae0c45b07df6553a44848c37daae5600a",
+        ["journal/golden-invoices.jsonl"] = "c430b8a9341401c0097de1588d4959ffc15aa566ce364b3688ae2c54feb33243",
         ["databases/keeping.db"] = "9a469fcd95c4cdc408915f155af1c9d84abf8eae309708ae191ad24a115141e2",
         ["databases/terms.db"] = "bbd5255822f6f05abefe5e73739a2ce79467628183b29c719b025744a5f99b57",
         ["databases/chain.db"] = "fbe086b3dd516335f6e2fde6cb9301336628e6d0f3693c4cca7fdd7cfe380d3c",
@@ -246,6 +247,7 @@ public sealed class GoldenTests : IDisposable
             "golden-shared.jsonl",
             "golden-answers.jsonl",
             "golden-reports.jsonl",
+            "golden-invoices.jsonl",
         ];
         foreach (var line in files.SelectMany(f => File.ReadLines(Repository.At("tests", "data", "journal", f))))
         {

@@ -47,6 +47,7 @@ export function useLiveChanges() {
       void client.invalidateQueries({ queryKey: ['batch'] })
       void client.invalidateQueries({ queryKey: ['search'] })
       void client.invalidateQueries({ queryKey: ['notices'] })
+      void client.invalidateQueries({ queryKey: ['invoices'] })
       // An order moves what lies on the shelf.
       void client.invalidateQueries({ queryKey: ['parts'] })
       void client.invalidateQueries({ queryKey: ['part'] })

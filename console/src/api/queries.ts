@@ -197,6 +197,20 @@ export const reportQuery = (number: number) =>
     retry: false,
   })
 
+/** The invoice that stands, else as it would be made now. */
+export const invoiceQuery = (number: number) =>
+  queryOptions({
+    queryKey: ['order', number, 'invoice'],
+    queryFn: async () =>
+      (await api.GET('/api/v1/orders/{number}/invoice', { params: { path: { number } } })).data!,
+    retry: false,
+  })
+
+/** Every number of the shop's invoices, oldest first. */
+export const invoicesQuery = pagesOf(['invoices'], (after) =>
+  api.GET('/api/v1/invoices', { params: { query: { after } } }),
+)
+
 export type OptionsWish = {
   target?: string
   workload?: string

@@ -14,6 +14,7 @@ import { JournalSection } from './Journal'
 import { Mend } from './Mend'
 import { Doubts } from './Doubts'
 import { OldParts } from './OldParts'
+import { InvoicePart } from '../invoice/InvoicePart'
 import { ReportPart } from '../report/ReportPart'
 import { QuotePart } from './QuotePart'
 import { ActionButton } from './ActionButton'
@@ -70,6 +71,7 @@ export const partsOf = (order: OrderView): Part[] =>
     watch,
     nextVisit,
     handBack,
+    invoice,
     report,
     journal,
   ].map((tell) => {
@@ -267,6 +269,19 @@ function handBack(order: OrderView): Told {
         <HandBackForm order={order} />
       </>
     ),
+  }
+}
+
+function invoice(order: OrderView): Told {
+  return {
+    id: 'invoice',
+    title: 'Invoice',
+    state:
+      may(order, 'make-invoice') || may(order, 'take-payment') || may(order, 'agree-extra')
+        ? 'offered'
+        : 'later',
+    body: <InvoicePart order={order} />,
+    fetches: true,
   }
 }
 

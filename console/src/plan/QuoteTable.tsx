@@ -35,20 +35,6 @@ export function QuoteTable({ quote }: { quote: Quote }) {
               <b>{money(quote.total, quote.currency)}</b>
             </td>
           </tr>
-          {quote.credits.map((c) => (
-            <tr key={c.text}>
-              <td>{c.text}</td>
-              <td className="num">−{money(c.sum)}</td>
-            </tr>
-          ))}
-          {quote.credits.length > 0 && (
-            <tr className="quote-total">
-              <th scope="row">To pay</th>
-              <td className="num">
-                <b>{money(quote.toPay, quote.currency)}</b>
-              </td>
-            </tr>
-          )}
         </tbody>
       </table>
       {quote.compared && (

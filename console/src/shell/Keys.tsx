@@ -66,7 +66,11 @@ export function Keys({ search, looks }: { search: () => void; looks: boolean }) 
     setOpen(true)
     map.current?.showModal()
   }
-  const go = (key: string, does: string, to: '/' | '/take-in' | '/notices' | '/parts' | '/guides'): Key => ({
+  const go = (
+    key: string,
+    does: string,
+    to: '/' | '/take-in' | '/notices' | '/parts' | '/guides' | '/invoices',
+  ): Key => ({
     key,
     does,
     act: () => void navigate({ to }),
@@ -85,6 +89,7 @@ export function Keys({ search, looks }: { search: () => void; looks: boolean }) 
           go('n', 'what concerns you', '/notices'),
           go('s', 'parts and the shelf', '/parts'),
           go('g', 'guides', '/guides'),
+          go('i', 'invoices', '/invoices'),
           ...ofOrder('o', `order ${number}`, ''),
           ...ofOrder('p', `the plan of ${number}`, '/plan'),
           ...ofOrder('r', `the run of ${number}`, '/run'),

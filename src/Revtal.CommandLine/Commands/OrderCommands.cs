@@ -15,10 +15,10 @@ internal static class OrderCommands
     private const long LargestHashes = 24 << 20,
         LargestList = 1 << 20;
 
-    public static Command Make() =>
-        Cli.Noun(
-            "order",
-            "Work orders",
+    public static Command Make() => Cli.Noun("order", "Work orders", [.. Own(), .. InvoiceCommands.OfOrder()]);
+
+    private static Command[] Own() =>
+        [
             TakeIn(),
             List(),
             Show(),
@@ -64,8 +64,8 @@ internal static class OrderCommands
             MeasureCommands.Scores(),
             MeasureCommands.Trial(),
             MeasureCommands.Swap(),
-            MeasureCommands.Watch()
-        );
+            MeasureCommands.Watch(),
+        ];
 
     private static Command TakeIn()
     {

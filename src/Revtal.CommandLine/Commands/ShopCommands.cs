@@ -11,7 +11,14 @@ internal static class ShopCommands
         Cli.Noun(
             "shop",
             "The shop and its people",
-            [Show(), Notices(), .. PeopleCommands.All(), .. OutwardCommands.All(), .. StoreCommands.All()]
+            [
+                Show(),
+                Notices(),
+                InvoiceCommands.List(),
+                .. PeopleCommands.All(),
+                .. OutwardCommands.All(),
+                .. StoreCommands.All(),
+            ]
         );
 
     private static Command Notices()

@@ -237,8 +237,6 @@ internal static class PlanScreen
                     quote.Tax
                 ),
                 .. Row(true, "total", quote.Total),
-                .. quote.Credits.SelectMany(c => Row(true, Screen.Safe(c.Text), -c.Sum)),
-                .. Row(quote.Credits.Count > 0, "to pay", quote.ToPay),
             ]
         );
         foreach (var line in quote.Compared ?? [])
@@ -253,7 +251,8 @@ internal static class PlanScreen
 
     public static string Number(decimal amount) => amount.ToString("0.00", CultureInfo.InvariantCulture);
 
-    private static string[][] Row(bool shown, string what, decimal amount) =>
+    /// <summary>A row with nothing but its amount; none where it is not shown.</summary>
+    public static string[][] Row(bool shown, string what, decimal amount) =>
         shown
             ?
             [

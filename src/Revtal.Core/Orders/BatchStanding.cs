@@ -196,10 +196,7 @@ public static class BatchStanding
             quotes[0].Currency,
             [.. quotes.SelectMany(q => q.Unpriced).Distinct()],
             Said(quotes.Select(q => q.Compared ?? [])).ToArray() is { Length: > 0 } compared ? compared : null
-        )
-        {
-            Credits = [.. quotes.SelectMany(q => q.Credits)],
-        };
+        );
 
         IEnumerable<string> Said(IEnumerable<IReadOnlyList<string>> sentences) =>
             sentences

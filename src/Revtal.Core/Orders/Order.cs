@@ -41,6 +41,18 @@ public sealed record Order
     /// <summary>The link by which the customer reads the last of them; null where none was made.</summary>
     public ReportOffered? ReportLink { get; init; }
 
+    /// <summary>Extra work that was agreed beside the quote, oldest first.</summary>
+    public ImmutableList<Extra> Extras { get; init; } = [];
+
+    /// <summary>The invoices that were made of it, oldest first; those that were reversed too.</summary>
+    public ImmutableList<MadeInvoice> Invoices { get; init; } = [];
+
+    /// <summary>The invoice that stands; null for none.</summary>
+    public MadeInvoice? Invoice => Invoices is [.., { Reversed: null } last] ? last : null;
+
+    /// <summary>Money that changed hands, oldest first.</summary>
+    public ImmutableList<Payment> Payments { get; init; } = [];
+
     /// <summary>When the last entry was recorded.</summary>
     public required DateTimeOffset ChangedAt { get; init; }
 
@@ -312,6 +324,10 @@ public sealed record Order
             .Concat(before.EmptyBays.Select(bay => (bay, BayMap.Empty)))
             .DistinctBy(o => o.Item1)
             .ToDictionary();
+
+    /// <summary>Whether somebody confirmed that this position was filled.</summary>
+    internal bool WasFitted(string position) =>
+        Runs.SelectMany(r => r.Done).Any(d => d.Step == StepId.Fit(position) && d.Deviation != Deviation.Skipped);
 
     /// <summary>Whether the plan promised a cleaning that no run did.</summary>
     internal bool OwesCleaning =>

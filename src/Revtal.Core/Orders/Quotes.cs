@@ -9,7 +9,8 @@ namespace Revtal.Core.Orders;
 /// <summary>An order's plan to what is told to the customer.</summary>
 public static class Quotes
 {
-    private const string Cleaned = "Cleaning inside";
+    private const string Cleaned = "Cleaning inside",
+        Worked = "Work, about ";
 
     /// <summary>The quote of an order's plan.</summary>
     /// <param name="guide">The facts of this build.</param>
@@ -38,13 +39,10 @@ public static class Quotes
             terms.Currency,
             [.. lines.Where(p => p.Each is null).Select(p => p.Text), .. Unnumbered(plan)],
             Compared()
-        )
-        {
-            Credits = [],
-        };
+        );
 
         QuoteLine Work() =>
-            new(string.Create(CultureInfo.InvariantCulture, $"Work, about {time.Minutes} min"), 1, labour, labour);
+            new(string.Create(CultureInfo.InvariantCulture, $"{Worked}{time.Minutes} min"), 1, labour, labour);
 
         QuoteLine[] Cleaning() => plan.Cleans ? [new(Cleaned, 1, terms.CleaningPrice, terms.CleaningPrice ?? 0)] : [];
 
@@ -73,38 +71,22 @@ public static class Quotes
         }
     }
 
-    // A kit that is begun is paid whole.
-    private static int Packages(PartKind? kind, int modules)
+    /// <summary>A kit that is begun is paid whole.</summary>
+    internal static int Packages(PartKind? kind, int modules)
     {
         var pieces = kind?.Pieces ?? 1;
         return (modules + pieces - 1) / pieces;
     }
 
-    /// <summary>
-    /// The quote with what the shop pays for parts of this order that it bought in since, and for what it agreed to and
-    /// let be.
-    /// </summary>
-    public static Quote Credited(Order order, Quote quote) =>
-        quote with
-        {
-            Credits =
-            [
-                .. order
-                    .Settled.Where(s => s.Fate == PartFate.BoughtIn)
-                    .Select(s => new QuoteLine($"Bought in: the part out of {s.Position}", 1, s.Price, s.Price ?? 0)),
-                .. order.OwesCleaning && order.WorkStage >= Stage.Ready
-                    ? quote.Lines.Where(l => l.Text == Cleaned).Select(l => NotDone(quote, l))
-                    : [],
-            ],
-        };
+    /// <summary>Whether a line is the cleaning's.</summary>
+    internal static bool IsCleaning(QuoteLine line) => line.Text == Cleaned;
 
-    // As much as it added to the total.
-    private static QuoteLine NotDone(Quote quote, QuoteLine line)
-    {
-        var paid = line.Sum * (100 - quote.DiscountPercent) / 100 * (100 + quote.TaxPercent) / 100;
-        var rounded = Currency.Round(paid, quote.Currency);
-        return new QuoteLine($"{line.Text}: not done", 1, rounded, rounded);
-    }
+    /// <summary>Whether a line is the labour's.</summary>
+    internal static bool IsWork(QuoteLine line) => line.Text.StartsWith(Worked, StringComparison.Ordinal);
+
+    /// <summary>Whether a line is of parts of this number.</summary>
+    internal static bool IsOf(QuoteLine line, PartNumber number) =>
+        line.Text == $"{number}" || line.Text.EndsWith($" ({number})", StringComparison.Ordinal);
 
     private static IEnumerable<string> Unnumbered(Plan plan) =>
         [

@@ -71,6 +71,11 @@ public static class WhenMayWhat
         [OrderAct.HandBack] =        ".        .        .       .      .     .        .    .     x     .    .      .",
         [OrderAct.MakeReport] =      ".        .        .       .      .     .        .    .     x     x    .      .",
         [OrderAct.OfferReport] =     ".        .        .       .      .     .        .    .     x     x    .      .",
+        [OrderAct.AgreeExtra] =      ".        .        .       x      x     x        x    x     x     x    x      .",
+        [OrderAct.DropExtra] =       ".        .        .       x      x     x        x    x     x     x    x      .",
+        [OrderAct.MakeInvoice] =     ".        .        .       .      .     .        .    .     x     x    .      .",
+        [OrderAct.ReverseInvoice] =  ".        .        .       .      .     .        .    .     x     x    .      .",
+        [OrderAct.TakePayment] =     ".        .        .       .      .     .        .    .     x     x    .      .",
         [OrderAct.SettleOldPart] =   ".        .        .       .      x     x        x    x     x     .    x      .",
         [OrderAct.BagOldPart] =      ".        .        .       .      x     x        x    x     x     .    x      .",
         [OrderAct.TakeScores] =      "x        x        x       x      x     x        x    x     x     .    .      .",
@@ -377,6 +382,19 @@ public static class WhenMayWhat
                 "no-report",
                 $"No report of order {order.Number} was made yet. Make it first."
             ),
+            OrderAct.AgreeExtra or OrderAct.MakeInvoice when order.Agreed?.Quote is null => NothingAgreed(order),
+            OrderAct.AgreeExtra
+            or OrderAct.DropExtra
+            or OrderAct.MakeInvoice when order.Invoice is { Number: var number } => RefusedException.Rule(
+                "invoice-stands",
+                $"Invoice {number} stands. Reverse it with a reason, then make another."
+            ),
+            OrderAct.DropExtra when order.Extras.IsEmpty => RefusedException.Rule(
+                "no-extra",
+                $"No extra work was agreed on order {order.Number}."
+            ),
+            OrderAct.ReverseInvoice when order.Invoice is null => NoInvoice(order.Number),
+            OrderAct.TakePayment when order.Invoices.IsEmpty => NoInvoice(order.Number),
             OrderAct.ReleaseHold when Holds.Open(order, guide).Count == 0 => RefusedException.Rule(
                 "nothing-held",
                 "Nothing holds this order."
@@ -388,6 +406,17 @@ public static class WhenMayWhat
                 ),
             _ => null,
         };
+
+    /// <summary>What is said where no price was agreed.</summary>
+    public static RefusedException NothingAgreed(Order order) =>
+        RefusedException.Rule(
+            "nothing-agreed",
+            $"No price was agreed on order {order.Number}. Plan the work and get the customer's word on its quote."
+        );
+
+    /// <summary>What is said where no invoice stands.</summary>
+    public static RefusedException NoInvoice(int order) =>
+        RefusedException.Rule("no-invoice", $"No invoice of order {order} stands. Make it first.");
 
     private static RefusedException Refuse(Order order, string way) =>
         RefusedException.Rule(WrongStage, $"Order {order.Number} is {order.Stage.Spoken()}. {way}");

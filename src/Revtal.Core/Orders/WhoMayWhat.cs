@@ -70,7 +70,7 @@ public static class WhoMayWhat
                 getBoard getCards getMachine matchGuides getPicture listDrafts getCollector
                 streamChanges searchOrders getOrder getEntries getCheck getCapture lookAtAdoption
                 getRunPaper getDriveOptions getOptions getShelf getQuote getQuotePaper getBagLabels
-                getReport getReportPaper getProof
+                getReport getReportPaper getProof getInvoice exportInvoices listInvoices findInvoice getInvoicePaper
                 getParts getPartItems getLedger findPart getPart exportCatalogue exportShelf
                 listArrivals getArrival getBatch getBatchRun getBatchReport getScores listDummies
                 getDummy captureDummy listGuides getGuide getGuideFile listRevisions compareGuides
@@ -87,7 +87,7 @@ public static class WhoMayWhat
                 handBack park correctIntake vouchReading releaseHold resume cancel addNote
                 confirmStep blockStep takeBackStep waiveGate addFind tellCameOff tellPosition
                 adoptGuide reseat tellVariant tellSeal tellCopy suggest setPlan mend noteLater
-                dropLater makeReport offerReport agreePlan declinePlan offerQuote revokeQuote beginCopy advanceCopy
+                dropLater makeReport offerReport makeInvoice takePayment agreeExtra dropExtra reverseInvoice agreePlan declinePlan offerQuote revokeQuote beginCopy advanceCopy
                 verifyCopy settleOldPart bagOldPart putPart receiveParts movePart splitKit
                 importCatalogue importShelf takeArrival inviteArrival takeInBatch planBatch
                 agreeBatch declineBatch offerBatchQuote revokeBatchQuote spreadBatch

@@ -69,13 +69,4 @@ public sealed record Quote(
     string Currency,
     IReadOnlyList<string> Unpriced,
     IReadOnlyList<string>? Compared = null
-)
-{
-    /// <summary>
-    /// What the shop pays for parts that came out and that it keeps: it lowers what is paid, not the price.
-    /// </summary>
-    public required IReadOnlyList<QuoteLine> Credits { get; init; }
-
-    /// <summary>The total less the credits; below 0 the shop pays the rest out.</summary>
-    public decimal ToPay => Total - Credits.Sum(c => c.Sum);
-}
+);

@@ -69,7 +69,7 @@ public static class ReportOf
         TimeZoneInfo zone
     )
     {
-        foreach (var slot in order.Fitted.Slots.Where(s => s.Use == SlotUse.Fit && WorkDone.WasFitted(order, s.Slot)))
+        foreach (var slot in order.Fitted.Slots.Where(s => s.Use == SlotUse.Fit && order.WasFitted(s.Slot)))
         {
             var row = check.Rows.First(r => r.Slot == slot.Slot);
             var seen = row.Match == SlotMatch.Same && TellsSerials(check) ? row.After.Module : null;
@@ -84,7 +84,7 @@ public static class ReportOf
             );
         }
 
-        foreach (var bay in order.Fitted.Bays.Where(b => b.Use == BayUse.Fit && WorkDone.WasFitted(order, b.Bay)))
+        foreach (var bay in order.Fitted.Bays.Where(b => b.Use == BayUse.Fit && order.WasFitted(b.Bay)))
         {
             var seen = check.Drives.First(r => r.Bay == bay.Bay) is { Match: SlotMatch.Same, After.Drive: var d }
                 ? d

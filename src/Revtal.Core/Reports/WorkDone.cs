@@ -27,12 +27,9 @@ internal static class WorkDone
             .. order.Trial.Runs.Select(Tried),
         ];
 
-    /// <summary>Whether somebody confirmed that this position was filled.</summary>
-    public static bool WasFitted(Order order, string position) => Did(order, StepId.Fit(position));
-
     private static string Slot(Order order, Guide guide, PlannedSlot slot)
     {
-        var (fitted, pulled) = (WasFitted(order, slot.Slot), order.TakenOut(guide, slot.Slot) is not null);
+        var (fitted, pulled) = (order.WasFitted(slot.Slot), order.TakenOut(guide, slot.Slot) is not null);
         return slot.Use switch
         {
             SlotUse.Fit when fitted =>
@@ -40,7 +37,7 @@ internal static class WorkDone
             SlotUse.Move when fitted => $"The module of slot {slot.From} moved to slot {slot.Slot}.",
             SlotUse.Reseat when fitted => $"The memory of slot {slot.Slot} was seated anew.",
             SlotUse.Empty when !slot.Pulls => $"Slot {slot.Slot} stayed empty.",
-            SlotUse.Empty when order.Fitted.Slots.Any(o => o.From == slot.Slot && WasFitted(order, o.Slot)) =>
+            SlotUse.Empty when order.Fitted.Slots.Any(o => o.From == slot.Slot && order.WasFitted(o.Slot)) =>
                 $"Slot {slot.Slot} is empty now.",
             SlotUse.Empty when pulled => $"The module of slot {slot.Slot} came out.",
             SlotUse.Inspect when Did(order, StepId.Look(slot.Slot)) => $"Slot {slot.Slot} was looked at.",
@@ -59,7 +56,7 @@ internal static class WorkDone
 
     private static string Bay(Order order, Guide guide, PlannedBay bay)
     {
-        var fitted = WasFitted(order, bay.Bay);
+        var fitted = order.WasFitted(bay.Bay);
         return bay.Use switch
         {
             BayUse.Fit when fitted => $"A drive of {bay.Wish!.Drive.Size} went into bay {bay.Bay}{Data(order, bay)}.",

@@ -11,6 +11,7 @@ internal static class ApiParameters
         {
             ("number", "parts") => ("A part number, or the code that a scanner reads.", "OS4U-16G"),
             ("batch", _) => ("The batch, by the number of its first order.", 125),
+            ("invoice", _) => ("A number of the shop's invoices.", 12),
             ("number", _) => ("The order's number.", 104),
             ("order", "board") => ("An order; give it once for each that is asked for.", new JsonArray(104, 105)),
             ("order", "parts") => ("Only parts that are set aside for this order or fitted in it.", 105),

@@ -83,7 +83,12 @@ public sealed partial class OrderDesk(
             {
                 case AppendResult.Recorded { Stored: var stored }:
                     Wrote(append);
-                    shelf.Keep(after);
+                    if (stored.Entry.Body is not InvoiceEntry)
+                    {
+                        // Its number was given on the way: who wants it reads it.
+                        shelf.Keep(after);
+                    }
+
                     return ReceiptOf(stored, after);
                 case AppendResult.Already { Stored: var stored }:
                     return await ReplayAsync(stored, fingerprint);

@@ -23,10 +23,7 @@ public static class QuoteEndpoints
                 async (int number, QuoteDesk quotes, OrderShelf shelf, CancellationToken cancel) =>
                 {
                     var snapshot = await shelf.LoadAsync(number, cancel);
-                    return Quotes.Credited(
-                        snapshot.Order,
-                        snapshot.Order.Agreed?.Quote ?? await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel)
-                    );
+                    return await TodayAsync(snapshot, quotes, cancel);
                 }
             )
             .WithMetadata(new ApiFacts(RefusesByRule: true))
@@ -278,16 +275,16 @@ public static class QuoteEndpoints
     )
     {
         var snapshot = await shelf.LoadAsync(number, cancel);
-        var quote = Quotes.Credited(
-            snapshot.Order,
-            snapshot.Order.Agreed?.Quote ?? await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel)
-        );
+        var quote = await TodayAsync(snapshot, quotes, cancel);
         return press.Print(
             response,
             $"quote-{number}.pdf",
             printing => QuotePaper.Write(snapshot.Order, snapshot.Guide, quote, printing)
         );
     }
+
+    private static async Task<Quote> TodayAsync(OrderSnapshot snapshot, QuoteDesk quotes, CancellationToken cancel) =>
+        snapshot.Order.Agreed?.Quote ?? await quotes.QuoteAsync(snapshot.Order, snapshot.Guide, cancel);
 
     private static bool SamePlan(Order now, Order seen) => now.Plan?.Sequence == seen.Plan?.Sequence;
 

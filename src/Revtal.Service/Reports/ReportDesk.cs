@@ -24,7 +24,16 @@ public sealed class ReportDesk(
 )
 {
     // What says nothing that a report would tell.
-    private static readonly HashSet<OrderAct> Aside = [OrderAct.MakeReport, OrderAct.OfferReport];
+    private static readonly HashSet<OrderAct> Aside =
+    [
+        OrderAct.MakeReport,
+        OrderAct.OfferReport,
+        OrderAct.AgreeExtra,
+        OrderAct.DropExtra,
+        OrderAct.MakeInvoice,
+        OrderAct.ReverseInvoice,
+        OrderAct.TakePayment,
+    ];
 
     /// <summary>The last that was made, else as it would be made now.</summary>
     /// <exception cref="RefusedException">It was never made, and cannot be yet.</exception>

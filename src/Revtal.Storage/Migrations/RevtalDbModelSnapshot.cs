@@ -354,6 +354,24 @@ namespace Revtal.Storage.Migrations
                     b.ToTable("instances", (string)null);
                 });
 
+            modelBuilder.Entity("Revtal.Storage.InvoiceRow", b =>
+                {
+                    b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Order")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Sequence")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Number");
+
+                    b.HasIndex("Order");
+
+                    b.ToTable("invoices", (string)null);
+                });
+
             modelBuilder.Entity("Revtal.Storage.NoticeRow", b =>
                 {
                     b.Property<long>("Position")

@@ -24,6 +24,7 @@ public static class EntryKinds
         .. WatchShapes.Kinds,
         .. CloseShapes.Kinds,
         .. ReportShapes.Kinds,
+        .. InvoiceShapes.Kinds,
         .. NoteShapes.Kinds,
         .. BatchShapes.Kinds,
         .. SharedShapes.Kinds,

@@ -1,6 +1,5 @@
 using Revtal.Core.Orders;
 using Revtal.Core.Parts;
-using Riok.Mapperly.Abstractions;
 
 namespace Revtal.Storage.Shapes;
 
@@ -32,13 +31,8 @@ internal sealed record StoredLaterDropped(string? Reason = null);
 
 internal static partial class StoredMapper
 {
-    // Bought in after the quote was agreed: no part of it.
-    [MapValue(nameof(Quote.Credits), Use = nameof(NoCredits))]
     private static partial Quote ToHeart(StoredQuote quote);
 
-    private static IReadOnlyList<QuoteLine> NoCredits() => [];
-
-    [MapperIgnoreSource(nameof(Quote.Credits))]
     private static partial StoredQuote ToStored(Quote quote);
 
     public static partial StoredPlanSet ToStored(PlanSet body);

@@ -400,6 +400,24 @@ namespace Revtal.Storage.Migrations.Postgres
                     b.ToTable("instances", (string)null);
                 });
 
+            modelBuilder.Entity("Revtal.Storage.InvoiceRow", b =>
+                {
+                    b.Property<int>("Number")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("Order")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("Sequence")
+                        .HasColumnType("integer");
+
+                    b.HasKey("Number");
+
+                    b.HasIndex("Order");
+
+                    b.ToTable("invoices", (string)null);
+                });
+
             modelBuilder.Entity("Revtal.Storage.NoticeRow", b =>
                 {
                     b.Property<long>("Position")
