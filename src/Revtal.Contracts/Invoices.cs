@@ -7,7 +7,7 @@ namespace Revtal.Contracts;
 /// <param name="Invoice">The one that stands, else as it would be made now.</param>
 /// <param name="Number">Of the one that stands; null where none was made.</param>
 /// <param name="MadeBy">As the bench calls them.</param>
-/// <param name="Open">What is still to be paid of it; below 0 what the shop owes.</param>
+/// <param name="Open">What is still to be paid of it, or would be; below 0 what the shop owes.</param>
 /// <param name="Payments">Oldest first.</param>
 /// <param name="Extras">Extra work that was agreed beside the quote, oldest first.</param>
 /// <param name="Reversed">Earlier invoices that were taken back, oldest first.</param>

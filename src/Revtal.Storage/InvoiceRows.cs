@@ -3,7 +3,9 @@ using Revtal.Core.Orders;
 
 namespace Revtal.Storage;
 
-/// <summary>The numbers of the shop's invoices: whoever writes the journal gives them, so that none is left out.</summary>
+/// <summary>
+/// The numbers of the shop's invoices: whoever writes the journal gives them, so that none is left out.
+/// </summary>
 internal static class InvoiceRows
 {
     /// <summary>What takes a number with the next one; anything else as it is.</summary>

@@ -92,7 +92,7 @@ test('an invoice is made, paid, and taken back at the counter', async () => {
   await invoice.getByText('Take the invoice back').click()
   await invoice.getByLabel('Why').fill('the feet were ours')
   await invoice.getByRole('button', { name: 'Take it back' }).click()
-  await invoice.getByText('The shop owes').waitFor()
+  await invoice.getByText('Would be left to pay').waitFor()
 
   await page.goto('/invoices')
   await page.getByRole('row', { name: /takes 1 back/ }).waitFor()

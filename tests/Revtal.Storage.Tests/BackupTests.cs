@@ -43,6 +43,7 @@ public sealed class BackupTests : IAsyncLifetime
                 VALUES ('m', 'w', 't', '', 'Dead', 9, 1, 2);
             INSERT INTO arrivals ("Id", "By", "At") VALUES ('a', 'mara', 1);
             INSERT INTO door_keys VALUES ('k', '<key/>');
+            INSERT INTO invoices VALUES (1, 101, 3);
             INSERT INTO day_heads VALUES ('2026-03-02', 335, x'01', 'k', x'02');
             UPDATE part_items SET "Cost" = '12.50' WHERE "Id" = 1;
             """

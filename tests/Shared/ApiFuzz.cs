@@ -57,6 +57,7 @@ internal sealed class ApiFuzz(JsonObject api, int seed, ServiceProcess service)
         select new Operation(method.Key.ToUpperInvariant(), path.Key, method.Value!.AsObject()),
     ];
     private Guid lastKey = new(seed, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10);
+    private Queue<Operation> round = [];
 
     /// <summary>How many operations the description has.</summary>
     public int Operations => operations.Length;
@@ -70,7 +71,15 @@ internal sealed class ApiFuzz(JsonObject api, int seed, ServiceProcess service)
     /// <summary>The next request, and the operation that it is for.</summary>
     public (Operation Operation, HttpRequestMessage Request) Next()
     {
-        var operation = Pick(operations);
+        if (round.Count == 0)
+        {
+            // Each as often as any other, so that none is left out by chance.
+            var next = operations.ToArray();
+            random.Shuffle(next);
+            round = new Queue<Operation>(next);
+        }
+
+        var operation = round.Dequeue();
         var parameters = operation.Said["parameters"]?.AsArray().Select(p => p!.AsObject()).ToArray() ?? [];
         var path = Regex.Replace(
             operation.Path,

@@ -108,9 +108,7 @@ function Table({ view }: { view: InvoiceView }) {
           </tr>
         ))}
         <tr className="quote-total">
-          <th scope="row">
-            {view.open < 0 ? 'The shop owes' : view.open === 0 ? '✓ All is paid' : 'Still to pay'}
-          </th>
+          <th scope="row">{left(view)}</th>
           <td className="num">
             <b>{money(Math.abs(view.open), invoice.currency)}</b>
           </td>
@@ -119,6 +117,17 @@ function Table({ view }: { view: InvoiceView }) {
     </table>
   )
 }
+
+const left = ({ number, open }: InvoiceView) =>
+  number === null
+    ? open < 0
+      ? 'The shop would owe'
+      : 'Would be left to pay'
+    : open < 0
+      ? 'The shop owes'
+      : open === 0
+        ? '✓ All is paid'
+        : 'Still to pay'
 
 function PayForm({ number, view }: { number: number; view: InvoiceView }) {
   const [amount, setAmount] = useState<number | string>(Math.abs(view.open))

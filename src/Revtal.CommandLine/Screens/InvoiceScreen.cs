@@ -34,7 +34,7 @@ internal static class InvoiceScreen
                 .. PlanScreen.Row(true, "total", invoice.Total),
                 .. invoice.Credits.SelectMany(c => PlanScreen.Row(true, Screen.Safe(c.Text), -c.Sum)),
                 .. view.Payments.SelectMany(p => PlanScreen.Row(true, Told(p), -p.Amount)),
-                .. PlanScreen.Row(true, view.Open < 0 ? "the shop owes" : "still to pay", Math.Abs(view.Open)),
+                .. PlanScreen.Row(true, Left(view), Math.Abs(view.Open)),
             ]
         );
         foreach (var line in invoice.Uncharged)
@@ -52,6 +52,15 @@ internal static class InvoiceScreen
             OrderScreen.Fact($"invoice {gone.Number}", $"reversed by {gone.By}: {gone.Reason}");
         }
     }
+
+    private static string Left(InvoiceView view) =>
+        (view.Number, view.Open) switch
+        {
+            (null, < 0) => "the shop would owe",
+            (null, _) => "would be left to pay",
+            (_, < 0) => "the shop owes",
+            _ => "still to pay",
+        };
 
     public static void List(Page<InvoiceLine> page)
     {

@@ -87,7 +87,8 @@ public static class WhoMayWhat
                 handBack park correctIntake vouchReading releaseHold resume cancel addNote
                 confirmStep blockStep takeBackStep waiveGate addFind tellCameOff tellPosition
                 adoptGuide reseat tellVariant tellSeal tellCopy suggest setPlan mend noteLater
-                dropLater makeReport offerReport makeInvoice takePayment agreeExtra dropExtra reverseInvoice agreePlan declinePlan offerQuote revokeQuote beginCopy advanceCopy
+                dropLater makeReport offerReport makeInvoice takePayment agreeExtra dropExtra reverseInvoice
+                agreePlan declinePlan offerQuote revokeQuote beginCopy advanceCopy
                 verifyCopy settleOldPart bagOldPart putPart receiveParts movePart splitKit
                 importCatalogue importShelf takeArrival inviteArrival takeInBatch planBatch
                 agreeBatch declineBatch offerBatchQuote revokeBatchQuote spreadBatch

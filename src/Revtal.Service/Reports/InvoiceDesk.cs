@@ -10,7 +10,7 @@ using Revtal.Storage;
 
 namespace Revtal.Service.Reports;
 
-/// <summary>Invoices of orders: as they would be made now, as they were made, and all of the shop's by number.</summary>
+/// <summary>Invoices: as they would be made now, as they were made, and all of the shop's by number.</summary>
 public sealed class InvoiceDesk(
     OrderShelf shelf,
     QuoteDesk quotes,
