@@ -48,6 +48,9 @@ public sealed partial class RevtalClient
         );
 
     /// <summary>Live changes of orders until cancelled or the connection ends.</summary>
+    /// <summary>What is promised, watched, rebuilt and taken up again when: a calendar (RFC 5545), UTF-8.</summary>
+    public Task<byte[]> DatesAsync(CancellationToken cancel = default) => BytesAsync("board/dates.ics", cancel);
+
     /// <param name="after">The position last seen; null for what comes from now on.</param>
     public IAsyncEnumerable<Change> ChangesAsync(long? after = null, CancellationToken cancel = default) =>
         EventsAsync<Change>(SseParser.EventTypeDefault, after, cancel);

@@ -74,6 +74,10 @@ public sealed partial class RevtalClient
     public Task<TokenMade> MakeTokenAsync(TokenRequest request, CancellationToken cancel = default) =>
         PostAsync<TokenMade>("session/tokens", request, null, cancel: cancel);
 
+    /// <summary>A link by which a calendar reads the bench's dates.</summary>
+    public Task<CalendarMade> MakeCalendarAsync(CancellationToken cancel = default) =>
+        PostAsync<CalendarMade>("session/calendar", null, null, cancel: cancel);
+
     public Task EndSessionAsync(string session, CancellationToken cancel = default) =>
         DeleteAsync($"session/all/{Uri.EscapeDataString(session)}", cancel);
 

@@ -41,6 +41,7 @@ namespace Revtal.Client;
 [JsonSerializable(typeof(BatchSpreadRequest))]
 [JsonSerializable(typeof(BatchView))]
 [JsonSerializable(typeof(BoardView))]
+[JsonSerializable(typeof(CalendarMade))]
 [JsonSerializable(typeof(CameOffRequest))]
 [JsonSerializable(typeof(CaptureBundle))]
 [JsonSerializable(typeof(CardsView))]

@@ -122,6 +122,10 @@ public sealed record SessionLine(Session Session, bool IsThis);
 /// <param name="Token">Told only here.</param>
 public sealed record TokenMade(Session Session, string Token);
 
+/// <param name="Link">For a calendar to read again and again; told only here.</param>
+/// <param name="HereOnly">Whether the link leads every other machine to itself: no address was set.</param>
+public sealed record CalendarMade(Session Session, string Link, bool HereOnly);
+
 /// <param name="Link">Opened once by whom it is for; told only here.</param>
 /// <param name="HereOnly">Whether the link leads every other machine to itself: no address was set.</param>
 public sealed record PersonInvite(string Link, DateTimeOffset ExpiresAt, bool HereOnly);

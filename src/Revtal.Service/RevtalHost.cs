@@ -280,6 +280,7 @@ public static class RevtalHost
         var api = app.MapGroup("/api/v1").AddEndpointFilter(Parameters.CheckAsync).AddEndpointFilter(NoGaps.CheckAsync);
         ((IEndpointConventionBuilder)api).Finally(Door.ByTable);
         api.MapBoard();
+        api.MapCalendar();
         api.MapOrders();
         api.MapShared();
         api.MapBench();

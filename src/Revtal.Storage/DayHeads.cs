@@ -44,6 +44,7 @@ public sealed class DayHeads(Connections connections, ShopKey key)
         }
 
         var hash = HashOf(before, day, to, cancel);
+        var signed = key.Sign(Signed(day, to, hash));
         connections.Change(
             """
             INSERT INTO day_heads ("Day", "Position", "Hash", "Key", "Signature") VALUES (@p0, @p1, @p2, @p3, @p4)
@@ -52,8 +53,8 @@ public sealed class DayHeads(Connections connections, ShopKey key)
             day,
             to,
             hash,
-            key.Id,
-            key.Sign(Signed(day, to, hash))
+            signed.Id,
+            signed.Signature
         );
         return true;
     }

@@ -17,10 +17,10 @@ public sealed class ShopKey(KeyStore keys, string? file)
 
     private sealed record Held(string Pem, string Id, ECDsa Key);
 
-    /// <summary>The hash of its public key, in hex, short.</summary>
-    public string Id => Now().Id;
-
-    /// <summary>The key with its private half, and its id: read as one, since it may be turned between two.</summary>
+    /// <summary>
+    /// The key with its private half, and its id, the hash of its public half: read as one, since it may be turned
+    /// between two.
+    /// </summary>
     public (string Id, ECDsa Key) Own
     {
         get
@@ -30,8 +30,12 @@ public sealed class ShopKey(KeyStore keys, string? file)
         }
     }
 
-    /// <returns>As IEEE P1363 writes it, 64 bytes.</returns>
-    public byte[] Sign(string text) => Now().Key.SignData(Encoding.UTF8.GetBytes(text), HashAlgorithmName.SHA256);
+    /// <returns>The key's id, and the signature as IEEE P1363 writes it, 64 bytes.</returns>
+    public (string Id, byte[] Signature) Sign(string text)
+    {
+        var (id, key) = Own;
+        return (id, key.SignData(Encoding.UTF8.GetBytes(text), HashAlgorithmName.SHA256));
+    }
 
     /// <summary>Whether a key of this shop signed it, the one of now or an earlier one.</summary>
     public bool IsSigned(string text, byte[] signature, string id)
@@ -62,7 +66,7 @@ public sealed class ShopKey(KeyStore keys, string? file)
     /// <summary>Ids of all keys that it ever signed by, this one first.</summary>
     public IReadOnlyList<string> Ids()
     {
-        var now = Id;
+        var now = Now().Id;
         return [now, .. keys.PublicIds().Where(id => id != now)];
     }
 
@@ -82,7 +86,7 @@ public sealed class ShopKey(KeyStore keys, string? file)
         using var made = ECDsa.Create(ECCurve.NamedCurves.nistP256);
         keys.AddPublic(IdOf(made), made.ExportSubjectPublicKeyInfoPem());
         keys.ReplacePrivate(IdOf(made), made.ExportPkcs8PrivateKeyPem());
-        return Id;
+        return Now().Id;
     }
 
     /// <summary>A key's file, read.</summary>

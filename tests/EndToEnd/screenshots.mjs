@@ -234,7 +234,12 @@ try {
     revtal({}, 'run', 'paper', '105', '-o', join(service.folder, 'run.pdf'))
     revtal({ REVTAL_AS: 'sanne' }, 'report', 'make', '102')
     revtal({ REVTAL_AS: 'sanne' }, 'report', 'save', '102', '--pdf', join(service.folder, 'report.pdf'))
-    const sheets = ['report', 'run'].map((paper) => {
+    const feet = ['New rubber feet', '--price', '8.50', '--agreed-by', 'A. Pressel']
+    revtal({ REVTAL_AS: 'sanne' }, 'order', 'extra', '102', ...feet)
+    revtal({ REVTAL_AS: 'sanne' }, 'order', 'charge', '102')
+    revtal({ REVTAL_AS: 'sanne' }, 'order', 'pay', '102', '40', '--way', 'card')
+    revtal({ REVTAL_AS: 'sanne' }, 'order', 'invoice', '102', '--pdf', join(service.folder, 'invoice.pdf'))
+    const sheets = ['report', 'invoice', 'run'].map((paper) => {
         const to = join(service.folder, paper)
         execFileSync('pdftoppm', ['-r', '80', '-png', '-singlefile', '-l', '1', `${to}.pdf`, to])
         return `<img src="data:image/png;base64,${readFileSync(`${to}.png`).toString('base64')}">`

@@ -35,6 +35,12 @@ public sealed class ReportFlowTests(ServiceFixture fixture) : IClassFixture<Serv
         await mara.NoteAsync(order, new NoteRequest("a good one"));
         Assert.True((await sanne.ReportAsync(order)).IsCurrent);
 
+        foreach (var days in (int[])[0, -1, 366, int.MaxValue, int.MinValue])
+        {
+            var refused = await Story.Refused(sanne.OfferReportAsync(order, new OfferRequest(days)));
+            Assert.Equal((422, "days-impossible"), refused);
+        }
+
         var offer = await sanne.OfferReportAsync(order, new OfferRequest(30));
         var link = offer.Link.Split('/')[^1];
         Assert.Contains("/report/", offer.Link, StringComparison.Ordinal);

@@ -28,6 +28,7 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         "getProofMark",
         "checkProof",
         "getKeys",
+        "readDates",
     ];
 
     private static readonly HashSet<string> ForLeads =
@@ -87,6 +88,7 @@ public sealed class RoleWalkTests(ServiceFixture fixture) : IClassFixture<Servic
         "fetchBackup",
         "putMail",
         "makeToken",
+        "makeCalendar",
         "changePassword",
         "choosePin",
         "beginCodes",

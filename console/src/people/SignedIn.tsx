@@ -6,6 +6,7 @@ import { sessionQuery } from '../api/me'
 import { sessionsQuery } from '../api/queries'
 import { Trouble } from '../parts/Trouble'
 import { When } from '../parts/When'
+import { CalendarLink } from './CalendarLink'
 import { MailForm } from './MailForm'
 import { Proofs } from './Proofs'
 import { useComesIn } from './SignIn'
@@ -83,6 +84,7 @@ export function SignedIn({ me }: { me: Person }) {
       {own?.password && me.role !== 'wall' && <NewPassword />}
       {own && me.role !== 'wall' && <Proofs own={own} />}
       {own && here.mails && me.role !== 'wall' && <MailForm own={own} />}
+      {me.role !== 'wall' && <CalendarLink />}
       {me.role !== 'wall' && <Token />}
     </section>
   )

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using System.Text;
 using Revtal.CommandLine.Screens;
 using Revtal.Contracts;
 using Revtal.Core.Orders;
@@ -12,6 +13,7 @@ internal static class BoardCommands
             "board",
             "All open orders",
             Show(),
+            Dates(),
             Cli.Command("watch", "Show changes as they happen, until Ctrl+C", "revtal board watch", WatchAsync)
         );
 
@@ -42,6 +44,47 @@ internal static class BoardCommands
             place,
             stage
         );
+    }
+
+    private static Command Dates()
+    {
+        var file = new Option<string?>("--out") { Description = "Write them to this file, as a calendar (.ics)" };
+        var link = new Option<bool>("--link")
+        {
+            Description = "Make a link that your calendar reads again and again; it is shown once",
+        };
+        return Cli.Command(
+            "dates",
+            "What is promised, watched, rebuilt and taken up again when, for a calendar",
+            "revtal board dates --link --as mara",
+            async (p, client, cancel) =>
+            {
+                if (p.GetValue(link))
+                {
+                    Cli.Show(p, await client.MakeCalendarAsync(cancel), Linked);
+                }
+                else if (p.GetValue(file) is { } path)
+                {
+                    Files.Write(path, await client.DatesAsync(cancel));
+                    Screen.Line(path);
+                }
+                else
+                {
+                    Console.Write(Encoding.UTF8.GetString(await client.DatesAsync(cancel)));
+                }
+            },
+            file,
+            link
+        );
+    }
+
+    private static void Linked(CalendarMade made)
+    {
+        Screen.Line(made.Link);
+        if (made.HereOnly)
+        {
+            Screen.Marked("[grey]The shop has no address of its own: other machines may not reach this one.[/]");
+        }
     }
 
     // Of machines that are worked on together the whole board shows one line.

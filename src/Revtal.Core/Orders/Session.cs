@@ -11,6 +11,9 @@ public enum SessionKind
 
     /// <summary>Somebody's hands at a bench tablet, by badge or PIN.</summary>
     Tablet,
+
+    /// <summary>A calendar that reads the bench's dates by a link; it opens nothing else.</summary>
+    Calendar,
 }
 
 /// <summary>Somebody who is signed in.</summary>

@@ -378,10 +378,7 @@ public static class WhenMayWhat
             ),
             OrderAct.HandBack when Holds.Open(order, guide).Where(h => h.StopsReady).ToArray() is [var hold, ..] =>
                 RefusedException.Rule("held", $"{hold.Sentence} {hold.Ends} A lead may release it with a reason."),
-            OrderAct.OfferReport when order.Reports.IsEmpty => RefusedException.Rule(
-                "no-report",
-                $"No report of order {order.Number} was made yet. Make it first."
-            ),
+            OrderAct.OfferReport when order.Reports.IsEmpty => NoReport(order.Number),
             OrderAct.AgreeExtra or OrderAct.MakeInvoice when order.Agreed?.Quote is null => NothingAgreed(order),
             OrderAct.AgreeExtra
             or OrderAct.DropExtra
@@ -406,6 +403,10 @@ public static class WhenMayWhat
                 ),
             _ => null,
         };
+
+    /// <summary>What is said where no report was made.</summary>
+    public static RefusedException NoReport(int order) =>
+        RefusedException.Rule("no-report", $"No report of order {order} was made yet. Make it first.");
 
     /// <summary>What is said where no price was agreed.</summary>
     public static RefusedException NothingAgreed(Order order) =>

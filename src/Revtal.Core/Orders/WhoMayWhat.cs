@@ -59,7 +59,7 @@ public static class WhoMayWhat
                 """
                 answerQuote readQuote getSession signIn signInToDemo signOut useSetUpLink
                 readSetUpLink enrolTablet changeHands signInElsewhere readReport readReportPaper
-                readProof getProofMark checkProof getKeys
+                readProof getProofMark checkProof getKeys readDates
                 """
             )
         ),
@@ -67,7 +67,7 @@ public static class WhoMayWhat
             Look,
             Named(
                 """
-                getBoard getCards getMachine matchGuides getPicture listDrafts getCollector
+                getBoard getDates getCards getMachine matchGuides getPicture listDrafts getCollector
                 streamChanges searchOrders getOrder getEntries getCheck getCapture lookAtAdoption
                 getRunPaper getDriveOptions getOptions getShelf getQuote getQuotePaper getBagLabels
                 getReport getReportPaper getProof getInvoice exportInvoices listInvoices findInvoice getInvoicePaper
@@ -133,7 +133,10 @@ public static class WhoMayWhat
         // One's own.
         (Look, Named("listSessions endSession listNotices")),
         (Work, Named("readNotices")),
-        (Proved(Work), Named("makeToken changePassword choosePin putMail beginCodes confirmCodes endCodes")),
+        (
+            Proved(Work),
+            Named("makeToken makeCalendar changePassword choosePin putMail beginCodes confirmCodes endCodes")
+        ),
     }.SelectMany(row => row.Item2.Select(name => KeyValuePair.Create(name, row.Item1))).ToDictionary();
 
     /// <summary>Every operation that the table knows.</summary>

@@ -52,6 +52,7 @@ internal static class ApiParameters
             ("slot", _) => ("A slot, as the guide names it.", "A1"),
             ("bay", _) => ("A bay, as the guide names it.", "D1"),
             ("position", _) => ("A slot or a bay, as the guide names it.", "A1"),
+            ("link", "calendars") => ("What stands in a calendar's link.", new string('0', 64)),
             ("link", "session") => ("What stands in a link that a lead made.", new string('0', 64)),
             ("tablet", _) => ("A bench tablet, by its id.", "5f0c1d2e3a4b"),
             ("webhook", _) => ("Another program that is told, by its id.", "5f0c1d2e3a4b"),

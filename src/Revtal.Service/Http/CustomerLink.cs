@@ -10,8 +10,11 @@ internal sealed record CustomerLink(byte[] Secret, DateTimeOffset Now, DateTimeO
 {
     private const int SecretBytes = 32;
 
+    // Further off than any rule allows: it is the rule's to say so.
+    private const int TooMany = 1_000;
+
     public static CustomerLink New(DateTimeOffset now, int days) =>
-        new(RandomNumberGenerator.GetBytes(SecretBytes), now, now.AddDays(days));
+        new(RandomNumberGenerator.GetBytes(SecretBytes), now, now.AddDays(Math.Clamp(days, 0, TooMany)));
 
     /// <summary>As it is kept.</summary>
     public string Hash { get; } = HashOf(Secret);

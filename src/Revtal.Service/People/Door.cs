@@ -83,7 +83,10 @@ internal static class Door
 
         var services = context.RequestServices;
         var now = services.GetRequiredService<TimeProvider>().GetUtcNow();
-        if (services.GetRequiredService<SignInStore>().Find(secret, now, SignInDesk.Idle) is not { } session)
+        if (
+            services.GetRequiredService<SignInStore>().Find(secret, now, SignInDesk.Idle)
+            is not { Kind: not SessionKind.Calendar } session
+        )
         {
             return null;
         }

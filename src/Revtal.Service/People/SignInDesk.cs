@@ -34,7 +34,7 @@ internal sealed class SignInDesk(
         kind switch
         {
             SessionKind.Console => TimeSpan.FromHours(16),
-            SessionKind.Token => TimeSpan.FromDays(366),
+            SessionKind.Token or SessionKind.Calendar => TimeSpan.FromDays(366),
             // It asks again long before; this is for one that fell asleep.
             _ => TimeSpan.FromHours(2),
         };

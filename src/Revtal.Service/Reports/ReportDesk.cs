@@ -99,7 +99,7 @@ public sealed class ReportDesk(
     public async Task<MadeReport> LastAsync(int number, CancellationToken cancel) =>
         (await shelf.LoadAsync(number, cancel)).Order.Reports is [.., var made]
             ? made
-            : throw RefusedException.Rule("no-report", $"No report of order {number} was made yet. Make it first.");
+            : throw WhenMayWhat.NoReport(number);
 
     /// <summary>What a customer's link opens.</summary>
     /// <exception cref="RefusedException">One answer for all that is wrong with a link, so that guessing teaches
